@@ -1,0 +1,116 @@
+"""The build document as a whole: parsing, versions, its JSON Schema, and errors that a person can act on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Annotated, Any, Literal
+
+from pydantic import Field, ValidationError, model_validator
+from pydantic_core import ErrorDetails
+
+from ..errors import BuildError, FormatError, Problem
+from .base import Name, Note, Part
+from .engine import Engine
+from .fuel import FuelSystem
+from .ignition import Ignition
+from .injectors import Injectors
+from .sensors import Sensors
+from .start import Start
+from .tune import Tune
+from .wiring import Wiring
+
+FORMAT = "uphill-spark-build"
+VERSION = 1
+
+#: Upgraders by the version they start from: each takes a document of version n and returns one of version n + 1.
+UPGRADERS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+
+
+class Mark(Part):
+    """How sure a value is: pencil (assumed) until somebody accepts or measures it. A value without a mark was stated."""
+
+    kind: Literal["assumed", "measured"]
+    by: Annotated[str, Field(max_length=80)] = ""
+    when: Annotated[str, Field(max_length=40)] = ""
+    how: Annotated[str, Field(max_length=200)] = ""
+
+
+class Build(Part):
+    """A car on its way from carburettor to injection: what the person has, wants and measured."""
+
+    format: Literal["uphill-spark-build"]
+    version: Literal[1]
+    name: Name = Field(title="Name")
+    notes: Note = Field(default="", title="Notes")
+    engine: Engine
+    fuel: FuelSystem
+    injectors: Injectors
+    sensors: Sensors = Sensors()
+    ignition: Ignition
+    wiring: Wiring
+    tune: Tune = Tune()
+    start: Start = Start()
+    marks: dict[Annotated[str, Field(pattern=r"^(/[^/]{1,60}){1,8}$")], Mark] = Field(default={}, max_length=1000, title="Pencil and ink")
+
+    @model_validator(mode="after")
+    def _cylinders_agree(self) -> Build:
+        n = self.engine.cylinders
+        for i, output in enumerate(self.ignition.outputs):
+            if any(c > n for c in output.cylinders):
+                raise ValueError(f"/ignition/outputs/{i}/cylinders|{output.cylinders}|cylinders that the engine has, 1 to {n}")
+        return self
+
+    def assumed_under(self, pointer: str) -> list[str]:
+        """Pointers marked as assumed that lie at, below or above `pointer`."""
+        return [m for m, mark in self.marks.items() if mark.kind == "assumed" and (_within(m, pointer) or _within(pointer, m))]
+
+
+def _within(pointer: str, prefix: str) -> bool:
+    return pointer == prefix or pointer.startswith(prefix + "/")
+
+
+def parse(document: Any) -> Build:
+    """A validated build from decoded JSON. Raises FormatError or BuildError, naming each field, what was given, what would do."""
+    if not isinstance(document, Mapping):
+        raise FormatError("This is not a build file: it should hold one JSON object.", (Problem("", type(document).__name__, "one JSON object"),))
+    if document.get("format") != FORMAT:
+        raise FormatError("This is not a build file.", (Problem("/format", _shown(document.get("format")), f"the word {FORMAT!r}"),))
+    version = document.get("version")
+    if isinstance(version, bool) or not isinstance(version, int) or version > VERSION or (version < VERSION and version not in UPGRADERS):
+        raise FormatError(
+            "This build file is of a version that this program does not read.",
+            (Problem("/version", _shown(version), f"a version from {min([VERSION, *UPGRADERS])} to {VERSION}"),),
+        )
+    upgraded = dict(document)
+    while upgraded["version"] < VERSION:
+        upgraded = UPGRADERS[upgraded["version"]](upgraded)
+    try:
+        return Build.model_validate(upgraded)
+    except ValidationError as error:
+        problems = tuple(problem_of(e) for e in error.errors(include_url=False)[:20])
+        raise BuildError("The build cannot be taken as it is.", problems) from error
+
+
+def json_schema() -> dict[str, Any]:
+    """The published JSON Schema of the build document."""
+    schema = Build.model_json_schema()
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Uphill Spark build", **schema}
+
+
+def _shown(value: Any) -> str:
+    text = repr(value)
+    return text if len(text) <= 80 else text[:77] + "..."
+
+
+def problem_of(error: ErrorDetails) -> Problem:
+    """One pydantic error as a Problem. Our own validators pass "pointer|given|wants" in the message."""
+    at = "".join(f"/{str(part).replace('~', '~0').replace('/', '~1')}" for part in error["loc"] if part != "[key]")
+    given, message, kind = error["input"], error["msg"], error["type"]
+    if kind == "value_error" and message.count("|") >= 2:
+        below, shown, wants = message.removeprefix("Value error, ").split("|", 2)
+        return Problem(at + below, shown, wants)
+    if kind == "extra_forbidden":
+        return Problem(at, _shown(given), "no such key here; take it out or check its spelling")
+    if kind == "missing":
+        return Problem(at, "nothing", "this is needed")
+    return Problem(at, _shown(given), message[:1].lower() + message[1:])

@@ -1,0 +1,83 @@
+"""The engine as found: its size, its order, its cam, what is wanted of it, and its compression log."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from ..units import Of, Quantity
+from .base import Cylinder, Part, Pressure, Speed
+
+Layout = Literal["throttle_body", "port_plenum", "individual_throttles"]
+Fuel = Literal["E0", "E10", "E85"]
+Cam = Literal["standard", "touring", "sport", "competition"]
+ValveTrain = Literal["two_valve_pushrod", "two_valve_overhead_cam", "four_valve"]
+Chamber = Literal["wedge", "hemispherical", "pent_roof", "flat_head"]
+Arrangement = Literal["inline", "vee", "flat"]
+
+Displacement = Annotated[Quantity, Of("volume", "100 cc", "12 L", "2597 cc")]
+Power = Annotated[Quantity, Of("power", "3 kW", "1000 kW", "118 kW")]
+
+
+class CompressionReading(Part):
+    """One cylinder's compression, cranking, throttle open, gauge pressure."""
+
+    cylinder: Cylinder = Field(title="Cylinder")
+    dry: Pressure = Field(title="Compression, dry", description="Warm engine, all plugs out, throttle held open.", examples=["1150 kPa"])
+    wet: Pressure | None = Field(default=None, title="With a spoon of oil", description="A rise over 10 % points at the rings.")
+
+
+class Engine(Part):
+    """What the engine is and what it is to do."""
+
+    layout: Layout = Field(title="Injection layout", description="Where the injectors and throttles sit.")
+    arrangement: Arrangement = Field(default="inline", title="Arrangement")
+    cylinders: Cylinder = Field(title="Cylinders")
+    displacement: Displacement = Field(title="Displacement")
+    bore: Annotated[Quantity, Of("length", "30 mm", "150 mm", "83 mm")] | None = Field(default=None, title="Bore")
+    stroke: Annotated[Quantity, Of("length", "30 mm", "200 mm", "80 mm")] | None = Field(default=None, title="Stroke")
+    compression_ratio: Annotated[Quantity, Of("ratio", "4:1", "18:1", "9.2:1")] = Field(title="Compression ratio")
+    firing_order: list[Cylinder] = Field(title="Firing order", min_length=1, max_length=12)
+    banks: list[list[Cylinder]] | None = Field(
+        default=None, max_length=2, title="Banks", description="Vee or flat engines: the cylinder numbers of each bank, front to back."
+    )
+    valve_train: ValveTrain = Field(title="Cylinder head")
+    chamber: Chamber = Field(title="Combustion chamber")
+    cam: Cam = Field(title="Cam")
+    idle_speed: Annotated[Quantity, Of("speed", "300 rpm", "3000 rpm", "800 rpm")] = Field(title="Idle speed, warm")
+    power: Power = Field(title="Power target")
+    power_speed: Speed = Field(title="at", description="Engine speed at which the power target is made.")
+    rev_limit: Speed = Field(title="Rev limit")
+    altitude: Annotated[Quantity, Of("length", "-400 m", "5000 m", "420 m")] = Field(title="Altitude at home")
+    fuel: Fuel = Field(title="Fuel")
+    bsfc: Annotated[Quantity, Of("specific consumption", "0.15 kg/kWh", "1.2 kg/kWh", "0.32 kg/kWh")] | None = Field(
+        default=None, title="Fuel used per unit of work", description="At full power (BSFC). Left empty, a usual figure for the fuel is assumed."
+    )
+    compression: list[CompressionReading] = Field(default=[], max_length=12, title="Compression log")
+
+    @model_validator(mode="after")
+    def _consistent(self) -> Engine:
+        n = self.cylinders
+        wanted = f"each of the cylinders 1 to {n} once"
+        if sorted(self.firing_order) != list(range(1, n + 1)):
+            raise ValueError(f"/firing_order|{'-'.join(map(str, self.firing_order))}|{wanted}, like {'-'.join(map(str, usual_order(n)))}")
+        if self.banks is not None and sorted(c for bank in self.banks for c in bank) != list(range(1, n + 1)):
+            raise ValueError(f"/banks|{self.banks}|{wanted}, shared between the banks")
+        seen = [r.cylinder for r in self.compression]
+        if len(set(seen)) != len(seen) or any(c > n for c in seen):
+            raise ValueError(f"/compression|readings for {seen}|one reading for each of the cylinders 1 to {n} at most")
+        if self.idle_speed.si >= self.power_speed.si:
+            raise ValueError(f"/idle_speed|{self.idle_speed}|an idle speed below the speed of full power, {self.power_speed}")
+        if self.rev_limit.si < self.power_speed.si:
+            raise ValueError(f"/rev_limit|{self.rev_limit}|a rev limit at or above the speed of full power, {self.power_speed}")
+        return self
+
+
+def usual_order(cylinders: int) -> list[int]:
+    """A common firing order to start from: an example for messages and for a new build, never a claim about an engine."""
+    usual = {
+        1: [1], 2: [1, 2], 3: [1, 3, 2], 4: [1, 3, 4, 2], 5: [1, 2, 4, 5, 3], 6: [1, 5, 3, 6, 2, 4],
+        8: [1, 8, 4, 3, 6, 5, 7, 2], 12: [1, 12, 5, 8, 3, 10, 6, 7, 2, 11, 4, 9],
+    }  # fmt: skip
+    return usual.get(cylinders, list(range(1, cylinders + 1)))

@@ -1,0 +1,101 @@
+"""What every field is called and takes, read off the models: for forms, for naming an edit, never typed a second time."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+from typing import Any, Literal
+
+from pydantic import BaseModel
+
+from .document import Build
+
+FieldKind = Literal["quantity", "choice", "flag", "count", "number", "text", "order", "list", "group"]
+
+
+class FieldInfo(BaseModel):
+    """One field of the build document. `pointer` has * for a list number or a key."""
+
+    pointer: str
+    title: str
+    help: str
+    kind: FieldKind
+    dimension: str | None = None
+    example: str | None = None
+    options: list[str] = []
+    optional: bool = False
+
+
+@lru_cache(maxsize=1)
+def fields() -> dict[str, FieldInfo]:
+    """Every field by its pointer."""
+    schema = Build.model_json_schema()
+    found: dict[str, FieldInfo] = {}
+    _walk(schema, schema["$defs"], "", found)
+    return found
+
+
+def label(pointer: str) -> str:
+    """The name of the field at a pointer; the last word of the pointer where it has none."""
+    parts = pointer.split("/")
+    known = fields()
+    candidates = [pointer]
+    for k in range(len(parts) - 1, 1, -1):
+        for i in range(2, len(parts)):
+            if i <= k and (parts[i].isdigit() or "/".join([*parts[:i], "*", *parts[i + 1 :]]) in known):
+                candidates.append("/".join([*parts[:i], "*", *parts[i + 1 :]]))
+    generic = re.sub(r"/(\d+|-)(?=/|$)", "/*", pointer)
+    for candidate in [*candidates, generic]:
+        if candidate in known and known[candidate].title:
+            return known[candidate].title
+    return parts[-1].replace("_", " ").replace("~1", "/")
+
+
+def _walk(node: dict[str, Any], defs: dict[str, Any], pointer: str, found: dict[str, FieldInfo], outer: dict[str, Any] | None = None) -> None:
+    outer = outer or node
+    optional = False
+    if "anyOf" in node:
+        optional = any(option.get("type") == "null" for option in node["anyOf"])
+        node = {**next(option for option in node["anyOf"] if option.get("type") != "null")}
+    if "$ref" in node:
+        node = defs[node["$ref"].rsplit("/", 1)[-1]]
+    if pointer:
+        found[pointer] = _info(node, outer, pointer, optional, defs)
+    for key, below in node.get("properties", {}).items():
+        _walk(below, defs, f"{pointer}/{key}", found)
+    if isinstance(node.get("items"), dict) and found.get(pointer) and found[pointer].kind == "list":
+        _walk(node["items"], defs, f"{pointer}/*", found)
+    for extra in (node.get("additionalProperties"), *node.get("patternProperties", {}).values()):
+        if isinstance(extra, dict):
+            _walk(extra, defs, f"{pointer}/*", found)
+
+
+def _info(node: dict[str, Any], outer: dict[str, Any], pointer: str, optional: bool, defs: dict[str, Any]) -> FieldInfo:
+    title = str(outer.get("title") or "")
+    examples = outer.get("examples") or node.get("examples") or []
+    last = pointer.rsplit("/", 1)[-1].replace("_", " ")
+    if not title or title == last.title():  # the models' own words only; a generated title is set in sentence case
+        title = last[:1].upper() + last[1:] if last != "*" else ""
+    return FieldInfo(
+        pointer=pointer,
+        title=title,
+        help=outer.get("description", "") if "properties" not in node else "",
+        kind=_kind(node, defs),
+        dimension=node.get("x-dimension"),
+        example=str(examples[0]) if examples else None,
+        options=[str(option) for option in node.get("enum", [])],
+        optional=optional,
+    )
+
+
+def _kind(node: dict[str, Any], defs: dict[str, Any]) -> FieldKind:
+    if "x-dimension" in node:
+        return "quantity"
+    if "enum" in node or "const" in node:
+        return "choice"
+    if node.get("type") == "array":
+        return "order" if node.get("items", {}).get("type") == "integer" else "list"
+    if node.get("type") == "object":
+        return "group"
+    kinds: dict[str, FieldKind] = {"boolean": "flag", "integer": "count", "number": "number"}
+    return kinds.get(node.get("type", ""), "text")

@@ -1,0 +1,38 @@
+"""First start: reasons to go on over a Stop, and the steps as they are ticked and signed."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from .base import Name, Note, Part
+
+Reason = Annotated[str, Field(min_length=12, max_length=600, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")]
+Short = Annotated[str, Field(max_length=200, pattern=r"^[^\x00-\x1f\x7f]*$")]
+
+
+class Overrule(Part):
+    """A Stop that the person goes on over, and why."""
+
+    code: Annotated[str, Field(pattern=r"^[A-Z]{3,5}-\d\d$")] = Field(title="Finding")
+    at: Short = Field(title="Place in the build")
+    reason: Reason = Field(title="Why you go on", description="In your own words, a sentence at least. It is printed on the sheet.")
+    by: Name = Field(title="Who decides")
+
+
+class Step(Part):
+    """A step of the first start, done and signed."""
+
+    done: bool = False
+    by: Short = ""
+    when: Short = ""
+    reading: Short = ""
+
+
+class Start(Part):
+    """The record of the first start."""
+
+    overrules: list[Overrule] = Field(default=[], max_length=60, title="Stops overruled")
+    steps: dict[Annotated[str, Field(pattern=r"^[0-8]$")], Step] = Field(default={}, title="Steps")
+    remarks: Note = Field(default="", title="Remarks")

@@ -1,0 +1,87 @@
+"""Wiring: where things sit, how long the branches are, which control unit, the feeds, and what was decided against the proposal."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from ..units import Of, Quantity
+from .base import Name, Part, RunLength, Volts, WireSize
+
+Zone = Literal["cabin", "bay", "near_exhaust", "tank"]
+ProfileName = Literal["small_4", "medium_8", "throttle_body_unit"]
+Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+Metres = Annotated[float, Field(ge=-20, le=20, allow_inf_nan=False)]
+
+
+class Node(Part):
+    """A place in the car, seen from above: x from the nose back, y to the right, metres. For the drawing only."""
+
+    name: Name
+    x: Metres
+    y: Metres
+
+
+class Branch(Part):
+    """A stretch of harness between two places, measured with a string."""
+
+    start: Key = Field(title="From")
+    end: Key = Field(title="To")
+    length: RunLength = Field(title="Length")
+    zone: Zone = Field(title="Zone")
+
+
+class Feed(Part):
+    """Where the control unit's power comes from, and the volts found at the chosen ignition wire."""
+
+    taken_from: Literal["battery", "fuse_box", "alternator", "ignition_switch"] = Field(title="Battery feed taken from")
+    fuse_distance: Annotated[Quantity, Of("length", "0 mm", "10 m", "150 mm")] = Field(title="First fuse, distance from there")
+    off: Volts | None = Field(default=None, title="Ignition feed, key off")
+    accessory: Volts | None = Field(default=None, title="Key at accessory")
+    run: Volts | None = Field(default=None, title="Key at run")
+    crank: Volts | None = Field(default=None, title="Cranking")
+
+
+class Override(Part):
+    """What is fitted where it differs from the proposal."""
+
+    size: WireSize | None = Field(default=None, title="Wire size")
+    colour: Annotated[str, Field(pattern=r"^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ)(/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$")] | None = Field(
+        default=None, title="Colour", description="Letters of IEC 60757, ground colour and stripe.", examples=["RD/WH"]
+    )
+
+
+class Wiring(Part):
+    """The harness."""
+
+    profile: ProfileName = Field(title="Control unit")
+    nodes: dict[Key, Node] = Field(min_length=2, max_length=40, title="Places")
+    branches: dict[Key, Branch] = Field(min_length=1, max_length=60, title="Branches")
+    feed: Feed
+    fuses: dict[Key, Annotated[float, Field(ge=1, le=100, allow_inf_nan=False)]] = Field(default={}, title="Fuses fitted, amps")
+    overrides: dict[Key, Override] = Field(default={}, max_length=200, title="Wires fitted otherwise")
+    extras: list[Literal["fan", "tachometer", "idle_valve", "warning_lamp"]] = Field(default=[], max_length=4, title="Also driven by the unit")
+
+    @model_validator(mode="after")
+    def _joined(self) -> Wiring:
+        for key, branch in self.branches.items():
+            for end in (branch.start, branch.end):
+                if end not in self.nodes:
+                    raise ValueError(f"/branches/{key}|a branch to {end!r}|places that are in the list: {', '.join(self.nodes)}")
+        reached = {next(iter(self.nodes))}
+        grew = True
+        while grew:
+            joined = {b.end for b in self.branches.values() if b.start in reached} | {b.start for b in self.branches.values() if b.end in reached}
+            grew = not joined <= reached
+            reached |= joined
+        for node in REQUIRED_NODES:
+            if node not in self.nodes:
+                raise ValueError(f"/nodes|no {node!r}|the places {', '.join(REQUIRED_NODES)}, and any of your own")
+            if node not in reached:
+                raise ValueError(f"/branches|nothing leads to {node!r}|branches that join every place")
+        return self
+
+
+#: Places that the circuits start from or end at.
+REQUIRED_NODES = ("battery", "panel", "unit", "dash", "firewall", "engine", "front", "exhaust", "tank")

@@ -1,0 +1,58 @@
+"""Everything the core refuses, in one place.
+
+    SparkError
+    ├── BuildError          the build document, or an edit of it, cannot be taken; carries Problems
+    │   ├── FormatError     not a build file at all: not JSON, another format, a version we cannot read
+    │   └── PatchError      an edit that does not fit the document it is meant for
+    ├── UnitError           a quantity that cannot be read, or is of the wrong dimension
+    └── NotConverged        a solver that did not meet its tolerance; no figure is given
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Problem:
+    """One thing wrong with one field: where, what was given, what would do."""
+
+    at: str
+    given: str
+    wants: str
+
+    def sentence(self) -> str:
+        where = self.at or "the document"
+        return f"{where}: {self.wants} (given: {self.given})"
+
+
+class SparkError(Exception):
+    """Root of every error that the core raises on purpose."""
+
+
+class BuildError(SparkError):
+    """The document or the edit is not acceptable. `problems` names each field."""
+
+    def __init__(self, message: str, problems: tuple[Problem, ...] = ()) -> None:
+        super().__init__(message)
+        self.message = message
+        self.problems = problems
+
+    def __str__(self) -> str:
+        return "\n".join([self.message, *(f"  {p.sentence()}" for p in self.problems)])
+
+
+class FormatError(BuildError):
+    """The bytes are not a build file of a kind and version that we read."""
+
+
+class PatchError(BuildError):
+    """The edit does not fit: a path that is not there, an operation that is not one."""
+
+
+class UnitError(SparkError):
+    """A quantity that cannot be read. The message says what would do."""
+
+
+class NotConverged(SparkError):
+    """A solver stopped short of its tolerance."""

@@ -1,0 +1,75 @@
+"""Figures: every published number, what it is called, its unit, what it rests on and how it is taken from a stage's result.
+
+A figure's `uses` names the places in the build (JSON pointers) and the other figures that it depends on. From that the plan knows
+which assumptions a figure rests on, and a person can go from a figure to the fields that move it. A test changes every field of a
+build and holds this list against what really moved.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict
+
+from .units import from_si
+
+
+class Result(BaseModel):
+    """Base of every stage's result: frozen, sent to the drawings as it is. Numbers carry their unit in the name."""
+
+    model_config = ConfigDict(frozen=True)
+
+
+@dataclass(frozen=True, slots=True)
+class Spec:
+    """The definition of a figure. `take` gets it in SI from the stage's result, None where it is not known."""
+
+    name: str
+    unit: str
+    label: str
+    uses: tuple[str, ...]
+    source: str
+    take: Callable[[Any], float | None]
+
+    def value(self, result: Result) -> float | None:
+        found = self.take(result)
+        return None if found is None else round(from_si(found, self.unit), 9)
+
+
+class Figure(Result):
+    """A figure as it is published: value in a fixed unit, the assumptions it rests on, what it uses."""
+
+    value: float | None
+    unit: str
+    label: str
+    assumed: list[str]
+    uses: list[str]
+    source: str
+
+
+def show(value: float | None, unit: str) -> str:
+    """A figure for reading: three or four digits that matter, unit behind."""
+    if value is None:
+        return "not known"
+    size = abs(value)
+    digits = 0 if size >= 1000 else 1 if size >= 100 else 2 if size >= 1 else 3
+    text = f"{value:,.{0 if abs(value - round(value)) < 1e-9 else digits}f}"
+    words = {"1": "", "ohm": " Ω", "degC": " °C", "mm**2": " mm²", "deg": "°"}
+    return text + words.get(unit, f" {unit}")
+
+
+def pointers(specs: dict[str, Spec]) -> dict[str, tuple[str, ...]]:
+    """For every figure the places in the build that it depends on, through all the figures that it uses."""
+    found: dict[str, tuple[str, ...]] = {}
+
+    def of(name: str, trail: tuple[str, ...]) -> tuple[str, ...]:
+        if name in trail:
+            raise ValueError(f"figures use each other in a ring: {' -> '.join((*trail, name))}")
+        if name not in found:
+            parts = [(use,) if use.startswith("/") else of(use, (*trail, name)) for use in specs[name].uses]
+            found[name] = tuple(dict.fromkeys(p for part in parts for p in part))
+        return found[name]
+
+    return {name: of(name, ()) for name in specs}

@@ -1,0 +1,17 @@
+"""The catalogue of findings, one module a stage, in the order of work. Importing this package registers every check."""
+
+from __future__ import annotations
+
+from ..figures import Figure
+from ..worked import Worked
+from . import engine, fuel, ignition, injectors, sensors, tune, wiring
+from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
+
+__all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Severity", "judge"]
+_MODULES = (engine, fuel, injectors, sensors, ignition, wiring, tune)  # imported for what they register
+
+
+def judge(worked: Worked, figures: dict[str, Figure]) -> list[Finding]:
+    """Every check's findings, worst first, then in the order of work."""
+    found = [finding for check in CHECKS for finding in check.run(worked, figures)]
+    return sorted(found, key=lambda f: SEVERITIES.index(f.severity))

@@ -1,0 +1,87 @@
+"""ENG: is the engine fit, is the target believable."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..build.engine import Engine
+from ..worked import Worked
+from .base import Finding, Say, Severity, check, grade
+
+
+@check("ENG-01", "/engine/compression", "Compression", figure="engine.compression_spread", source="compression test; spread as a share of the highest")
+def compression(w: Worked, say: Say) -> Iterator[Finding]:
+    e, n = w.engine, w.build.engine.cylinders
+    if e.compression_spread is None:
+        missing = n - len(e.compression)
+        yield say("unknown", f"{missing} of {n} cylinders have no reading; injection makes a worn engine's faults worse.",
+                  "Warm the engine, take all plugs out, hold the throttle open and crank five compressions each.", settle="compression of every cylinder")  # fmt: skip
+        return
+    spread, lowest = e.compression_spread, e.compression_lowest_pa or 0.0
+    low = min(e.compression, key=lambda bar: bar.dry_pa)
+    severity: Severity = "stop" if lowest < 600e3 else grade(spread, 0.10, 0.20, 0.35)
+    high = [bar.cylinder for bar in e.compression if bar.dry_pa > e.compression_impossible_pa]
+    if severity == "sound" and high:
+        yield say("watch", f"Cylinder {high[0]} reads more than this compression ratio can give: a wet bore or a bad gauge.",
+                  "Check the gauge, blow the bore out and read again.", limit=0.10)  # fmt: skip
+        return
+    rings = low.wet_pa is not None and low.wet_pa > 1.1 * low.dry_pa
+    why = f"Spread {spread:.0%}, lowest is cylinder {low.cylinder} with {lowest / 1e3:.0f} kPa."
+    if severity == "sound":
+        yield say(severity, why, limit=0.10)
+        return
+    do = "A spoon of oil lifts it, so look at the rings." if rings else "Check valve clearance, then a leak-down test tells rings from valves from gasket."
+    yield say(severity, f"{why} Injection cannot even out a cylinder that does not hold.", do, limit=0.35 if severity == "stop" else 0.20 if severity == "sort_out" else 0.10)
+
+
+@check("ENG-05", "/engine/power", "Power target against engine size", figure="engine.bmep", source="mean effective pressure; Heywood, ch. 2.7")
+def believable(w: Worked, say: Say) -> Iterator[Finding]:
+    bar = w.engine.bmep_pa / 1e5
+    severity: Severity = "stop" if bar > 13 else "sort_out" if bar > 11.5 else "watch" if bar > 10.5 else "sound"
+    if severity == "sound":
+        yield say(severity, f"{bar:.1f} bar mean effective pressure is within 8 to 10.5 bar, usual without a blower.", limit=10.5)
+    else:
+        word = {"watch": "a very good engine", "sort_out": "more than nearly any road engine gives", "stop": "not believable on pump petrol without a blower"}
+        yield say(severity, f"{bar:.1f} bar mean effective pressure is {word[severity]}; parts would be sized for power that is not there.",
+                  "Lower the power target or check displacement and the speed of full power.", limit={"watch": 10.5, "sort_out": 11.5, "stop": 13.0}[severity],
+                  settle="a rolling-road or acceleration figure")  # fmt: skip
+
+
+@check("ENG-06", "/engine/rev_limit", "Piston speed at the rev limit", figure="engine.piston_speed", source="mean piston speed; Heywood, ch. 2.2")
+def piston_speed(w: Worked, say: Say) -> Iterator[Finding]:
+    speed = w.engine.piston_speed_m_s
+    if speed is None:
+        yield say("unknown", "Stroke is not given, so piston speed cannot be worked out.", "Enter the stroke.", settle="stroke")
+        return
+    severity: Severity = "stop" if speed > 25 else "watch" if speed > 20 else "sound"
+    if severity == "sound":
+        yield say(severity, f"{speed:.1f} m/s is within 20 m/s for a cast bottom end.", limit=20.0)
+    else:
+        yield say(severity, f"{speed:.1f} m/s asks more of rods and pistons than a cast classic bottom end gives.",
+                  "Lower the rev limit, or note forged parts and a builder's word for it.", limit=25.0 if severity == "stop" else 20.0)  # fmt: skip
+
+
+@check("ENG-07", "/engine/firing_order", "Firing order and cylinder numbers", source="crank geometry: companions share a crank angle")
+def order(w: Worked, say: Say) -> Iterator[Finding]:
+    why = _impossible(w.build.engine)
+    text = "-".join(map(str, w.build.engine.firing_order))
+    if why is None:
+        yield say("sound", f"{text} is possible with this crank and these numbers.")
+    else:
+        yield say("stop", f"{text}: {why}", "Check how the cylinders are numbered on this engine and correct the order or the banks.")
+
+
+def _impossible(e: Engine) -> str | None:
+    """Why a firing order cannot be this engine's, or None."""
+    n, firing = e.cylinders, e.firing_order
+    if e.arrangement == "inline" and n in (4, 6):
+        for k in range(n // 2):
+            pair = (firing[k], firing[k + n // 2])
+            if sum(pair) != n + 1:
+                return f"{pair[0]} and {pair[1]} fire a turn apart, but on an inline crank the companion of {pair[0]} is {n + 1 - pair[0]}."
+    if e.arrangement == "vee" and n == 6 and e.banks is not None and len(e.banks) == 2:
+        side = {c: i for i, bank in enumerate(e.banks) for c in bank}
+        for a, b in zip(firing, [*firing[1:], firing[0]], strict=True):
+            if side[a] == side[b]:
+                return f"{a} and {b} sit in one bank and would fire one after the other; a V6 fires its banks in turn."
+    return None

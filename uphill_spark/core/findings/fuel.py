@@ -1,0 +1,108 @@
+"""FUEL: will it hold the pressure."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..reference import fuels, lines
+from ..worked import Worked
+from .base import Finding, Say, Severity, check, grade
+
+L_H = 3.6e6  # m3/s to L/h
+
+
+@check("FUEL-01", "/fuel/pump", "Pump capacity at full power", figure="fuel.margin.full", source="operating point of pump and system")
+def capacity(w: Worked, say: Say) -> Iterator[Finding]:
+    f, wanted = w.fuel, w.build.fuel.design_margin.si
+    full = f.points["full"]
+    got = f"{full.flow_m3_s * L_H:.0f} L/h at {full.rail_pressure_pa / 1e3:.0f} kPa against {f.need_m3_s * L_H:.0f} L/h needed"
+    if f.margin_full >= wanted:
+        yield say("sound", f"The pump gives {got}.", limit=wanted)
+        return
+    wire = f.margin_no_wire_loss >= wanted
+    do = "Thicker wire or a relay near the pump is enough: the pump itself would do." if wire else "Fit a larger pump, or lower what the engine is asked for."
+    if f.margin_full < 1.0:
+        yield say("stop", f"The pump gives {got}: the engine goes lean at full power.", do, limit=1.0)
+    else:
+        yield say("watch", f"The pump gives {got}: little is left for a dirty filter or a tired battery.", do, limit=wanted)
+
+
+@check("FUEL-02", "/fuel/wire", "Flow lost in the pump's wire", figure="fuel.wire.flow_lost", source="ohmic drop; IEC 60028")
+def wiring(w: Worked, say: Say) -> Iterator[Finding]:
+    full, lost = w.fuel.points["full"], w.fuel.wire_loss_share
+    why = f"{full.volts:.1f} V of {full.supply_volts:.1f} V reach the pump; {lost:.0%} of its flow is lost to {w.fuel.wire_ohms * 1e3:.0f} mΩ of wire and contacts."
+    if lost <= 0.06:
+        yield say("sound", why, limit=0.06)
+    else:
+        severity: Severity = "stop" if w.fuel.margin_full < 1.0 <= w.fuel.margin_no_wire_loss else grade(lost, 0.06, 0.15)
+        yield say(severity, why, "Feed the pump through a relay from the battery, with wire a size or two up and a ground of its own.", limit=0.06)
+
+
+@check("FUEL-04", "/fuel/supply", "Supply line", figure="fuel.supply.velocity.full", source="Darcy-Weisbach, Churchill (1977)")
+def supply(w: Worked, say: Say) -> Iterator[Finding]:
+    full = w.fuel.points["full"]
+    loss, v = full.line_loss_pa / 1e3, full.velocity_m_s
+    why = f"Fuel runs at {v:.1f} m/s and loses {loss:.0f} kPa on the way to the rail."
+    severity: Severity = "sort_out" if loss > 60 or v > 5 else "watch" if loss > 30 or v > 2.5 else "sound"
+    yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=2.5)
+
+
+@check("FUEL-06", "/fuel/return_line", "Return line at idle", figure="fuel.return.pressure.idle", source="Darcy-Weisbach, Churchill (1977)")
+def back(w: Worked, say: Say) -> Iterator[Finding]:
+    idle = w.fuel.points["idle"]
+    kpa = idle.return_pressure_pa / 1e3
+    severity: Severity = "sort_out" if w.fuel.idle_rail_creep_pa > 1e3 else grade(kpa, 15, 30)
+    if severity == "sound":
+        yield say(severity, f"{kpa:.0f} kPa in the return at idle, nearly all of the pump's flow: the regulator stays in charge.", limit=15.0)
+        return
+    creep = w.fuel.idle_rail_creep_pa / 1e3
+    more = f" The rail stands {creep:.0f} kPa above its set value and idles rich." if creep > 1 else " The rail follows the return rather than the regulator."
+    yield say(severity, f"{kpa:.0f} kPa in the return at idle.{more}", "Fit a larger return line, with fewer elbows and banjos, entering below the fuel.", limit=30.0 if severity == "sort_out" else 15.0)
+
+
+@check("FUEL-09", "/fuel/supply/material", "Hose and tube class", source="SAE J30; working pressure 1.5 times the highest seen")
+def materials(w: Worked, say: Say) -> Iterator[Finding]:
+    needed = 1.5 * w.fuel.highest_pressure_pa
+    alcohol = fuels()[w.build.engine.fuel].alcohol
+    bad = False
+    for at, line, pressurised in (("/fuel/supply/material", w.build.fuel.supply, True), ("/fuel/return_line/material", w.build.fuel.return_line, False)):
+        data = lines()[line.material]
+        why = ""
+        if pressurised and not data.pressure_side:
+            why = f"{data.label} on the pressure side: {data.why}."
+        elif pressurised and data.working_pressure is not None and data.working_pressure < needed:
+            why = f"{data.label} is good for {data.working_pressure / 1e3:.0f} kPa; {needed / 1e3:.0f} kPa is 1.5 times what it sees."
+        elif data.alcohol < alcohol:
+            why = f"{data.label} is made for up to {data.alcohol:.0%} alcohol; {w.build.engine.fuel} holds {alcohol:.0%}."
+        if why:
+            bad = True
+            yield say("stop", f"{why} A burst here sprays fuel on a hot engine.", "Replace it with steel or copper-nickel tube and 30R14T2 hose on crimped or rolled-edge clamped ends.", at=at)
+    if not bad:
+        yield say("sound", f"Both lines stand 1.5 times the highest pressure, {needed / 1e3:.0f} kPa, and {w.build.engine.fuel}.")
+
+
+@check("FUEL-14", "/fuel/pump/control", "What stops the pump", source="fire after a crash: the pump must stop by itself without a trigger signal")
+def control(w: Worked, say: Say) -> Iterator[Finding]:
+    if w.build.fuel.pump.control == "key":
+        yield say("stop", "The pump is fed straight from the key: after a crash it goes on pumping fuel.",
+                  "Switch it from the control unit, or through a relay with a cut-out, and add a roll-over switch.")  # fmt: skip
+    else:
+        yield say("sound", "The pump stops by itself when the engine stops turning; a roll-over switch is advised besides.")
+
+
+@check("FUEL-19", "/fuel/pump/curve", "Pump table", figure="fuel.pump.fit_residual", source="least squares of Q = a V - b P - c")
+def table(w: Worked, say: Say) -> Iterator[Finding]:
+    f = w.fuel
+    told: list[str] = []
+    if f.extrapolated > 1.2:
+        told.append(f"the working point, {f.points['full'].pump_pressure_pa / 1e3:.0f} kPa, lies past the table's highest, {f.highest_listed_pa / 1e3:.0f} kPa")
+    if f.fit_residual > 0.05:
+        told.append(f"the table fits a straight pump only to {f.fit_residual:.0%} of its flow")
+    if f.fit_assumed_slope:
+        told.append("all rows are at one voltage, so the loss with falling volts is assumed, none at 4 V")
+    if told:
+        why = "; ".join(told)
+        yield say("watch", f"{why[0].upper()}{why[1:]}.", "Get figures at two voltages and up to the working pressure, or measure flow into a can.",
+                  limit=0.05, settle="flow into a measuring can at working pressure")  # fmt: skip
+    else:
+        yield say("sound", f"The table covers the working point and fits to {f.fit_residual:.1%}.", limit=0.05)

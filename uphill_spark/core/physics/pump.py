@@ -1,0 +1,101 @@
+"""A rotary fuel pump with a permanent-magnet motor: fit to its sheet, and the point where it meets a system.
+
+    Q = a V - b P - c        I = d + e P
+
+Speed goes with voltage, leakage and torque with pressure (Fitzgerald, Kingsley, Umans: Electric Machinery, ch. 7).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.optimize import brentq
+
+from ..errors import NotConverged
+
+#: Volts below which a pump gives nothing, used when its sheet holds one voltage only and `a` cannot be fitted.
+DEAD_VOLTS = 4.0
+
+
+@dataclass(frozen=True, slots=True)
+class PumpFit:
+    """Coefficients in SI (m3/s, V, Pa, A), how well they fit, and how far the sheet reaches."""
+
+    a: float
+    b: float
+    c: float
+    d: float
+    e: float
+    residual: float  # largest misfit of flow over the largest flow listed
+    highest_pressure: float
+    assumed_voltage_slope: bool
+
+    def flow(self, volts: float, pressure: float) -> float:
+        """Flow [m3/s], below zero where the pump is past what it can hold."""
+        return self.a * volts - self.b * pressure - self.c
+
+    def current(self, pressure: float) -> float:
+        """Current [A]."""
+        return self.d + self.e * pressure
+
+
+@dataclass(frozen=True, slots=True)
+class OperatingPoint:
+    """Where pump and system meet: flow [m3/s], outlet pressure [Pa], current [A], volts at the pump, and the misfit left over."""
+
+    flow: float
+    pressure: float
+    current: float
+    volts: float
+    misfit: float
+
+
+def fit_pump(rows: Sequence[tuple[float, float, float, float]]) -> PumpFit:
+    """Least squares on rows of (V, Pa, m3/s, A). Needs two pressures; with one voltage only the slope with voltage is assumed.
+
+    >>> fit = fit_pump([(13.5, 0.0, 6e-5, 3.0), (13.5, 3e5, 5e-5, 6.0), (10.0, 3e5, 3e-5, 6.0)])
+    >>> round(fit.flow(13.5, 1.5e5) * 1e5, 3)
+    5.5
+    """
+    v, p, q, i = (np.array(column, dtype=np.float64) for column in zip(*rows, strict=True))
+    one = np.ones_like(v)
+    single = float(np.ptp(v)) < 0.05
+    if single:
+        (q0, slope), *_ = np.linalg.lstsq(np.column_stack([one, p]), q, rcond=None)
+        a = max(float(q0), 0.0) / (float(v[0]) - DEAD_VOLTS)
+        b, c = -float(slope), DEAD_VOLTS * a
+    else:
+        coefficients, *_ = np.linalg.lstsq(np.column_stack([v, -p / 1e5, -one]), q, rcond=None)
+        a, b, c = float(coefficients[0]), float(coefficients[1]) / 1e5, float(coefficients[2])
+    (d, e), *_ = np.linalg.lstsq(np.column_stack([one, p / 1e5]), i, rcond=None)
+    misfit = np.abs(a * v - b * p - c - q)
+    return PumpFit(a, max(b, 0.0), c, float(d), max(float(e) / 1e5, 0.0), float(misfit.max() / max(q.max(), 1e-12)), float(p.max()), single)
+
+
+def operating_point(fit: PumpFit, supply_volts: float, circuit_ohms: float, outlet_pressure: Callable[[float], float]) -> OperatingPoint:
+    """Where the pump meets a system whose outlet pressure [Pa] rises with flow [m3/s].
+
+    The misfit falls steadily with flow, so it is bracketed and solved by Brent's method. A pump that cannot hold the system's
+    standing pressure gives a flow of zero. Raises NotConverged if the root does not meet 1e-6 of the free flow.
+    """
+
+    def surplus(flow: float) -> float:
+        pressure = outlet_pressure(flow)
+        volts = supply_volts - fit.current(pressure) * circuit_ohms
+        return fit.flow(volts, pressure) - flow
+
+    def at(flow: float) -> OperatingPoint:
+        pressure = outlet_pressure(flow)
+        current = fit.current(pressure)
+        return OperatingPoint(flow, pressure, current, supply_volts - current * circuit_ohms, surplus(flow))
+
+    free = fit.flow(supply_volts, 0.0)
+    if free <= 0.0 or surplus(0.0) <= 0.0:
+        return at(0.0)
+    root, report = brentq(surplus, 0.0, free * 1.001, xtol=1e-12, rtol=1e-10, maxiter=100, full_output=True, disp=False)
+    point = at(float(root))
+    if not report.converged or abs(point.misfit) > 1e-6 * free:
+        raise NotConverged(f"pump operating point: misfit {point.misfit:.3g} m3/s after {report.iterations} steps")
+    return point

@@ -1,0 +1,42 @@
+"""Thermistors: the three-constant equation and the divider it is read through."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+
+@dataclass(frozen=True, slots=True)
+class SteinhartHart:
+    """1/T = A + B ln R + C ln^3 R, T in kelvin, R in ohm (Steinhart and Hart, 1968, Deep-Sea Research 15)."""
+
+    a: float
+    b: float
+    c: float
+
+    def temperature(self, resistance: float) -> float:
+        """Temperature [K] at a resistance [ohm]."""
+        x = math.log(resistance)
+        return 1 / (self.a + self.b * x + self.c * x**3)
+
+    def resistance(self, temperature: float) -> float:
+        """Resistance [ohm] at a temperature [K], by Cardano's closed form."""
+        if abs(self.c) < 1e-15:
+            return math.exp((1 / temperature - self.a) / self.b)
+        x = (self.a - 1 / temperature) / (2 * self.c)
+        y = math.sqrt((self.b / (3 * self.c)) ** 3 + x**2)
+        return math.exp(float(np.cbrt(y - x)) - float(np.cbrt(y + x)))
+
+
+def fit_thermistor(points: list[tuple[float, float]]) -> SteinhartHart:
+    """The three constants from three pairs of (temperature [K], resistance [ohm])."""
+    logs = np.log([r for _, r in points])
+    a, b, c = np.linalg.solve(np.column_stack([np.ones(3), logs, logs**3]), [1 / t for t, _ in points])
+    return SteinhartHart(float(a), float(b), float(c))
+
+
+def divider_volts(resistance: float, pull_up: float, supply: float = 5.0) -> float:
+    """Volts at the input of a sender to ground under a pull-up."""
+    return supply * resistance / (resistance + pull_up)

@@ -1,0 +1,132 @@
+"""Data with sources: read once, checked as it is read, handed out as frozen records. Files here are part of the package."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import lru_cache
+from importlib import resources
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, TypeAdapter
+
+
+class Entry(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class FuelData(Entry):
+    """Density at 15 C [kg/m3], stoichiometric ratio [-], viscosity at 20 C [Pa s], usual BSFC at full power [kg/J], alcohol share [-]."""
+
+    label: str
+    density: float
+    stoich: float
+    viscosity: float
+    alcohol: float
+
+
+class LineData(Entry):
+    """Roughness [m], working pressure [Pa] (None: wall decides, not the class), whether it may stand pressure, highest alcohol share [-]."""
+
+    label: str
+    roughness: float
+    working_pressure: float | None
+    pressure_side: bool
+    alcohol: float
+    why: str
+
+
+class WireData(Entry):
+    """Conductor area [m2] and outside diameter over insulation [m]."""
+
+    area: float
+    outside: float
+
+
+class PinData(Entry):
+    """A kind of pin on a control unit, the connector names of those pins, and the current it may carry [A]."""
+
+    kind: str
+    pins: list[str]
+    limit: float
+
+
+class ProfileData(Entry):
+    """A control unit by what it can do."""
+
+    label: str
+    note: str
+    pins: list[PinData]
+
+
+def _table(file: str) -> dict[str, Any]:
+    return tomllib.loads(resources.files(__name__).joinpath(file).read_text("utf-8"))
+
+
+@lru_cache(maxsize=1)
+def fuels() -> dict[str, FuelData]:
+    """Fuels by their short name."""
+    return TypeAdapter(dict[str, FuelData]).validate_python(_table("fuels.toml")["fuel"])
+
+
+@lru_cache(maxsize=1)
+def lines() -> dict[str, LineData]:
+    """Tube and hose classes."""
+    return TypeAdapter(dict[str, LineData]).validate_python(_table("lines.toml")["line"])
+
+
+@lru_cache(maxsize=1)
+def fittings() -> dict[str, float]:
+    """Loss coefficient [-] of each kind of fitting, on its own bore."""
+    return TypeAdapter(dict[str, float]).validate_python(_table("lines.toml")["loss_coefficient"])
+
+
+@lru_cache(maxsize=1)
+def contacts() -> dict[str, float]:
+    """Resistance [ohm] of each kind of contact."""
+    return TypeAdapter(dict[str, float]).validate_python(_table("wires.toml")["contact"])
+
+
+@lru_cache(maxsize=1)
+def wires() -> list[WireData]:
+    """Standard conductor sizes, small to large."""
+    return TypeAdapter(list[WireData]).validate_python(_table("wires.toml")["wire"])
+
+
+@lru_cache(maxsize=1)
+def fuses() -> list[float]:
+    """Standard blade fuse values [A]."""
+    return TypeAdapter(list[float]).validate_python(_table("wires.toml")["fuses"])
+
+
+@lru_cache(maxsize=1)
+def zones() -> dict[str, float]:
+    """Ambient temperature [K] of each zone of the car."""
+    return TypeAdapter(dict[str, float]).validate_python(_table("wires.toml")["zone"])
+
+
+@lru_cache(maxsize=1)
+def profiles() -> dict[str, ProfileData]:
+    """Generic control units."""
+    return TypeAdapter(dict[str, ProfileData]).validate_python(_table("control_units.toml")["unit"])
+
+
+class PumpData(Entry):
+    """A generic pump: Q = a V - b P - c [L/h, V, kPa], I = d + e P [A]."""
+
+    name: str
+    a: float
+    b: float
+    c: float
+    d: float
+    e: float
+
+    def table(self, volts: tuple[float, ...] = (10.0, 12.0, 13.5), kpa: tuple[float, ...] = (0.0, 200.0, 300.0, 400.0)) -> list[dict[str, str]]:
+        """Its sheet, as rows of the build document; rows without flow are left out."""
+        rows = [(v, p, self.a * v - self.b * p - self.c, self.d + self.e * p) for v in volts for p in kpa]
+        return [{"voltage": f"{v:g} V", "pressure": f"{p:g} kPa", "flow": f"{q:.1f} L/h", "current": f"{i:.3f} A"} for v, p, q, i in rows if q > 0]
+
+
+@lru_cache(maxsize=1)
+def pumps() -> list[PumpData]:
+    """Generic pumps, small to large."""
+    return TypeAdapter(list[PumpData]).validate_python(_table("pumps.toml")["pump"])

@@ -1,0 +1,144 @@
+"""What a change moved: figures from old to new, findings that appeared, worsened, eased or went, and one sentence to say it."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from .build.fields import label
+from .figures import Result, show
+from .findings import SEVERITIES, WORDS, Finding
+from .plan import Plan
+from .worked import STAGE_OF
+
+Move = Literal["appeared", "worsened", "eased", "went"]
+#: Figures told first when they moved: one a station, in the order of work.
+_TOLD_FIRST = (
+    "fuel.need", "fuel.margin.full", "injectors.duty.full", "injectors.nominal", "wiring.fuse.injectors", "wiring.fuse.coils", "wiring.fuse.pump", "tune.required_pulse",
+)  # fmt: skip
+
+
+class MovedFigure(Result):
+    name: str
+    label: str
+    stage: str
+    unit: str
+    before: float | None
+    after: float | None
+    shown_before: str
+    shown_after: str
+    change: float | None
+
+
+class MovedFinding(Result):
+    code: str
+    at: str
+    title: str
+    stage: str
+    move: Move
+    before: str | None
+    after: str | None
+
+
+class Ripple(Result):
+    """The consequences of one change."""
+
+    sentence: str
+    figures: list[MovedFigure]
+    findings: list[MovedFinding]
+    stages: list[str]
+
+
+def ripple(before: Plan, after: Plan, change: str = "") -> Ripple:
+    """What moved from one plan to the next. `change` names the edit for the sentence."""
+    figures = [m for name in after.figures if (m := _moved(name, before, after))]
+    figures.sort(key=lambda m: (_TOLD_FIRST.index(m.name) if m.name in _TOLD_FIRST else 99))
+    findings = _findings(before.findings, after.findings)
+    stages = list(dict.fromkeys([*(m.stage for m in figures), *(m.stage for m in findings)]))
+    return Ripple(sentence=_sentence(change, figures, findings), figures=figures, findings=findings, stages=stages)
+
+
+def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
+    new = after.figures[name]
+    old = before.figures.get(name)
+    a, b = (old.value if old else None), new.value
+    if a == b or (a is not None and b is not None and abs(a - b) <= 1e-6 * max(abs(a), abs(b))):
+        return None
+    change = b / a - 1 if a and b is not None else None
+    return MovedFigure(
+        name=name, label=new.label, stage=STAGE_OF[name], unit=new.unit, before=a, after=b, shown_before=show(a, new.unit), shown_after=show(b, new.unit), change=change
+    )
+
+
+def _findings(before: list[Finding], after: list[Finding]) -> list[MovedFinding]:
+    """Findings by code and place. Sound and note count as nothing to do, so a finding that eases to sound has gone."""
+
+    def weighty(findings: list[Finding]) -> dict[tuple[str, str], Finding]:
+        return {(f.code, f.at): f for f in findings if f.severity not in ("sound", "note")}
+
+    old, new = weighty(before), weighty(after)
+    moved = []
+    for key in dict.fromkeys([*new, *old]):
+        a, b = old.get(key), new.get(key)
+        if a and b and a.severity == b.severity:
+            continue
+        move: Move = "appeared"
+        if a and b:
+            move = "worsened" if SEVERITIES.index(b.severity) < SEVERITIES.index(a.severity) else "eased"
+        elif a:
+            move = "went"
+        one = b or a
+        if one is not None:
+            moved.append(
+                MovedFinding(
+                    code=one.code, at=one.at, title=one.title, stage=one.stage, move=move, before=WORDS[a.severity] if a else None, after=WORDS[b.severity] if b else None
+                )
+            )
+    return moved
+
+
+def _sentence(change: str, figures: list[MovedFigure], findings: list[MovedFinding]) -> str:
+    told = [f"{m.label[0].lower()}{m.label[1:]} {m.shown_before} → {m.shown_after}" for m in figures[:3]]
+    more = len(figures) - len(told)
+    if more > 0:
+        told.append(f"{more} other {'figure' if more == 1 else 'figures'}")
+    news = [f"{m.after or m.before} {m.code} {'has gone' if m.move == 'went' else m.move}" for m in findings[:3]]
+    if len(findings) > 3:
+        news.append(f"{len(findings) - 3} more findings moved")
+    body = "; ".join([", ".join(told), *news] if told else news) or "nothing else moved"
+    return f"{change}: {body}." if change else f"{body[0].upper()}{body[1:]}."
+
+
+def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
+    """An edit in a few words: "Power target 118 kW → 140 kW"."""
+    told = [op for op in patch if not op["path"].startswith("/marks")]
+    if not told:
+        return "Marked as sure" if any(op["op"] == "remove" for op in patch) else "Marked"
+    first = told[0]
+    name = label(first["path"])
+    text = f"{name} {_brief(_at(before, first['path']))} → {_brief(first.get('value'))}" if first["op"] in ("replace", "add") else f"{name} removed"
+    return text if len(told) == 1 else f"{text} and {len(told) - 1} more"
+
+
+def _at(document: Any, pointer: str) -> Any:
+    for part in pointer.split("/")[1:]:
+        part = part.replace("~1", "/").replace("~0", "~")
+        if isinstance(document, dict):
+            document = document.get(part)
+        elif isinstance(document, list) and part.isdigit() and int(part) < len(document):
+            document = document[int(part)]
+        else:
+            return None
+    return document
+
+
+def _brief(value: Any) -> str:
+    if value is None:
+        return "empty"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, list) and value and all(isinstance(v, int) for v in value):
+        return "-".join(map(str, value))
+    if isinstance(value, (list, dict)):
+        return f"{len(value)} entries"
+    text = str(value).replace("_", " ")
+    return text if len(text) <= 40 else text[:37] + "..."

@@ -1,0 +1,124 @@
+"""Engine: ambient pressure, mean effective pressure, piston speed, air and fuel at full power and at idle, compression spread."""
+
+from __future__ import annotations
+
+import math
+
+from ..build import Build
+from ..build.engine import Engine
+from ..figures import Result, Spec
+from ..physics import air
+from ..reference import FuelData, fuels
+
+#: Usual fuel used per unit of work at full power, petrol, naturally aspirated [kg/J] (Heywood, ch. 2.8 and 15).
+BSFC_PETROL = 0.32 / 3.6e6
+#: Manifold pressure at a warm idle [Pa] and opening of the curve at low speed, by cam: overlap costs vacuum (Heywood, ch. 6.2).
+IDLE_MANIFOLD = {"standard": 35e3, "touring": 40e3, "sport": 48e3, "competition": 60e3}
+#: Best filling by cylinder head, middle of the usual range (Heywood, ch. 6.2).
+PEAK_FILLING = {"two_valve_pushrod": 0.83, "two_valve_overhead_cam": 0.895, "four_valve": 0.985}
+CHARGE_TEMPERATURE = 313.15  # K, warm idle
+
+
+class CompressionBar(Result):
+    cylinder: int
+    dry_pa: float
+    wet_pa: float | None
+
+
+class EngineResult(Result):
+    """What the engine asks for. Pressures absolute unless named gauge."""
+
+    ambient_pressure_pa: float
+    bmep_pa: float
+    piston_speed_m_s: float | None
+    air_mass_flow_kg_s: float
+    fuel_mass_flow_kg_s: float
+    bsfc_kg_j: float
+    bsfc_assumed: bool
+    idle_manifold_pressure_pa: float
+    idle_filling: float
+    idle_fuel_mass_flow_kg_s: float
+    compression: list[CompressionBar]
+    compression_spread: float | None
+    compression_lowest_pa: float | None
+    compression_expected_pa: float
+    compression_impossible_pa: float
+    cylinder_volume_m3: float
+    companions: list[list[int]]
+
+
+def fuel_data(engine: Engine) -> FuelData:
+    return fuels()[engine.fuel]
+
+
+def work_out(build: Build) -> EngineResult:
+    """The engine's figures from its description."""
+    e = build.engine
+    fuel = fuel_data(e)
+    ambient = air.ambient_pressure(e.altitude.si)
+    bsfc = e.bsfc.si if e.bsfc is not None else BSFC_PETROL * fuels()["E0"].stoich / fuel.stoich
+    fuel_flow = e.power.si * bsfc
+    air_flow = fuel_flow * fuel.stoich * build.tune.full_lambda
+    idle_manifold = min(IDLE_MANIFOLD[e.cam], ambient)
+    filling = PEAK_FILLING[e.valve_train] * float(air.part_load_filling(ambient / idle_manifold, e.compression_ratio.si))
+    idle_air = air.air_flow(filling, air.density(idle_manifold, CHARGE_TEMPERATURE), e.displacement.si, e.idle_speed.si)
+    dry = [r.dry.si for r in e.compression]
+    return EngineResult(
+        ambient_pressure_pa=ambient,
+        bmep_pa=2 * e.power.si / (e.displacement.si * e.power_speed.si),
+        piston_speed_m_s=2 * _stroke(e) * e.rev_limit.si if _stroke(e) else None,
+        air_mass_flow_kg_s=air_flow,
+        fuel_mass_flow_kg_s=fuel_flow,
+        bsfc_kg_j=bsfc,
+        bsfc_assumed=e.bsfc is None,
+        idle_manifold_pressure_pa=idle_manifold,
+        idle_filling=filling,
+        idle_fuel_mass_flow_kg_s=idle_air / (fuel.stoich * build.tune.idle_lambda),
+        compression=[CompressionBar(cylinder=r.cylinder, dry_pa=r.dry.si, wet_pa=r.wet.si if r.wet else None) for r in sorted(e.compression, key=lambda r: r.cylinder)],
+        compression_spread=(max(dry) - min(dry)) / max(dry) if len(dry) == e.cylinders and max(dry) > 0 else None,
+        compression_lowest_pa=min(dry) if dry else None,
+        compression_expected_pa=0.85 * ambient * e.compression_ratio.si**1.2 - ambient,
+        compression_impossible_pa=ambient * e.compression_ratio.si**1.35 - ambient,
+        cylinder_volume_m3=e.displacement.si / e.cylinders,
+        companions=companions(e.firing_order),
+    )
+
+
+def _stroke(e: Engine) -> float:
+    """Stroke [m], from the bore and displacement where it was not given; 0 when neither is known."""
+    if e.stroke is not None:
+        return e.stroke.si
+    return e.displacement.si / e.cylinders / (math.pi * e.bore.si**2 / 4) if e.bore is not None else 0.0
+
+
+def companions(order: list[int]) -> list[list[int]]:
+    """Cylinders that reach top dead centre together, 360 crank degrees apart in firing: position k and k + n/2.
+
+    >>> companions([1, 5, 3, 6, 2, 4])
+    [[1, 6], [5, 2], [3, 4]]
+    """
+    half, odd = divmod(len(order), 2)
+    return [[c] for c in order] if odd else [[order[k], order[k + half]] for k in range(half)]
+
+
+_SIZE = ("/engine/displacement",)
+FIGURES = (
+    Spec("engine.ambient_pressure", "kPa", "Ambient pressure at home", ("/engine/altitude",), "ISO 2533", lambda r: r.ambient_pressure_pa),
+    Spec("engine.bmep", "bar", "Mean effective pressure at the power target", (*_SIZE, "/engine/power", "/engine/power_speed"),
+         "bmep = 2 P / (Vd n); Heywood, ch. 2.7", lambda r: r.bmep_pa),
+    Spec("engine.piston_speed", "m/s", "Mean piston speed at the rev limit", ("/engine/stroke", "/engine/bore", *_SIZE, "/engine/cylinders", "/engine/firing_order", "/engine/rev_limit"),
+         "2 s n; Heywood, ch. 2.2", lambda r: r.piston_speed_m_s),
+    Spec("engine.air_mass_flow", "kg/h", "Air at full power", ("engine.fuel_mass_flow", "/tune/full_lambda"),
+         "fuel flow times air-fuel ratio", lambda r: r.air_mass_flow_kg_s),
+    Spec("engine.fuel_mass_flow", "kg/h", "Fuel at full power", ("/engine/power", "/engine/bsfc", "/engine/fuel"),
+         "P times BSFC; Heywood, ch. 2.8", lambda r: r.fuel_mass_flow_kg_s),
+    Spec("engine.idle_manifold_pressure", "kPa", "Manifold pressure at idle, absolute", ("/engine/cam", "engine.ambient_pressure"),
+         "usual for the cam; Heywood, ch. 6.2", lambda r: r.idle_manifold_pressure_pa),
+    Spec("engine.idle_fuel_mass_flow", "kg/h", "Fuel at idle",
+         ("engine.idle_manifold_pressure", *_SIZE, "/engine/idle_speed", "/engine/valve_train", "/engine/compression_ratio", "/engine/fuel", "/tune/idle_lambda"),
+         "filling with residual gas; Heywood, ch. 6.2", lambda r: r.idle_fuel_mass_flow_kg_s),
+    Spec("engine.compression_spread", "1", "Compression spread, (highest - lowest) / highest", ("/engine/compression", "/engine/cylinders", "/engine/firing_order"),
+         "compression test", lambda r: r.compression_spread),
+    Spec("engine.compression_expected", "kPa", "Compression to expect, cranking, gauge", ("/engine/compression_ratio", "engine.ambient_pressure"),
+         "p CR^1.2 less leakage, polytropic compression", lambda r: r.compression_expected_pa),
+)  # fmt: skip

@@ -1,0 +1,202 @@
+"""Tune, the quick depth: tables good enough to start, idle and be driven gently on the first day, each with its doubt."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from ..build import Build
+from ..figures import Result, Spec
+from ..physics import air
+from .engine import PEAK_FILLING, EngineResult, fuel_data
+from .fuel import FuelResult
+from .ignition import IgnitionResult
+from .injectors import InjectorsResult
+
+Array = air.Array
+#: Speed of best filling over speed of full power, filling at idle speed and at the limit over the best, by cam.
+CAM_SHAPE = {"standard": (0.60, 0.85, 0.86), "touring": (0.65, 0.82, 0.87), "sport": (0.72, 0.78, 0.89), "competition": (0.80, 0.75, 0.90)}
+#: Full-load advance [deg before top] by chamber, middle of the usual range, and how far the quick table stays on the safe side.
+FULL_ADVANCE = {"wedge": 36.0, "hemispherical": 34.0, "pent_roof": 27.0, "flat_head": 30.0}
+SAFE_SIDE = 4.0
+GAS_SPEED = 80.0  # m/s through a throttle at full power, used to size the plates of a throttle-angle table
+COOLANT = [-20.0, 0.0, 20.0, 40.0, 60.0, 75.0]
+WARM_UP = [1.60, 1.38, 1.20, 1.10, 1.04, 1.00]
+CRANK_COOLANT = [-20.0, 0.0, 20.0, 40.0, 80.0]
+CRANKING = [2.6, 1.8, 1.2, 0.9, 0.55]
+ALCOHOL_COLD = [2.2, 1.6]  # factor on cold cranking fuel of E85 at -20 and 0 C
+
+
+class Table(Result):
+    """A table to type in: axes, values by row of load, unit and doubt. A curve has no load axis and one row."""
+
+    key: str
+    title: str
+    unit: str
+    x_label: str
+    x: list[float]
+    y_label: str | None
+    y: list[float]
+    rows: list[list[float]]
+    doubt: str
+
+
+class TuneResult(Result):
+    required_pulse_s: float
+    fuel_per_cycle_kg: float
+    load_signal: str
+    tables: list[Table]
+    best_filling_speed_rev_s: float
+    table_fuel_full_kg_s: float
+    table_duty_full: float
+    full_power_from_table_w: float
+
+
+def axis_speed(build: Build, n: int = 16) -> list[float]:
+    """Engine speeds [rpm] of the tables: 0.6 of idle to 5 % past the limit, denser at low speed, on tens."""
+    low, high = 0.6 * build.engine.idle_speed.si * 60, 1.05 * build.engine.rev_limit.si * 60
+    raw = low * (high / low) ** (np.linspace(0, 1, n) ** 0.9)
+    return [float(v) for v in np.unique(np.round(raw / 10) * 10)]
+
+
+def full_load_filling(build: Build, rev_s: Array) -> Array:
+    """Volumetric efficiency [-] at full load over speed [rev/s]: a parabola in log speed either side of its peak."""
+    e = build.engine
+    share, at_idle, at_limit = CAM_SHAPE[e.cam]
+    peak = PEAK_FILLING[e.valve_train] * (1.06 if e.layout == "individual_throttles" else 1.0)
+    best = max(share * e.power_speed.si, e.idle_speed.si * 1.2)
+    x = np.log(rev_s / best)
+    below = (1 - at_idle) * (x / np.log(e.idle_speed.si / best)) ** 2
+    above = (1 - at_limit) * (x / np.log(max(e.rev_limit.si, best * 1.05) / best)) ** 2
+    return np.asarray(peak * np.maximum(1 - np.where(x < 0, below, above), 0.3), dtype=np.float64)
+
+
+def _filling(build: Build, rev_s: Array, manifold_pa: Array, ambient_pa: float) -> Array:
+    """Volumetric efficiency over the grid: full load, residual gas at part load, overlap at low speed and load."""
+    e = build.engine
+    residual = air.part_load_filling(ambient_pa / manifold_pa, e.compression_ratio.si)
+    overlap = {"standard": 0.0, "touring": 0.03, "sport": 0.08, "competition": 0.14}[e.cam]
+    slow = np.clip(1 - rev_s / (0.5 * e.power_speed.si), 0, 1) * np.clip(1 - manifold_pa / ambient_pa, 0, 1)
+    return np.asarray(full_load_filling(build, rev_s) * residual * (1 - overlap * slow), dtype=np.float64)
+
+
+def manifold_by_throttle(build: Build, rev_s: Array, opening: Array, ambient_pa: float) -> Array:
+    """Manifold pressure [Pa] behind one throttle per cylinder at each speed and opening: what passes the plate is what is swallowed."""
+    e = build.engine
+    per_cylinder = e.displacement.si / e.cylinders
+    bore = float(np.sqrt(4 * per_cylinder * 2 * e.power_speed.si / GAS_SPEED / np.pi))
+    area = air.butterfly_area(bore, opening) + 2e-6
+    low, high = np.full(area.shape, 0.05), np.ones(area.shape)
+    swallow = full_load_filling(build, rev_s) * per_cylinder * rev_s / 2 / (air.R_AIR * 293.15)
+    for _ in range(30):
+        ratio = (low + high) / 2
+        short = air.orifice_flow(area, ambient_pa, 293.15, ratio) < swallow * ratio * ambient_pa
+        high, low = np.where(short, ratio, high), np.where(short, low, ratio)
+    return np.asarray(np.maximum((low + high) / 2, 0.15) * ambient_pa, dtype=np.float64)
+
+
+def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: InjectorsResult, ignition: IgnitionResult) -> TuneResult:
+    """The quick tables and the numbers at their top."""
+    e, data = build.engine, fuel_data(build.engine)
+    ambient = engine.ambient_pressure_pa
+    rpm = np.array(axis_speed(build))
+    rev_s = (rpm / 60)[None, :]
+    by_throttle = e.layout == "individual_throttles"
+    if by_throttle:
+        load = [0.0, 2.0, 4.0, 7.0, 11.0, 16.0, 23.0, 32.0, 45.0, 60.0, 80.0, 100.0]
+        manifold = manifold_by_throttle(build, rev_s, np.array(load)[:, None] / 100, ambient)
+    else:
+        load = [20.0, 27.0, 34.0, 41.0, 48.0, 56.0, 64.0, 72.0, 80.0, 88.0, 96.0, 105.0]
+        manifold = np.broadcast_to(np.array(load)[:, None] * 1e3, (len(load), len(rpm)))
+    filling = _filling(build, rev_s, np.minimum(manifold, ambient * 1.1), ambient)
+    share = np.clip(manifold / ambient, 0, 1.1)
+    air_each = air.density(1e5, 293.15) * engine.cylinder_volume_m3
+    per_cycle = air_each / data.stoich
+    required = per_cycle / (injectors.flow_nominal_kg_s * build.injectors.count / e.cylinders)
+    fuel_values = filling * share * ambient / 1e5 * 100 if by_throttle else filling * 100
+    mixture = _mixture(build, share, rev_s)
+    advance = _advance(build, share, rev_s)
+    y_label = "throttle, %" if by_throttle else "manifold pressure, kPa"
+    first = "Fuel by throttle" if by_throttle else "Volumetric efficiency"
+
+    def grid(key: str, title: str, unit: str, values: Array, digits: int, doubt: str) -> Table:
+        rows = [[round(float(v), digits) for v in row] for row in values]
+        return Table(key=key, title=title, unit=unit, x_label="rpm", x=[float(v) for v in rpm], y_label=y_label, y=load, rows=rows, doubt=doubt)
+
+    full = _full_power(build, ambient)
+    full_fuel = full * e.displacement.si * e.power_speed.si / 2 / (data.stoich * build.tune.full_lambda)
+    pulse_share = full_fuel / (build.injectors.count * injectors.flow_working_kg_s)
+    return TuneResult(
+        required_pulse_s=required,
+        fuel_per_cycle_kg=per_cycle,
+        load_signal="throttle" if by_throttle else "manifold_pressure",
+        tables=[
+            grid("ve", first, "%", fuel_values, 1, "± 10 %, ± 15 % below 1,500 rpm; the log on the road finishes it"),
+            grid("lambda", "Lambda target", "lambda", mixture, 3, "a choice, not a measurement"),
+            grid("advance", "Ignition advance", "deg before top", advance, 1, f"{SAFE_SIDE:g} degrees on the safe side of a usual full-load figure"),
+            *_curves(build, injectors, ignition),
+        ],
+        best_filling_speed_rev_s=CAM_SHAPE[e.cam][0] * e.power_speed.si,
+        table_fuel_full_kg_s=full_fuel,
+        table_duty_full=pulse_share + injectors.dead_time_full_s / injectors.period_full_s,
+        full_power_from_table_w=full_fuel / engine.bsfc_kg_j,
+    )
+
+
+def _full_power(build: Build, ambient: float) -> float:
+    """Charge density times filling [kg/m3] at full power, 20 C."""
+    at = np.array([build.engine.power_speed.si])
+    return float(full_load_filling(build, at)[0]) * air.density(ambient, 293.15)
+
+
+def _mixture(build: Build, share: Array, rev_s: Array) -> Array:
+    """Lambda: idle corner, cruise, full load, blended between 70 and 95 % of ambient pressure."""
+    t = build.tune
+    up = np.clip((share - 0.70) / 0.25, 0, 1)
+    smooth = up * up * (3 - 2 * up)
+    slow = np.clip(1.6 - rev_s / build.engine.idle_speed.si, 0, 1) * (share < 0.7)
+    cruise = t.cruise_lambda + (t.idle_lambda - t.cruise_lambda) * np.clip(slow / 0.4, 0, 1)
+    return np.asarray(cruise + (t.full_lambda - cruise) * smooth, dtype=np.float64)
+
+
+def _advance(build: Build, share: Array, rev_s: Array) -> Array:
+    """Advance: full load by chamber less the safe side, less at low speed, more at light load, a flat idle corner."""
+    e = build.engine
+    top = FULL_ADVANCE[e.chamber] - SAFE_SIDE - max(e.compression_ratio.si - 9.5, 0.0) * 1.5
+    rise = np.clip((rev_s - e.idle_speed.si) / (3000 / 60 - e.idle_speed.si), 0, 1) if e.idle_speed.si < 50 else np.ones_like(rev_s)
+    full = 10 + (top - 10) * rise
+    light = 12 * np.clip((0.95 - share) / 0.5, 0, 1) * rise
+    return np.asarray(np.clip(full + light, 5, 45), dtype=np.float64)
+
+
+def _curves(build: Build, injectors: InjectorsResult, ignition: IgnitionResult) -> list[Table]:
+    wet = 1.3 if build.engine.layout == "throttle_body" else 1.0
+    warm = [round(1 + (w - 1) * wet, 3) for w in WARM_UP]
+    cold = ALCOHOL_COLD if build.engine.fuel == "E85" else [1.0, 1.0]
+    crank = [round(c * (cold[k] if k < 2 else 1.0), 2) for k, c in enumerate(CRANKING)]
+
+    def curve(key: str, title: str, unit: str, x_label: str, x: list[float], values: list[float], doubt: str) -> Table:
+        return Table(key=key, title=title, unit=unit, x_label=x_label, x=x, y_label=None, y=[], rows=[values], doubt=doubt)
+
+    dwell = [row for row in ignition.dwell if row.dwell_s is not None]
+    return [
+        curve("cranking", "Cranking fuel, times the required pulse", "1", "coolant, °C", CRANK_COOLANT, crank, "± 30 %; trim at the first cold starts"),
+        curve("warm_up", "Warm-up fuel", "1", "coolant, °C", COOLANT, warm, "± 8 %"),
+        curve("dwell", "Dwell", "ms", "volts", [r.volts for r in dwell], [round((r.dwell_s or 0) * 1e3, 3) for r in dwell], "from the coil's figures"),
+        curve(
+            "dead_time", "Injector dead time", "ms", "volts", [float(v) for v in injectors.dead_time], [round(t * 1e3, 3) for t in injectors.dead_time.values()],
+            "assumed, ± 0.2 ms" if injectors.dead_time_assumed else "from the injector's table",
+        ),
+    ]  # fmt: skip
+
+
+_TABLE = ("/engine/valve_train", "/engine/cam", "/engine/layout", "/engine/power_speed", "/engine/idle_speed", "/engine/rev_limit", "engine.ambient_pressure")
+FIGURES = (
+    Spec("tune.required_pulse", "ms", "Required pulse: lambda 1, 100 kPa, 20 °C, filling 1",
+         ("injectors.nominal", "/engine/displacement", "/engine/cylinders", "/engine/firing_order", "/injectors/count", "/engine/fuel"), "ideal gas", lambda r: r.required_pulse_s),
+    Spec("tune.table_fuel.full", "kg/h", "Fuel that the table asks for at full power", (*_TABLE, "/engine/displacement", "/engine/fuel", "/tune/full_lambda"),
+         "filling times density", lambda r: r.table_fuel_full_kg_s),
+    Spec("tune.table_duty.full", "1", "Injector duty that the table asks for at full power",
+         ("tune.table_fuel.full", "injectors.flow.working", "/injectors/count", "/injectors/firing", "/injectors/dead_time", "/injectors/driver"),
+         "pulse and dead time over period", lambda r: r.table_duty_full),
+    Spec("tune.power_from_air", "kW", "Power that the table's air is good for", ("tune.table_fuel.full", "/engine/bsfc"), "fuel over BSFC", lambda r: r.full_power_from_table_w),
+)  # fmt: skip

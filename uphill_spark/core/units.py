@@ -1,0 +1,251 @@
+"""The edge between "58 psi" and pascal. Inside the core everything is SI; only this module converts.
+
+A quantity is a number (decimal, "3/8", "1 1/4", decimal comma allowed) followed by a unit. The unit is parsed
+by pint; gauge sizes ("14 AWG"), dash sizes ("-6") and ratios ("9.2:1") are taught here. A comma followed by exactly
+three digits groups thousands ("2,597 cc"), any other comma is a decimal comma ("7,9 mm").
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+import pint
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic_core import PydanticCustomError, core_schema
+
+from .errors import UnitError
+
+
+@dataclass(frozen=True, slots=True)
+class Dimension:
+    """What a quantity measures: the SI unit held inside, and an example that a person would write."""
+
+    si_unit: str
+    example: str
+
+
+DIMENSIONS: dict[str, Dimension] = {
+    "pressure": Dimension("Pa", "43.5 psi"),
+    "length": Dimension("m", "3/8 in"),
+    "wire size": Dimension("m**2", "2.5 mm2"),
+    "volume": Dimension("m**3", "2597 cc"),
+    "mass flow": Dimension("kg/s", "150 g/min"),
+    "volume flow": Dimension("m**3/s", "120 L/h"),
+    "power": Dimension("W", "118 kW"),
+    "speed": Dimension("revolution/s", "5200 rpm"),
+    "temperature": Dimension("K", "20 degC"),
+    "voltage": Dimension("V", "12.4 V"),
+    "current": Dimension("A", "7.5 A"),
+    "resistance": Dimension("ohm", "0.55 ohm"),
+    "inductance": Dimension("H", "3.6 mH"),
+    "time": Dimension("s", "0.9 ms"),
+    "angle": Dimension("degree", "60 deg"),
+    "ratio": Dimension("dimensionless", "9.2:1"),
+    "specific consumption": Dimension("kg/J", "0.32 kg/kWh"),
+    "density": Dimension("kg/m**3", "750 kg/m3"),
+    "velocity": Dimension("m/s", "2.5 m/s"),
+}
+
+_NUMBER = re.compile(
+    r"^\s*(?P<sign>[+-])?\s*(?:(?P<whole>\d{1,9})\s+(?=\d+\s*/))?"
+    r"(?P<number>\d{1,12}(?:[.,]\d{1,12})*(?:[eE][+-]?\d{1,2})?|\.\d{1,12})"
+    r"(?:\s*/\s*(?P<below>\d{1,6})(?![\d.]))?\s*(?P<unit>.*)$"
+)
+_UNIT_TEXT = re.compile(r"^[A-Za-z_µμΩ°%/*^²³·. ()0-9-]{1,24}$")
+_SPELLINGS = {
+    '"': "inch", "''": "inch", "”": "inch", "ohms": "ohm", "Ω": "ohm", "kΩ": "kohm", "mΩ": "mohm",
+    "sqmm": "mm**2", "mm2": "mm**2", "mm²": "mm**2", "kg/m3": "kg/m**3", "°": "degree", "bhp": "hp", "PS": "metric_horsepower",
+    "rev/min": "rpm", "r/min": "rpm", "1/min": "rpm", "lbs/h": "lb/h", "lb/hr": "lb/h", "cc/m": "cc/min", "L/hr": "L/h",
+    "l/h": "L/h", "lph": "L/h", "gph": "gal/h", "g/kWh": "g/(kW*h)", "kg/kWh": "kg/(kW*h)", "lb/hp/h": "lb/(hp*h)",
+    "cid": "inch**3", "cu in": "inch**3", "in3": "inch**3", "thou": "mil",
+}  # fmt: skip
+_DEGREES = {"C": "degC", "°C": "degC", "degC": "degC", "F": "degF", "°F": "degF", "degF": "degF", "K": "kelvin"}
+#: Inside diameter of hose by dash size, m (SAE J517, hose 100R14).
+DASH_BORES = {3: 0.0032, 4: 0.0048, 5: 0.0064, 6: 0.0079, 8: 0.0103, 10: 0.0127, 12: 0.0159}
+
+
+@lru_cache(maxsize=1)
+def _registry() -> pint.UnitRegistry[Any]:
+    return pint.UnitRegistry(autoconvert_offset_to_baseunit=True, cache_folder=None)
+
+
+@lru_cache(maxsize=1024)
+def _linear(unit: str, dimension: str) -> tuple[float, float]:
+    """Scale and offset that take a number in `unit` to SI: si = scale * number + offset."""
+    registry = _registry()
+    target = DIMENSIONS[dimension].si_unit
+    try:
+        parsed = registry.parse_units(unit)
+        zero = registry.Quantity(0.0, parsed).to(target).magnitude
+        one = registry.Quantity(1.0, parsed).to(target).magnitude
+    except pint.DimensionalityError as error:
+        raise UnitError(f"{unit!r} does not measure {dimension}; write it like {DIMENSIONS[dimension].example!r}") from error
+    except Exception as error:  # pint raises many kinds for a unit that it does not know
+        raise UnitError(f"unit {unit!r} is not known; write it like {DIMENSIONS[dimension].example!r}") from error
+    if dimension == "speed" and "revolution" not in f"{parsed:P}" and "rpm" not in f"{parsed:P}":
+        raise UnitError(f"{unit!r} is not a speed of rotation; write it like '5200 rpm'")
+    return float(one - zero), float(zero)
+
+
+def _awg_area(gauge: int) -> float:
+    """Conductor area in m2 of an American wire gauge number (ASTM B258: d = 0.127 mm * 92^((36-n)/39))."""
+    diameter = 0.127e-3 * math.pow(92, (36 - gauge) / 39)
+    return math.pi * diameter**2 / 4
+
+
+def _number(text: str) -> tuple[float, str]:
+    match = _NUMBER.match(text)
+    if match is None:
+        raise UnitError("no number found")
+    raw = match["number"]
+    grouped = re.fullmatch(r"[1-9]\d{0,2}(,\d{3})+(\.\d+)?", raw)
+    raw = raw.replace(",", "") if grouped else raw.replace(",", ".")
+    if raw.count(".") > 1:
+        raise UnitError(f"{match['number']!r} is not a number")
+    value = float(raw)
+    if match["below"]:
+        below = int(match["below"])
+        if below == 0:
+            raise UnitError("a fraction over zero is not a number")
+        value /= below
+    value += int(match["whole"] or 0)
+    if not math.isfinite(value):
+        raise UnitError("the number is not finite")
+    return (-value if match["sign"] == "-" else value), match["unit"].strip()
+
+
+@lru_cache(maxsize=8192)
+def si(text: str, dimension: str) -> float:
+    """The SI value of a written quantity.
+
+    >>> round(si("43.5 psi", "pressure"))
+    299922
+    >>> round(si("3/8 in", "length"), 6)
+    0.009525
+    >>> round(si("14 AWG", "wire size") * 1e6, 2)
+    2.08
+
+    Raises UnitError with what would do when the text cannot be read as `dimension`.
+    """
+    example = DIMENSIONS[dimension].example
+    if len(text) > 60:
+        raise UnitError(f"too long to be a quantity; write it like {example!r}")
+    stripped = text.strip()
+    if dimension == "ratio":
+        match = re.fullmatch(r"(?:1\s*:\s*)?(\d{1,6}(?:[.,]\d{1,9})?)(?:\s*:\s*1)?", stripped)
+        if match is None:
+            raise UnitError(f"not a ratio; write it like {example!r}")
+        return float(match[1].replace(",", "."))
+    if dimension == "wire size" and (gauge := re.fullmatch(r"(\d{1,2})\s*(?:awg|AWG)", stripped)):
+        return _awg_area(int(gauge[1]))
+    if dimension == "length" and (dash := re.fullmatch(r"(?:dash\s*)?-\s*(\d{1,2})", stripped)):
+        if int(dash[1]) in DASH_BORES:
+            return DASH_BORES[int(dash[1])]
+        raise UnitError(f"dash size -{dash[1]} is not known; known are {', '.join(f'-{n}' for n in DASH_BORES)}")
+    try:
+        number, unit = _number(stripped)
+    except UnitError as error:
+        raise UnitError(f"{error}; write it like {example!r}") from None
+    if not unit:
+        raise UnitError(f"the unit is missing; write it like {example!r}")
+    unit = _SPELLINGS.get(unit, unit)
+    if dimension == "temperature":
+        unit = _DEGREES.get(unit, unit)
+    if not _UNIT_TEXT.match(unit) or re.search(r"(\*\*|\^)\s*-?\d\d", unit):
+        raise UnitError(f"unit {unit!r} is not known; write it like {example!r}")
+    scale, offset = _linear(unit, dimension)
+    return number * scale + offset
+
+
+@lru_cache(maxsize=256)
+def _output(unit: str) -> tuple[float, float]:
+    registry = _registry()
+    target = registry.parse_units(unit)
+    base = registry.Quantity(1.0, target).to_base_units().units
+    if "radian" in f"{base:P}":  # angles and speeds of rotation are carried in turns and degrees, not radians
+        return (1.0, 0.0) if unit == "deg" else (1 / 60.0, 0.0)
+    zero = registry.Quantity(0.0, target).to(base).magnitude
+    one = registry.Quantity(1.0, target).to(base).magnitude
+    return float(one - zero), float(zero)
+
+
+def from_si(value: float, unit: str) -> float:
+    """An SI value expressed in `unit`, for showing and sending ("1" is dimensionless).
+
+    >>> round(from_si(101325.0, "kPa"), 3)
+    101.325
+    """
+    if unit == "1":
+        return value
+    scale, offset = _output(unit)
+    return (value - offset) / scale
+
+
+class Quantity(str):
+    """A quantity as the person wrote it, with its SI value beside it."""
+
+    si: float
+    __slots__ = ("si",)
+
+    def __new__(cls, text: str, value: float) -> Quantity:
+        quantity = super().__new__(cls, text)
+        quantity.si = value
+        return quantity
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
+        """Written out as its text. Reading needs the dimension, which `Of` beside the type gives."""
+        return core_schema.any_schema(serialization=core_schema.to_string_ser_schema())
+
+    def __reduce__(self) -> tuple[type[Quantity], tuple[str, float]]:
+        return Quantity, (str(self), self.si)
+
+
+@dataclass(frozen=True, slots=True)
+class Of:
+    """Annotation that makes a string field a quantity: its dimension and the bounds that are believable.
+
+    `Annotated[Quantity, Of("length", "1 mm", "100 mm")]`
+    """
+
+    dimension: str
+    at_least: str
+    at_most: str
+    example: str = ""
+
+    def _parse(self, text: str) -> Quantity:
+        example = self.example or DIMENSIONS[self.dimension].example
+        try:
+            value = si(text, self.dimension)
+        except UnitError as error:
+            raise PydanticCustomError("quantity", "{why}", {"why": str(error).replace(DIMENSIONS[self.dimension].example, example)}) from error
+        low, high = si(self.at_least, self.dimension), si(self.at_most, self.dimension)
+        slack = 1e-9 * max(abs(low), abs(high))
+        if not low - slack <= value <= high + slack:
+            raise PydanticCustomError(
+                "quantity_range",
+                "between {low} and {high} is believable here; write it like {example}",
+                {"low": self.at_least, "high": self.at_most, "example": repr(example)},
+            )
+        return Quantity(text, value)
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> core_schema.CoreSchema:
+        return core_schema.no_info_after_validator_function(
+            self._parse,
+            core_schema.str_schema(strict=True),
+            serialization=core_schema.to_string_ser_schema(),
+        )
+
+    def __get_pydantic_json_schema__(self, schema: core_schema.CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {
+            "type": "string",
+            "maxLength": 60,
+            "x-dimension": self.dimension,
+            "x-at-least": self.at_least,
+            "x-at-most": self.at_most,
+            "examples": [self.example or DIMENSIONS[self.dimension].example],
+        }

@@ -1,0 +1,69 @@
+"""Everything worked out from a build, stage by stage: what findings, papers and the plan look at."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from .build import Build
+from .figures import Figure, Result, Spec, pointers
+from .stages import engine, fuel, ignition, injectors, sensors, tune, wiring
+
+
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """A build and the result of every stage. The order of the fields is the order of work."""
+
+    build: Build
+    engine: engine.EngineResult
+    fuel: fuel.FuelResult
+    injectors: injectors.InjectorsResult
+    sensors: sensors.SensorsResult
+    ignition: ignition.IgnitionResult
+    wiring: wiring.WiringResult
+    tune: tune.TuneResult
+
+    def result(self, stage: str) -> Result:
+        found: Result = getattr(self, stage)
+        return found
+
+
+def work_out(build: Build) -> Worked:
+    """All stages in order, each from the build and the stages before it."""
+    e = engine.work_out(build)
+    f = fuel.work_out(build, e)
+    i = injectors.work_out(build, e, f)
+    s = sensors.work_out(build)
+    g = ignition.work_out(build, e)
+    w = wiring.work_out(build, f, i, s, g)
+    t = tune.work_out(build, e, f, i, g)
+    return Worked(build, e, f, i, s, g, w, t)
+
+
+#: Every published figure, by name, with the stage that it is taken from.
+SPECS: dict[str, Spec] = {}
+STAGE_OF: dict[str, str] = {}
+for _stage, _module in (("engine", engine), ("fuel", fuel), ("injectors", injectors), ("sensors", sensors), ("ignition", ignition), ("wiring", wiring), ("tune", tune)):
+    for _spec in _module.FIGURES:
+        if _spec.name in SPECS:
+            raise ValueError(f"figure {_spec.name} is defined twice")
+        SPECS[_spec.name] = _spec
+        STAGE_OF[_spec.name] = _stage
+
+#: The places in the build that each figure depends on, worked out once from the table above.
+DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
+
+
+def figures(worked: Worked) -> dict[str, Figure]:
+    """Every published figure of a build, with the assumptions it rests on."""
+    under: dict[str, list[str]] = {p: worked.build.assumed_under(p) for p in {p for found in DEPENDS.values() for p in found}}
+    return {
+        name: Figure(
+            value=spec.value(worked.result(STAGE_OF[name])),
+            unit=spec.unit,
+            label=spec.label,
+            assumed=sorted({mark for pointer in DEPENDS[name] for mark in under[pointer]}),
+            uses=list(spec.uses),
+            source=spec.source,
+        )
+        for name, spec in SPECS.items()
+    }

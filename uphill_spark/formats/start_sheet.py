@@ -1,0 +1,45 @@
+"""The first-start sheet: one HTML page for the screen and the printer, and the same as PDF."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
+
+from ..core.plan import Plan, open_stops
+
+
+@lru_cache(maxsize=1)
+def _environment() -> Environment:
+    return Environment(loader=PackageLoader("uphill_spark.formats"), autoescape=select_autoescape(), undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True)
+
+
+def html(plan: Plan, revision: str = "", printed: str = "") -> str:
+    """The sheet as HTML. `revision` and `printed` say which state of the build it shows and when."""
+    shown = ("fuel.margin.full", "injectors.duty.full", "injectors.nominal", "tune.required_pulse", "fuel.gauge.engine_off", "fuel.gauge.idle")
+    return (
+        _environment()
+        .get_template("start_sheet.html")
+        .render(
+            plan=plan,
+            open_stops=open_stops(plan.findings),
+            signed=[f for f in plan.findings if f.severity == "stop" and f.overruled],
+            to_sort=[f for f in plan.findings if f.severity in ("sort_out", "unknown")],
+            assumed=sorted({pointer for f in plan.figures.values() for pointer in f.assumed}),
+            figures=[plan.figures[name] for name in shown],
+            revision=revision,
+            printed=printed,
+        )
+    )
+
+
+def pdf(plan: Plan, revision: str = "", printed: str = "") -> bytes:
+    """The sheet as PDF, A4."""
+    from weasyprint import HTML  # heavy, and needed only when a sheet is printed
+
+    written: bytes = HTML(string=html(plan, revision, printed), base_url=None, url_fetcher=_nothing).write_pdf()
+    return written
+
+
+def _nothing(url: str, *args: object, **more: object) -> dict[str, object]:
+    raise ValueError("the sheet fetches nothing")

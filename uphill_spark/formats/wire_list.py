@@ -1,0 +1,36 @@
+"""The wire list as CSV (RFC 4180): every wire from pin to pin."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from ..core.figures import show
+from ..core.plan import Plan
+
+HEADER = ("wire", "label", "circuit", "from", "to", "colour (IEC 60757)", "size mm2", "length m", "current A", "drop V", "fuse", "route", "size is")
+
+
+def write(plan: Plan) -> str:
+    """One row a wire, header with units."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(HEADER)
+    for w in plan.stages.wiring.wires:
+        writer.writerow(
+            [
+                w.key, w.label, w.circuit, w.start, w.end, w.colour, f"{w.area_m2 * 1e6:.3g}", f"{w.length_m:.2f}", f"{w.current_a:.3g}", f"{w.drop_v:.3f}",
+                w.fuse or "", " > ".join(w.path), "fitted" if w.fitted else "proposed",
+            ]  # fmt: skip
+        )
+    return out.getvalue()
+
+
+def figures(plan: Plan) -> str:
+    """All figures as CSV: name, value, unit, label, whether it rests on assumptions."""
+    out = io.StringIO()
+    writer = csv.writer(out)
+    writer.writerow(("figure", "value", "unit", "label", "for reading", "rests on assumptions"))
+    for name, f in plan.figures.items():
+        writer.writerow((name, "" if f.value is None else f.value, f.unit, f.label, show(f.value, f.unit), "yes" if f.assumed else "no"))
+    return out.getvalue()

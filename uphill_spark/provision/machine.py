@@ -1,0 +1,109 @@
+"""Debian packages and the Python environment."""
+
+from __future__ import annotations
+
+import hashlib
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+from .say import Trouble, run
+
+#: What is needed, by the Debian package that brings it, and how to see that it is there.
+SERVER_PACKAGES = ("postgresql", "libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0", "fontconfig", "fonts-dejavu-core")
+TEST_PACKAGES = ("chromium", "poppler-utils")
+
+
+class Places:
+    """Where things are: the checkout, and the folder that holds all that is made and kept."""
+
+    def __init__(self, root: Path, data: Path | None = None) -> None:
+        self.root = root
+        self.data = data or Path(os.environ.get("UPHILL_SPARK_DATA", root / ".spark"))
+        self.venv = self.data / "venv"
+        self.python = self.venv / "bin" / "python"
+        self.log = self.data / "log" / "setup.log"
+        self.page = root / "frontend" / "dist"
+
+    def stamp(self, name: str) -> Path:
+        return self.data / "stamps" / name
+
+
+def fingerprint(*paths: Path) -> str:
+    """A sum of the contents of files and folders."""
+    digest = hashlib.sha256(sys.version.encode())
+    for path in paths:
+        for file in sorted(p for p in ([path] if path.is_file() else path.rglob("*")) if p.is_file()):
+            digest.update(str(file.relative_to(path.parent)).encode())
+            digest.update(file.read_bytes())
+    return digest.hexdigest()
+
+
+def done(stamp: Path, mark: str) -> bool:
+    return stamp.is_file() and stamp.read_text() == mark
+
+
+def mark_done(stamp: Path, mark: str) -> None:
+    stamp.parent.mkdir(parents=True, exist_ok=True)
+    stamp.write_text(mark)
+
+
+def as_root(command: list[str]) -> list[str]:
+    return command if os.geteuid() == 0 else ["sudo", "-n", *command]
+
+
+def packages(places: Places, wanted: tuple[str, ...]) -> None:
+    """Install the Debian packages that are missing."""
+    if shutil.which("dpkg-query") is None:
+        raise Trouble("This is not a Debian system. Install by hand: " + " ".join(wanted) + ".")
+    shown = subprocess.run(["dpkg-query", "-W", "-f", "${Package} ${db:Status-Status}\n", *wanted], capture_output=True, text=True).stdout
+    present = {line.split()[0].split(":")[0] for line in shown.splitlines() if line.endswith(" installed")}
+    missing = [p for p in wanted if p not in present]
+    if not missing:
+        return
+    if os.geteuid() != 0 and shutil.which("sudo") is None:
+        raise Trouble(f"Packages are missing and there is no sudo. As root: apt-get install {' '.join(missing)}")
+    env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
+    mend = "Check the network and the package sources, then run this again."
+    run(as_root(["apt-get", "update", "-q"]), "Reading the package lists", mend, log=places.log, env=env)
+    run(as_root(["apt-get", "install", "-y", "-q", "--no-install-recommends", *missing]), f"Installing {', '.join(missing)}", mend, log=places.log, env=env)
+
+
+def python_environment(places: Places, *, tests: bool) -> None:
+    """A virtual environment with the locked packages."""
+    locks = [places.root / "requirements.txt", *([places.root / "requirements-dev.txt"] if tests else [])]
+    mark = fingerprint(*locks)
+    stamps = [places.stamp("python-dev"), places.stamp("python")]
+    if not tests and places.stamp("python-dev").is_file():
+        locks.append(places.root / "requirements-dev.txt")
+        mark, tests = fingerprint(*locks), True
+    stamp = stamps[0] if tests else stamps[1]
+    if done(stamp, mark) and places.python.exists():
+        return
+    if not places.python.exists():
+        if subprocess.run([sys.executable, "-c", "import ensurepip, venv"], capture_output=True).returncode != 0:
+            packages(places, ("python3-venv",))
+        run([sys.executable, "-m", "venv", "--clear", str(places.venv)], "Making a Python environment", "Install python3-venv.", log=places.log)
+    lists = [item for lock in locks for item in ("-r", str(lock))]
+    run(
+        [str(places.python), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-input", *lists],
+        "Installing Python packages", "Check the network, then run this again.", log=places.log,
+    )  # fmt: skip
+    mark_done(stamp, mark)
+
+
+def page(places: Places) -> None:
+    """The page, built from its sources when they changed."""
+    front = places.root / "frontend"
+    if shutil.which("npm") is None:
+        packages(places, ("nodejs", "npm"))
+    lock = fingerprint(front / "package-lock.json", front / "package.json")
+    if not done(places.stamp("npm"), lock) or not (front / "node_modules").is_dir():
+        run(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "Installing the page's packages", "Check the network and that Node is 20 or newer.", log=places.log, cwd=front)
+        mark_done(places.stamp("npm"), lock)
+    sources = fingerprint(*(front / name for name in ("src", "index.html", "vite.config.ts", "tsconfig.json", "package-lock.json")))
+    if not done(places.stamp("page"), sources) or not (places.page / "index.html").is_file():
+        run(["npm", "run", "--silent", "build"], "Building the page", "Look at the output for the file that does not compile.", log=places.log, cwd=front)
+        mark_done(places.stamp("page"), sources)

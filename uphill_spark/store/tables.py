@@ -1,0 +1,54 @@
+"""The tables."""
+
+from __future__ import annotations
+
+import datetime as dt
+import uuid
+from typing import Any
+
+from sqlalchemy import JSON, BigInteger, DateTime, ForeignKey, Identity, String, UniqueConstraint, func
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """Root of the tables."""
+
+
+class BuildRow(Base):
+    """A build: where its journal stands. The document itself is in the newest revision."""
+
+    __tablename__ = "build"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    place: Mapped[int] = mapped_column(BigInteger, Identity(), unique=True)
+    name: Mapped[str] = mapped_column(String(80))
+    demo: Mapped[str | None] = mapped_column(String(20))
+    head: Mapped[int]
+    created: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    changed: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    put_away: Mapped[dt.datetime | None] = mapped_column(DateTime(timezone=True))
+
+
+class RevisionRow(Base):
+    """One state of a build and how it came about. Written once, never changed.
+
+    The document is JSON rather than JSONB: it is kept to the letter, keys in the order in which the person has them, and never searched inside.
+
+    `undo_to` and `redo_to` are the revisions whose document an undo or redo from here brings back.
+    """
+
+    __tablename__ = "revision"
+    __table_args__ = (UniqueConstraint("build_id", "edit_id"),)
+
+    build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    kind: Mapped[str] = mapped_column(String(10))
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+    patch: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    summary: Mapped[str] = mapped_column(String(300))
+    who: Mapped[str] = mapped_column(String(80))
+    reason: Mapped[str] = mapped_column(String(600), server_default="")
+    edit_id: Mapped[str | None] = mapped_column(String(64))
+    undo_to: Mapped[int | None]
+    redo_to: Mapped[int | None]
+    written: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

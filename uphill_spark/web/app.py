@@ -1,0 +1,119 @@
+"""The application: an ordered list of named steps."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from flask import Response, request, send_from_directory
+from flask_openapi3 import APIBlueprint, Info, OpenAPI, Tag
+from sqlalchemy import text
+
+from .. import __version__
+from ..core.build.fields import fields
+from ..core.build.document import json_schema
+from ..store import Database
+from . import builds, errors, papers
+from .models import Fields, Health
+from .plans import Plans
+
+#: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
+_POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+
+
+def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> OpenAPI:
+    """The application on a database. `page` is the folder of the built page; `hosts` are the names it answers to."""
+    app = OpenAPI(
+        "uphill_spark",
+        info=Info(title="Uphill Spark", version=__version__),
+        doc_ui=False,
+        static_folder=None,
+        validation_error_status=422,
+        validation_error_model=errors.ErrorBody,
+        validation_error_callback=errors.invalid_request,
+    )
+    app.config["MAX_CONTENT_LENGTH"] = 2_000_000
+    app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.extensions["database"] = Database(database_url)
+    app.extensions["plans"] = Plans()
+    errors.register(app)
+    _guard(app, hosts)
+    app.register_api(_about(app))
+    app.register_api(builds.api)
+    app.register_api(papers.api)
+    if page is not None:
+        _serve_page(app, page)
+    return app
+
+
+def _about(app: OpenAPI) -> APIBlueprint:
+    api = APIBlueprint("about", __name__, url_prefix="/api", abp_tags=[Tag(name="about")])
+
+    @api.get("/health", responses={200: Health, 503: errors.ErrorBody}, summary="Does the store answer")
+    def health() -> Response:
+        with app.extensions["database"].work() as session:
+            session.execute(text("SELECT 1"))
+        return Response(Health(store=True).model_dump_json(), mimetype="application/json")
+
+    @api.get("/fields", responses={200: Fields}, summary="What every field is called and takes")
+    def field_list() -> Response:
+        response = Response(Fields(fields=fields()).model_dump_json(), mimetype="application/json")
+        response.headers["Cache-Control"] = "no-cache"
+        response.add_etag()
+        return response.make_conditional(request)
+
+    @api.get("/build-file.schema.json", summary="JSON Schema of the build file")
+    def schema() -> Response:
+        return app.response_class(app.json.dumps(json_schema(), indent=2), mimetype="application/schema+json")
+
+    return api
+
+
+def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
+    @app.before_request
+    def known_host() -> Response | None:
+        """Refuse other names for this machine (DNS rebinding) and forms posted from other pages (they cannot send JSON)."""
+        name = request.host.rsplit(":", 1)[0].strip("[]")
+        if name not in hosts:
+            return errors.answer(421, errors.ErrorBody(code="other_host", message="This server answers to its own address only."))
+        if request.method in ("POST", "PATCH", "PUT") and request.mimetype != "application/json":
+            return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON."))
+        return None
+
+    @app.after_request
+    def headers(response: Response) -> Response:
+        response.headers.setdefault("X-Content-Type-Options", "nosniff")
+        response.headers.setdefault("Referrer-Policy", "no-referrer")
+        if request.path.endswith("start-sheet.html"):
+            response.headers["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'"
+        else:
+            response.headers.setdefault("Content-Security-Policy", _POLICY)
+        if request.path.startswith("/api/"):
+            response.headers.setdefault("Cache-Control", "no-store")
+        return response
+
+
+def _serve_page(app: OpenAPI, page: Path) -> None:
+    @app.get("/", defaults={"path": ""}, doc_ui=False)
+    @app.get("/<path:path>", doc_ui=False)
+    def files(path: str) -> Response:
+        if path.startswith("api/"):
+            return errors.answer(404, errors.ErrorBody(code="not_found", message="There is nothing at this address."))
+        if path and (page / path).is_file():
+            response = send_from_directory(page, path)
+            response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+            return response
+        if path.startswith("assets/"):
+            return errors.answer(404, errors.ErrorBody(code="not_found", message="There is nothing at this address."))
+        response = send_from_directory(page, "index.html")
+        response.headers["Cache-Control"] = "no-cache"
+        return response
+
+
+def from_environment() -> OpenAPI:
+    """The application as the start command sets it up."""
+    page = os.environ.get("UPHILL_SPARK_PAGE")
+    extra = tuple(h for h in os.environ.get("UPHILL_SPARK_HOSTS", "").split(",") if h)
+    return create_app(os.environ["UPHILL_SPARK_DATABASE"], Path(page) if page else None, ("127.0.0.1", "localhost", *extra))
+
+

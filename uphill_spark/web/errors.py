@@ -1,0 +1,101 @@
+"""Every error a person may meet, as one shape: a code, a sentence, and the fields that are meant. Never a traceback."""
+
+from __future__ import annotations
+
+import logging
+
+from flask import Response, request
+from flask_openapi3 import OpenAPI
+from pydantic import BaseModel, ValidationError
+from werkzeug.exceptions import HTTPException
+
+from ..core.build.document import problem_of
+from ..core.errors import BuildError, FormatError, NotConverged, PatchError
+from ..store import NotFound, NothingToDo, Stale, StoreDown
+
+log = logging.getLogger("uphill_spark")
+
+
+class FieldProblem(BaseModel):
+    at: str
+    given: str
+    wants: str
+
+
+class Between(BaseModel):
+    """A revision that came in between."""
+
+    number: int
+    who: str
+    summary: str
+    patch: list[dict[str, object]]
+
+
+class ErrorBody(BaseModel):
+    """What an answer with a status of 400 and more holds. `head` and `between` come with a stale change."""
+
+    code: str
+    message: str
+    problems: list[FieldProblem] = []
+    head: int | None = None
+    between: list[Between] = []
+
+
+#: Status and code by the kind of error. The first kind that fits is taken.
+_KINDS: tuple[tuple[type[Exception], int, str], ...] = (
+    (FormatError, 422, "not_a_build_file"),
+    (PatchError, 422, "edit_does_not_fit"),
+    (BuildError, 422, "build_not_acceptable"),
+    (NotFound, 404, "not_found"),
+    (NothingToDo, 409, "nothing_to_do"),
+    (Stale, 409, "stale"),
+    (StoreDown, 503, "store_down"),
+    (NotConverged, 422, "not_converged"),
+)
+
+
+def answer(status: int, body: ErrorBody) -> Response:
+    response = Response(body.model_dump_json(), status=status, mimetype="application/json")
+    if status == 503:
+        response.headers["Retry-After"] = "2"
+    return response
+
+
+def known(error: Exception) -> Response:
+    """The answer to an error that is expected to happen."""
+    status, code = next((s, c) for kind, s, c in _KINDS if isinstance(error, kind))
+    body = ErrorBody(code=code, message=str(error))
+    if isinstance(error, BuildError):
+        body.message = error.message
+        body.problems = [FieldProblem(at=p.at, given=p.given, wants=p.wants) for p in error.problems]
+    if isinstance(error, Stale):
+        body.message = f"The build has moved on to revision {error.head}."
+        body.head = error.head
+        body.between = [Between(number=r.number, who=r.who, summary=r.summary, patch=r.patch) for r in error.between]
+    if isinstance(error, StoreDown):
+        body.message = "The store does not answer. Nothing was lost on this page; it is tried again."
+    return answer(status, body)
+
+
+def invalid_request(error: ValidationError) -> Response:
+    """The answer to a request whose body, path or query does not fit."""
+    problems = [problem_of(e) for e in error.errors(include_url=False)[:20]]
+    return answer(422, ErrorBody(code="request_not_acceptable", message="The request cannot be taken.", problems=[FieldProblem(at=p.at, given=p.given, wants=p.wants) for p in problems]))
+
+
+def register(app: OpenAPI) -> None:
+    for kind, _, _ in _KINDS:
+        app.register_error_handler(kind, known)
+
+    def http(error: HTTPException) -> Response:
+        status = error.code or 500
+        words = {404: "There is nothing at this address.", 405: "This address does not take that method.", 413: "That is too large; a build file has at most 2 MB.",
+                 415: "Send JSON.", 400: "The request cannot be read as JSON."}  # fmt: skip
+        return answer(status, ErrorBody(code=f"http_{status}", message=words.get(status, error.description or error.name)))
+
+    def unexpected(error: Exception) -> Response:
+        log.exception("unexpected error at %s %s", request.method, request.path)
+        return answer(500, ErrorBody(code="unexpected", message="Something went wrong that should not have. Nothing was stored. The server's log says what."))
+
+    app.register_error_handler(HTTPException, http)
+    app.register_error_handler(Exception, unexpected)

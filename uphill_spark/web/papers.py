@@ -1,0 +1,67 @@
+"""Papers: start sheet, wire list, tables, figures."""
+
+from __future__ import annotations
+
+import datetime as dt
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from .. import store
+from ..core.plan import Plan
+from ..formats import start_sheet, tune_tables, wire_list
+from .builds import attachment, database, plans
+from .errors import ErrorBody
+from .models import BuildPath, PaperQuery, TablePath
+
+api = APIBlueprint("papers", __name__, url_prefix="/api/builds/<uuid:build_id>/papers", abp_tags=[Tag(name="papers")], abp_responses={404: ErrorBody, 503: ErrorBody})
+
+
+def _plan(path: BuildPath, query: PaperQuery) -> tuple[Plan, int]:
+    with database().work() as session:
+        number = query.revision or store.get(session, path.build_id).head
+        rev = store.revision(session, path.build_id, number)
+    return plans().of(rev), number
+
+
+def _today() -> str:
+    return dt.datetime.now(dt.UTC).date().isoformat()
+
+
+@api.get("/start-sheet.html", summary="The first-start sheet as a page")
+def sheet_page(path: BuildPath, query: PaperQuery) -> Response:
+    plan, number = _plan(path, query)
+    return Response(start_sheet.html(plan, f"revision {number}", _today()), mimetype="text/html")
+
+
+@api.get("/start-sheet.pdf", summary="The first-start sheet as PDF")
+def sheet_pdf(path: BuildPath, query: PaperQuery) -> Response:
+    plan, number = _plan(path, query)
+    return Response(start_sheet.pdf(plan, f"revision {number}", _today()), mimetype="application/pdf", headers=attachment(plan.name, "first-start.pdf"))
+
+
+@api.get("/wire-list.csv", summary="The wire list")
+def wires(path: BuildPath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    return Response(wire_list.write(plan), mimetype="text/csv", headers=attachment(plan.name, "wires.csv"))
+
+
+@api.get("/figures.csv", summary="Every figure")
+def figures(path: BuildPath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    return Response(wire_list.figures(plan), mimetype="text/csv", headers=attachment(plan.name, "figures.csv"))
+
+
+@api.get("/tune.json", summary="Every table and the constants")
+def tune(path: BuildPath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    return Response(tune_tables.all_json(plan), mimetype="application/json", headers=attachment(plan.name, "tune.json"))
+
+
+@api.get("/tables/<string:key>.csv", summary="One table")
+def table(path: TablePath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    found = next((t for t in plan.stages.tune.tables if t.key == path.key), None)
+    if found is None:
+        raise store.NotFound(f"There is no table {path.key!r}; there are {', '.join(t.key for t in plan.stages.tune.tables)}.")
+    return Response(tune_tables.table_csv(found), mimetype="text/csv", headers=attachment(plan.name, f"{found.key}.csv"))

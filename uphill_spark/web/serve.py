@@ -1,0 +1,53 @@
+"""Serve the application: migrate, load the demo cars into an empty garage, then gunicorn."""
+
+from __future__ import annotations
+
+import os
+from typing import Any
+
+from flask_openapi3 import OpenAPI
+from gunicorn.app.base import BaseApplication
+
+from .. import demo, store
+from .app import from_environment
+
+
+def prepare(url: str) -> None:
+    """Tables to the newest revision; the demo cars when nothing was ever stored."""
+    database = store.Database(url)
+    database.migrate()
+    with database.work() as session:
+        if not store.ever_used(session):
+            for name in demo.NAMES:
+                store.create(session, demo.document(name), "Uphill Spark", "Demo car", demo=name)
+    database.close()
+
+
+class Server(BaseApplication):
+    """Gunicorn without its command line."""
+
+    def __init__(self, options: dict[str, Any]) -> None:
+        self.options = options
+        super().__init__()
+
+    def load_config(self) -> None:
+        for key, value in self.options.items():
+            self.cfg.set(key, value)
+
+    def load(self) -> OpenAPI:
+        return from_environment()
+
+
+def main() -> None:
+    prepare(os.environ["UPHILL_SPARK_DATABASE"])
+    address = f"{os.environ.get('UPHILL_SPARK_HOST', '127.0.0.1')}:{os.environ.get('UPHILL_SPARK_PORT', '8077')}"
+
+    def ready(_: Any) -> None:
+        print(f"\n  Uphill Spark is at http://{address}\n  Stop it with Ctrl-C.\n", flush=True)
+
+    workers = int(os.environ.get("UPHILL_SPARK_WORKERS", "2"))
+    Server({"bind": address, "workers": workers, "worker_class": "gthread", "threads": 8, "when_ready": ready, "loglevel": "warning", "graceful_timeout": 5, "timeout": 60}).run()
+
+
+if __name__ == "__main__":
+    main()
