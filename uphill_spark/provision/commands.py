@@ -122,7 +122,7 @@ def _generate(given: argparse.Namespace) -> int:
     places = Places(ROOT)
     python_environment(places, tests=True)
     page(places)
-    done = subprocess.run([str(places.python), "-m", "tests.generated", "write"], env=_env(places), cwd=ROOT).returncode
+    done = subprocess.run([str(places.python), "-m", "uphill_spark.generated", "write"], env=_env(places), cwd=ROOT).returncode
     return done or subprocess.run(["npm", "run", "--silent", "types"], cwd=ROOT / "frontend").returncode
 
 
@@ -136,7 +136,7 @@ def _check(given: argparse.Namespace) -> int:
         ("lint", [*tool, "ruff", "check", "."], ROOT),
         ("format", [*tool, "ruff", "format", "--check", "."], ROOT),
         ("types of the core", [*tool, "mypy"], ROOT),
-        ("generated files", [*tool, "tests.generated", "check"], ROOT),
+        ("generated files", [*tool, "uphill_spark.generated", "check"], ROOT),
         ("page: lint", ["npm", "run", "--silent", "lint"], ROOT / "frontend"),
         ("page: format", ["npm", "run", "--silent", "format:check"], ROOT / "frontend"),
         ("page: types", ["npm", "run", "--silent", "typecheck"], ROOT / "frontend"),

@@ -23,10 +23,20 @@ class NothingToDo(Exception):
     """There is nothing to undo or redo."""
 
 
+@dataclass(frozen=True, slots=True)
+class Came:
+    """A revision that came since, free of its session."""
+
+    number: int
+    who: str
+    summary: str
+    patch: list[dict[str, Any]]
+
+
 class Stale(Exception):
     """The change was made on an older revision. `between` holds what came since."""
 
-    def __init__(self, head: int, between: list[RevisionRow]) -> None:
+    def __init__(self, head: int, between: list[Came]) -> None:
         super().__init__(f"the build is at revision {head}")
         self.head = head
         self.between = between
@@ -147,7 +157,7 @@ def _current(session: Session, row: BuildRow, base: int) -> RevisionRow:
         between = session.scalars(
             select(RevisionRow).options(defer(RevisionRow.document)).where(RevisionRow.build_id == row.id, RevisionRow.number > base).order_by(RevisionRow.number)
         )
-        raise Stale(row.head, list(between))
+        raise Stale(row.head, [Came(r.number, r.who, r.summary, r.patch) for r in between])
     return revision(session, row.id, row.head)
 
 

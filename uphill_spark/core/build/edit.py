@@ -28,24 +28,47 @@ def touched(patch: list[Operation]) -> list[str]:
 def apply_edit(document: dict[str, Any], patch: Any) -> tuple[dict[str, Any], list[Operation], Build]:
     """The edited document, the patch in full, and the validated build.
 
-    A value that the person writes stops being an assumption: assumed marks at or above what the patch touches are taken off,
-    unless the patch sets that mark itself; the added operations are part of the returned patch. Raises PatchError for a patch
+    A value that the person writes stops being an assumption: an assumed mark on it is taken off, one on a whole part is narrowed to
+    the rest of that part; the added operations are in the returned patch. Marks that the patch itself sets are left alone. Raises PatchError for a patch
     that does not fit and BuildError for a result that is not a build. `document` is left as it was.
     """
     operations = _checked(patch)
-    paths = touched(operations)
-    full = list(operations)
-    for pointer, mark in document.get("marks", {}).items():
-        path = f"/marks/{escape(pointer)}"
-        written = any(p == pointer or p.startswith(pointer + "/") for p in paths)
-        if written and mark.get("kind") == "assumed" and path not in paths:
-            full.append({"op": "remove", "path": path})
+    full = operations + _marks_after(document, touched(operations))
     try:
         edited = jsonpatch.apply_patch(copy.deepcopy(document), full)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, AttributeError) as error:
-        raise PatchError("The edit does not fit the build.", (Problem(paths[0] if paths else "", str(error)[:200], "a path that is in the build"),)) from error
+        raise PatchError("The edit does not fit the build.", (Problem(operations[0]["path"], str(error)[:200], "a path that is in the build"),)) from error
     build = parse(edited)
     return edited, full, build
+
+
+def _marks_after(document: dict[str, Any], paths: list[str]) -> list[Operation]:
+    """Operations that take the assumed marks off what `paths` write to."""
+    marks = {p: mark for p, mark in document.get("marks", {}).items() if mark.get("kind") == "assumed"}
+    told = {path for path in paths if path.startswith("/marks/")}
+    now = dict(marks)
+    for path in paths:
+        for pointer in [p for p in now if path == p or path.startswith(p + "/")]:
+            if f"/marks/{escape(pointer)}" not in told:
+                del now[pointer]
+                now.update({rest: marks.get(pointer, {"kind": "assumed"}) for rest in _rest(document, pointer, path)})
+    removed = [{"op": "remove", "path": f"/marks/{escape(p)}"} for p in marks if p not in now]
+    return removed + [{"op": "add", "path": f"/marks/{escape(p)}", "value": mark} for p, mark in now.items() if p not in marks]
+
+
+def _rest(document: Any, pointer: str, path: str) -> list[str]:
+    """What stays assumed of the part at `pointer` when `path` in it is written: its other members. A list counts as one value."""
+    part: Any = document
+    for token in pointer.split("/")[1:]:
+        part = part.get(token.replace("~1", "/").replace("~0", "~")) if isinstance(part, dict) else None
+    rest: list[str] = []
+    here = pointer
+    for token in path[len(pointer) :].split("/")[1:]:
+        if not isinstance(part, dict):
+            break
+        rest += [f"{here}/{escape(key)}" for key in part if escape(key) != token]
+        here, part = f"{here}/{token}", part.get(token.replace("~1", "/").replace("~0", "~"))
+    return rest
 
 
 def _checked(patch: Any) -> list[Operation]:

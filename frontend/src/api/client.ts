@@ -1,0 +1,58 @@
+// The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
+import type { Changed, ErrorBody, FieldInfo, GarageRow, Journal, Operation, State } from "./types";
+
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    readonly body: ErrorBody,
+  ) {
+    super(body.message);
+  }
+  /** The server or its store is away: worth trying again with the same words. */
+  get away(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
+  }
+}
+
+const nobody: ErrorBody = { code: "no_answer", message: "The server does not answer.", problems: [], between: [], head: null };
+
+async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      headers: body === undefined ? {} : { "Content-Type": "application/json" },
+      body: body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body),
+    });
+  } catch {
+    throw new ApiError(0, nobody);
+  }
+  if (response.status === 204) return undefined as T;
+  let answer: unknown;
+  try {
+    answer = await response.json();
+  } catch {
+    throw new ApiError(response.ok ? 0 : response.status, nobody);
+  }
+  if (!response.ok) throw new ApiError(response.status, { ...nobody, ...(answer as ErrorBody) });
+  return answer as T;
+}
+
+const at = (id: string) => `/api/builds/${id}`;
+
+export const api = {
+  fields: () => call<{ fields: Record<string, FieldInfo> }>("GET", "/api/fields").then((r) => r.fields),
+  garage: () => call<{ builds: GarageRow[] }>("GET", "/api/builds").then((r) => r.builds),
+  demo: (who: string) => call<{ builds: GarageRow[] }>("POST", "/api/builds/demo", { who }).then((r) => r.builds),
+  create: (answers: Record<string, unknown>, who: string) => call<State>("POST", "/api/builds", { answers, who }),
+  upload: (text: string, who: string) => call<State>("POST", `/api/builds/import?who=${encodeURIComponent(who)}`, text),
+  load: (id: string) => call<State>("GET", at(id)),
+  loadRevision: (id: string, n: number) => call<State>("GET", `${at(id)}/revisions/${n}`),
+  journal: (id: string, below?: number) => call<Journal>("GET", `${at(id)}/revisions${below ? `?below=${below}` : ""}`),
+  edit: (id: string, base: number, patch: Operation[], who: string, editId: string, reason = "") =>
+    call<Changed>("PATCH", at(id), { base, patch, who, reason, edit_id: editId }),
+  step: (id: string, kind: "undo" | "redo", base: number, who: string) => call<Changed>("POST", `${at(id)}/${kind}`, { base, who }),
+  putAway: (id: string) => call<void>("DELETE", at(id)),
+  paper: (id: string, name: string) => `${at(id)}/papers/${name}`,
+  file: (id: string) => `${at(id)}/file`,
+};

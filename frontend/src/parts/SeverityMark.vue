@@ -1,0 +1,24 @@
+<script setup lang="ts">
+import { computed } from "vue";
+import type { Severity } from "@/api/types";
+import { SEVERITY } from "@/figures/severity";
+
+const props = withDefaults(defineProps<{ severity: Severity | null; size?: number; word?: boolean }>(), { size: 16, word: false });
+const look = computed(() => (props.severity ? SEVERITY[props.severity] : null));
+</script>
+
+<template>
+  <span class="inline-flex shrink-0 items-center gap-1.5 whitespace-nowrap" :style="{ color: look?.colour }">
+    <svg v-if="look" :width="size" :height="size" viewBox="0 0 16 16" aria-hidden="true">
+      <path
+        :d="look.path"
+        :fill="look.filled ? 'currentColor' : 'var(--sheet)'"
+        stroke="currentColor"
+        stroke-width="2"
+        stroke-linejoin="round"
+      />
+      <path v-if="severity === 'sound'" d="M4.8 8.2L7 10.4L11.2 5.8" fill="none" stroke="var(--sheet)" stroke-width="1.8" />
+    </svg>
+    <span v-if="look" :class="word ? 'font-semibold' : 'sr-only'">{{ look.word }}</span>
+  </span>
+</template>

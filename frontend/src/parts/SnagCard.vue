@@ -1,0 +1,79 @@
+<script setup lang="ts">
+// One finding: figure against limit, why, what to do, where, and for a Stop the way to go on over it.
+import { IconArrowRight } from "@tabler/icons-vue";
+import { computed } from "vue";
+import { useRoute, useRouter } from "vue-router";
+import type { Finding } from "@/api/types";
+import { show } from "@/figures/format";
+import { SEVERITY } from "@/figures/severity";
+import { stationOf } from "@/shell/stations";
+import { useBuild } from "@/stores/build";
+import LimitScale from "./LimitScale.vue";
+import SeverityMark from "./SeverityMark.vue";
+
+const props = defineProps<{ finding: Finding; compact?: boolean }>();
+const emit = defineEmits<{ go: []; overrule: [Finding] }>();
+const store = useBuild();
+const route = useRoute();
+const router = useRouter();
+const look = computed(() => SEVERITY[props.finding.severity]);
+const hasScale = computed(
+  () => props.finding.value != null && props.finding.limit != null && props.finding.limit !== 0 && props.finding.severity !== "note",
+);
+
+function take(): void {
+  void router.push({
+    path: `/b/${String(route.params.id)}/${stationOf(props.finding.at)}`,
+    query: route.query,
+    hash: `#f${props.finding.at}`,
+  });
+  emit("go");
+}
+function settle(): void {
+  const index = (store.build?.start?.overrules ?? []).findIndex((o) => o.code === props.finding.code && o.at === props.finding.at);
+  if (index >= 0) void store.edit([{ op: "remove", path: `/start/overrules/${index}` }], "Reason withdrawn");
+}
+</script>
+
+<template>
+  <article
+    class="break-inside-avoid border-l-4 bg-sheet py-2 pr-3 pl-3"
+    :style="{ borderColor: look.colour }"
+    :aria-label="`${look.word}: ${finding.title}`"
+  >
+    <header class="flex flex-wrap items-center gap-x-2.5 gap-y-0.5">
+      <SeverityMark :severity="finding.severity" word />
+      <h4 class="font-semibold">{{ finding.title }}</h4>
+      <span class="num ml-auto text-[0.8rem] text-soft">{{ finding.code }}</span>
+    </header>
+    <LimitScale
+      v-if="hasScale"
+      :value="finding.value!"
+      :limit="finding.limit!"
+      :unit="finding.unit ?? '1'"
+      :colour="look.colour"
+      class="my-1"
+    />
+    <p class="text-[0.95rem]">{{ finding.why }}</p>
+    <p v-if="finding.do" class="text-[0.95rem]"><b>Do:</b> {{ finding.do }}</p>
+    <p v-if="finding.settle" class="text-[0.9rem] text-info">Settled by: {{ finding.settle }}.</p>
+    <p v-if="finding.overruled" class="mt-1 border border-spark px-2 py-1 text-[0.9rem]">
+      <b>Going on over it:</b> {{ finding.overruled }}
+    </p>
+    <footer v-if="!compact" class="no-print mt-1.5 flex flex-wrap items-center gap-2">
+      <button v-if="finding.severity !== 'sound'" type="button" class="btn btn-small" @click="take">
+        Take me there <IconArrowRight :size="15" aria-hidden="true" />
+      </button>
+      <template v-if="finding.severity === 'stop' && !store.readOnly">
+        <button v-if="!finding.overruled" type="button" class="btn btn-small btn-plain underline" @click="emit('overrule', finding)">
+          Go on anyway, because…
+        </button>
+        <button v-else type="button" class="btn btn-small btn-plain underline" @click="settle">Withdraw the reason</button>
+      </template>
+      <span class="text-[0.78rem] text-soft"
+        >{{ finding.source
+        }}<template v-if="finding.figure">; {{ finding.figure }} = {{ show(finding.value, finding.unit ?? "1") }}</template></span
+      >
+    </footer>
+  </article>
+</template>

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+// A station: bench on the left, reckoning on the right. On a phone the reckoning comes first: the answer before the question.
+import { computed, inject, nextTick, onMounted, watch } from "vue";
+import { useRoute } from "vue-router";
+import type { StationKey } from "@/api/types";
+import { ORDER } from "@/figures/severity";
+import { STATIONS } from "@/shell/stations";
+import { OVERRULE } from "@/shell/keys";
+import { useBuild } from "@/stores/build";
+import SnagCard from "./SnagCard.vue";
+
+const props = defineProps<{ station: StationKey }>();
+const store = useBuild();
+const route = useRoute();
+const entry = computed(() => STATIONS.find((s) => s.key === props.station)!);
+const overrule = inject(OVERRULE, () => undefined);
+const snags = computed(() => [...store.findings(props.station)].sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity)));
+const open = computed(() => snags.value.filter((f) => f.severity !== "sound"));
+const sound = computed(() => snags.value.filter((f) => f.severity === "sound"));
+
+/** Bring the place named in the address into view and put the keyboard there. */
+async function toPlace(): Promise<void> {
+  if (!route.hash) return;
+  await nextTick();
+  let wanted = decodeURIComponent(route.hash.slice(1));
+  while (wanted.length > 1 && !document.getElementById(wanted)) wanted = wanted.slice(0, wanted.lastIndexOf("/"));
+  const found = document.getElementById(wanted);
+  found?.scrollIntoView({ block: "center" });
+  (found?.matches("input,button") ? found : (found?.querySelector<HTMLElement>("input,button") ?? found))?.focus({ preventScroll: true });
+}
+onMounted(toPlace);
+watch(() => route.hash, toPlace);
+</script>
+
+<template>
+  <div class="mx-auto grid w-full max-w-[100rem] grid-cols-1 lg:grid-cols-[minmax(23rem,29rem)_minmax(0,1fr)]">
+    <section class="order-2 px-4 pb-6 lg:order-1 lg:border-r lg:border-line" :aria-label="`${entry.title}: the bench`">
+      <h2 class="pt-3 pb-2 text-[1.05rem] text-soft">On the bench</h2>
+      <slot name="bench" />
+    </section>
+    <section class="order-1 min-w-0 px-4 pb-6 lg:order-2 lg:px-6" :aria-label="`${entry.title}: the reckoning`">
+      <h1 class="pt-3 text-[1.45rem]">{{ entry.asks }}</h1>
+      <slot name="reckoning" />
+      <div v-if="snags.length" class="mt-5">
+        <h2 class="mb-2 text-[1.1rem]">Snags here</h2>
+        <div class="flex flex-col gap-2.5">
+          <SnagCard v-for="f in open" :key="f.code + f.at" :finding="f" @overrule="overrule" />
+          <details v-if="sound.length">
+            <summary class="min-h-9 cursor-pointer py-1 text-[0.95rem]">
+              {{ sound.length }} sound: {{ sound.map((f) => f.title.toLowerCase()).join(", ") }}
+            </summary>
+            <div class="mt-1 flex flex-col gap-2"><SnagCard v-for="f in sound" :key="f.code + f.at" :finding="f" compact /></div>
+          </details>
+        </div>
+      </div>
+    </section>
+  </div>
+</template>

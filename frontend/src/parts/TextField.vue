@@ -1,0 +1,97 @@
+<script setup lang="ts">
+// One value to type: a quantity in any unit, a number, a word, a firing order. What is typed stays until the server has taken it.
+import { computed, nextTick, ref, watch } from "vue";
+import { choice } from "@/figures/format";
+import { useBuild } from "@/stores/build";
+import { get } from "@/stores/pointer";
+
+const props = defineProps<{ at: string; bare?: boolean; label?: string }>();
+const store = useBuild();
+const info = computed(() => store.info(props.at));
+const value = computed(() => get(store.build, props.at));
+const written = computed(() => {
+  const v = value.value;
+  return v == null ? "" : Array.isArray(v) ? v.join("-") : String(v);
+});
+const typed = ref(written.value);
+const local = ref("");
+watch(written, (now) => {
+  if (!store.problems[props.at]) typed.value = now;
+});
+const pencil = computed(() => value.value != null && store.pencil(props.at) !== null);
+const problem = computed(() => local.value || store.problems[props.at] || "");
+const id = computed(() => `f${props.at}`);
+const name = computed(() => props.label ?? info.value?.title ?? props.at);
+
+/** A bare number takes the unit that stands there now. */
+function withUnit(text: string): string {
+  const unit = /^[-+]?[\d.,/ ]*\d\s*([^\d\s].*)$/.exec(written.value)?.[1];
+  const example = /^[-+]?[\d.,/ ]*\d\s*([^\d\s].*)$/.exec(info.value?.example ?? "")?.[1];
+  const bare = /^[-+]?\d[\d.,/ ]*$/.test(text);
+  return bare && info.value?.dimension !== "ratio" && (unit || example) ? `${text} ${unit ?? example}` : text;
+}
+
+function read(text: string): unknown {
+  const kind = info.value?.kind;
+  if (kind === "quantity") return withUnit(text);
+  if (kind === "order")
+    return text
+      .split(/[^\d]+/)
+      .filter(Boolean)
+      .map(Number);
+  if (kind === "count" || kind === "number") {
+    const number = Number(text.replace(",", "."));
+    return Number.isFinite(number) && (kind === "number" || Number.isInteger(number)) ? number : NaN;
+  }
+  return text;
+}
+
+function commit(): void {
+  const text = typed.value.trim();
+  local.value = "";
+  if (text === written.value) {
+    if (store.problems[props.at]) delete store.problems[props.at];
+    return;
+  }
+  if (!text && info.value?.optional) return void store.set(props.at, undefined);
+  const next = read(text);
+  if (Number.isNaN(next)) {
+    local.value = `A ${info.value?.kind === "count" ? "whole number" : "number"} is needed here.`;
+    return;
+  }
+  void store.set(props.at, next);
+}
+
+async function leave(): Promise<void> {
+  typed.value = written.value;
+  local.value = "";
+  delete store.problems[props.at];
+  await nextTick();
+}
+</script>
+
+<template>
+  <div class="min-w-0">
+    <label v-if="!bare" :for="id" class="block text-[0.86rem] leading-tight text-soft">{{ name }}</label>
+    <input
+      :id="id"
+      v-model="typed"
+      type="text"
+      autocomplete="off"
+      spellcheck="false"
+      :aria-label="bare ? name : undefined"
+      :aria-invalid="problem ? true : undefined"
+      :aria-describedby="problem ? `${id}-problem` : undefined"
+      :placeholder="info?.optional ? (bare ? '–' : 'not known') : (info?.example ?? '')"
+      :readonly="store.readOnly"
+      class="num mt-0.5 h-11 w-full min-w-0 border bg-sheet px-2 text-[0.98rem] text-ink placeholder:text-soft"
+      :class="[problem ? 'border-2 border-spark' : 'border-line', { pencil }]"
+      style="border-radius: 2px"
+      @change="commit"
+      @keydown.enter="commit"
+      @keydown.esc="leave"
+    />
+    <p v-if="problem" :id="`${id}-problem`" class="mt-0.5 text-[0.85rem] text-spark" role="alert">{{ choice(problem) }}</p>
+    <p v-else-if="info?.help && !bare" class="mt-0.5 text-[0.8rem] leading-tight text-soft">{{ info.help }}</p>
+  </div>
+</template>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+// Cylinders in a row as bars of compression, with the band of spread hanging from the highest.
+import { scaleLinear } from "d3-scale";
+import { computed } from "vue";
+import type { Stages } from "@/api/types";
+import Drawing from "@/figures/Drawing.vue";
+import AxisY from "@/figures/AxisY.vue";
+
+const props = defineProps<{ engine: Stages["engine"]; cylinders: number }>();
+const H = 250;
+const bars = computed(() => {
+  const by = new Map(props.engine.compression.map((b) => [b.cylinder, b]));
+  return Array.from({ length: props.cylinders }, (_, i) => ({ cylinder: i + 1, bar: by.get(i + 1) }));
+});
+const highest = computed(() => Math.max(0, ...props.engine.compression.map((b) => b.dry_pa)) / 1e3);
+const lowest = computed(() => Math.min(...props.engine.compression.map((b) => b.dry_pa)) / 1e3);
+const expected = computed(() => props.engine.compression_expected_pa / 1e3);
+const y = computed(() =>
+  scaleLinear()
+    .domain([0, Math.max(highest.value, expected.value, 800) * 1.12])
+    .range([H - 30, 26]),
+);
+const left = 58;
+const x = (i: number, width: number) => left + 14 + ((i + 0.5) * (width - left - 120)) / props.cylinders;
+const wide = (width: number) => Math.min(52, ((width - left - 120) / props.cylinders) * 0.62);
+const words = computed(() =>
+  highest.value
+    ? `Compression by cylinder: ${bars.value.map((b) => `${b.cylinder} ${b.bar ? Math.round(b.bar.dry_pa / 1e3) + " kPa" : "not read"}`).join(", ")}`
+    : "No compression read yet",
+);
+</script>
+
+<template>
+  <Drawing title="Compression, cylinder by cylinder" :height="H" :words="words">
+    <template #default="{ width }">
+      <AxisY :scale="y" :x="left" label="kPa, gauge" :wide="width - left - 106" />
+      <template v-if="highest">
+        <rect
+          :x="left"
+          :width="width - left - 106"
+          :y="y(highest)"
+          :height="y(highest * 0.9) - y(highest)"
+          fill="var(--good)"
+          opacity="0.16"
+        />
+        <g
+          v-for="[share, word] in [
+            [0.9, '10 %'],
+            [0.8, '20 %'],
+            [0.65, '35 %'],
+          ] as [number, string][]"
+          :key="word"
+        >
+          <path :d="`M${left} ${y(highest * share)}H${width - 104}`" stroke="var(--soft)" stroke-dasharray="3 4" />
+          <text :x="width - 100" :y="y(highest * share) + 4" font-size="11.5">{{ word }} below</text>
+        </g>
+      </template>
+      <path :d="`M${left} ${y(expected)}H${width - 104}`" stroke="var(--info)" stroke-width="1.5" stroke-dasharray="8 3" />
+      <text
+        :x="width - 100"
+        :y="y(expected) + (highest && Math.abs(y(expected) - y(highest * 0.9)) < 13 ? -6 : 4)"
+        font-size="11.5"
+        style="fill: var(--info)"
+        >to expect</text
+      >
+      <g v-for="(b, i) in bars" :key="b.cylinder">
+        <template v-if="b.bar">
+          <rect
+            v-if="b.bar.wet_pa"
+            :x="x(i, width) - wide(width) / 2"
+            :width="wide(width)"
+            :y="y(b.bar.wet_pa / 1e3)"
+            :height="y(0) - y(b.bar.wet_pa / 1e3)"
+            fill="none"
+            stroke="var(--info)"
+            stroke-dasharray="4 3"
+          />
+          <rect
+            :x="x(i, width) - wide(width) / 2"
+            :width="wide(width)"
+            :y="y(b.bar.dry_pa / 1e3)"
+            :height="y(0) - y(b.bar.dry_pa / 1e3)"
+            :fill="b.bar.dry_pa / 1e3 < highest * 0.8 ? 'var(--spark)' : 'var(--ink)'"
+          />
+          <text :x="x(i, width)" :y="y(b.bar.dry_pa / 1e3) - 6" text-anchor="middle" font-size="12.5" font-weight="600" class="num">{{
+            Math.round(b.bar.dry_pa / 1e3)
+          }}</text>
+        </template>
+        <template v-else>
+          <rect
+            :x="x(i, width) - wide(width) / 2"
+            :width="wide(width)"
+            :y="y(expected)"
+            :height="y(0) - y(expected)"
+            fill="none"
+            stroke="var(--line)"
+            stroke-dasharray="3 4"
+          />
+          <text :x="x(i, width)" :y="y(expected / 2)" text-anchor="middle" font-size="12" style="fill: var(--soft)">?</text>
+        </template>
+        <text :x="x(i, width)" :y="H - 11" text-anchor="middle" font-size="13">{{ b.cylinder }}</text>
+      </g>
+      <g v-if="highest && engine.compression.length > 1" :transform="`translate(${left + 8} 0)`">
+        <path
+          :d="`M0 ${y(highest)}V${y(lowest)}M-4 ${y(highest)}h8M-4 ${y(lowest)}h8`"
+          stroke="var(--ink)"
+          stroke-width="1.4"
+          fill="none"
+        />
+      </g>
+    </template>
+  </Drawing>
+</template>

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+// The pump's curve against the system's, in a state of the engine, with the three points where they meet.
+import { scaleLinear } from "d3-scale";
+import { curveMonotoneX, line } from "d3-shape";
+import { computed, ref } from "vue";
+import type { Stages } from "@/api/types";
+import AxisX from "@/figures/AxisX.vue";
+import AxisY from "@/figures/AxisY.vue";
+import Drawing from "@/figures/Drawing.vue";
+
+const props = defineProps<{ fuel: Stages["fuel"] }>();
+const STATES = [
+  { key: "full", word: "full power" },
+  { key: "idle", word: "idle" },
+  { key: "crank", word: "cranking" },
+] as const;
+const state = ref<"full" | "idle" | "crank">("full");
+const H = 300;
+const left = 52;
+const LH = 3.6e6;
+const curve = computed(() => props.fuel.curves[state.value]!);
+const point = computed(() => props.fuel.points[state.value]!);
+const need = computed(() => props.fuel.need_m3_s * LH);
+const mostQ = computed(() => Math.max(...Object.values(props.fuel.curves).flatMap((c) => c!.map((p) => p.flow_m3_s))) * LH);
+const mostP = computed(() => Math.max(...Object.values(props.fuel.points).map((p) => p!.pump_pressure_pa)) / 1e3);
+const y = computed(() =>
+  scaleLinear()
+    .domain([0, mostP.value * 1.9])
+    .range([H - 44, 26]),
+);
+const x = (width: number) =>
+  scaleLinear()
+    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.15)])
+    .range([left, width - 20]);
+const drawn = (width: number, key: "pump_pa" | "system_pa") =>
+  line<(typeof curve.value)[number]>()
+    .x((p) => x(width)(p.flow_m3_s * LH))
+    .y((p) => y.value(p[key] / 1e3))
+    .curve(curveMonotoneX)(curve.value) ?? "";
+const words = computed(
+  () =>
+    `Pump against system at ${STATES.find((s) => s.key === state.value)!.word}: they meet at ${(point.value.flow_m3_s * LH).toFixed(0)} L/h and ${(point.value.pump_pressure_pa / 1e3).toFixed(0)} kPa; ${need.value.toFixed(0)} L/h are needed at full power.`,
+);
+</script>
+
+<template>
+  <Drawing title="Pump against system" :height="H" :words="words">
+    <template #tools>
+      <span class="no-print flex" role="group" aria-label="State of the engine">
+        <button
+          v-for="s in STATES"
+          :key="s.key"
+          type="button"
+          class="btn btn-small -ml-px"
+          :class="{ 'btn-main': state === s.key }"
+          :aria-pressed="state === s.key"
+          @click="state = s.key"
+        >
+          {{ s.word }}
+        </button>
+      </span>
+    </template>
+    <template #default="{ width }">
+      <defs
+        ><clipPath id="plot"><rect :x="left" y="20" :width="width - left - 14" :height="H - 64" /></clipPath
+      ></defs>
+      <AxisY :scale="y" :x="left" label="kPa at the pump" :wide="width - left - 20" />
+      <AxisX :scale="x(width)" :y="H - 44" label="flow, L/h" />
+      <path :d="`M${x(width)(need)} ${y(0)}V30`" stroke="var(--spark)" stroke-width="1.6" stroke-dasharray="7 4" />
+      <text :x="x(width)(need) + 5" y="38" font-size="12" style="fill: var(--spark)">needed at full power {{ need.toFixed(0) }}</text>
+      <g clip-path="url(#plot)">
+        <path :d="drawn(width, 'system_pa')" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
+        <path :d="drawn(width, 'pump_pa')" fill="none" stroke="var(--ink)" stroke-width="2.4" />
+      </g>
+      <g v-for="s in STATES" :key="s.key">
+        <circle
+          :cx="x(width)(fuel.points[s.key]!.flow_m3_s * LH)"
+          :cy="y(fuel.points[s.key]!.pump_pressure_pa / 1e3)"
+          :r="s.key === state ? 6.5 : 4"
+          :fill="s.key === state ? 'var(--good)' : 'var(--sheet)'"
+          stroke="var(--good)"
+          stroke-width="2"
+        />
+      </g>
+      <text
+        :x="x(width)(point.flow_m3_s * LH)"
+        :y="y(point.pump_pressure_pa / 1e3) - 14"
+        text-anchor="middle"
+        font-size="13"
+        font-weight="600"
+        class="num"
+      >
+        {{ (point.flow_m3_s * LH).toFixed(0) }} L/h, {{ point.volts.toFixed(1) }} V, {{ point.current_a.toFixed(1) }} A
+      </text>
+      <g font-size="12">
+        <path :d="`M${width - 190} ${H - 78}h26`" stroke="var(--ink)" stroke-width="2.4" /><text :x="width - 158" :y="H - 74"
+          >pump on its wire</text
+        >
+        <path :d="`M${width - 190} ${H - 60}h26`" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" /><text
+          :x="width - 158"
+          :y="H - 56"
+          >lines, filter, rail</text
+        >
+      </g>
+    </template>
+  </Drawing>
+</template>

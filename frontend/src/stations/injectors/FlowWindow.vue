@@ -1,0 +1,65 @@
+<script setup lang="ts">
+// A log scale of rated flow with the window that passes both ends, and the injector as a peg, in or out.
+import { scaleLog } from "d3-scale";
+import { computed } from "vue";
+import type { Stages } from "@/api/types";
+import AxisX from "@/figures/AxisX.vue";
+import Drawing from "@/figures/Drawing.vue";
+
+const props = defineProps<{ injectors: Stages["injectors"]; name: string }>();
+const G = 6e4;
+const H = 190;
+const low = computed(() => props.injectors.window_low_kg_s * G);
+const high = computed(() => props.injectors.window_high_kg_s * G);
+const watch_ = computed(() => props.injectors.window_watch_kg_s * G);
+const mine = computed(() => props.injectors.flow_rated_kg_s * G);
+const open = computed(() => high.value > low.value);
+const x = (width: number) =>
+  scaleLog()
+    .domain([Math.min(low.value, mine.value, high.value) / 2.2, Math.max(watch_.value, mine.value, low.value) * 1.7])
+    .range([24, width - 24]);
+const ticks = (width: number) => {
+  const [a, b] = x(width).domain() as [number, number];
+  return [20, 30, 50, 70, 100, 150, 200, 300, 400, 500, 700, 1000, 1500, 2000, 3000, 5000].filter((t) => t > a && t < b);
+};
+const inside = computed(() => mine.value >= low.value && mine.value <= high.value);
+const words = computed(
+  () => `Rated flows from ${low.value.toFixed(0)} to ${high.value.toFixed(0)} g/min pass both ends; this one has ${mine.value.toFixed(0)}.`,
+);
+</script>
+
+<template>
+  <Drawing title="Which rated flow passes both ends" :height="H" :words="words">
+    <template #default="{ width }">
+      <rect v-if="open" :x="x(width)(low)" :width="x(width)(high) - x(width)(low)" y="64" height="70" fill="var(--good)" opacity="0.2" />
+      <rect
+        :x="x(width)(Math.max(high, low))"
+        :width="Math.max(x(width)(watch_) - x(width)(Math.max(high, low)), 0)"
+        y="64"
+        height="70"
+        fill="var(--care)"
+        opacity="0.2"
+      />
+      <path :d="`M${x(width)(low)} 52V134`" stroke="var(--good)" stroke-width="2.4" />
+      <path :d="`M${x(width)(high)} 52V134`" stroke="var(--good)" stroke-width="2.4" />
+      <text :x="x(width)(low)" y="28" font-size="12.5" :text-anchor="open ? 'middle' : 'start'">large enough at full power</text>
+      <text :x="x(width)(low)" y="44" font-size="13" font-weight="600" :text-anchor="open ? 'middle' : 'start'" class="num">{{
+        low.toFixed(0)
+      }}</text>
+      <text :x="x(width)(high)" y="28" font-size="12.5" :text-anchor="open ? 'middle' : 'end'">small enough to idle</text>
+      <text :x="x(width)(high)" y="44" font-size="13" font-weight="600" :text-anchor="open ? 'middle' : 'end'" class="num">{{
+        high.toFixed(0)
+      }}</text>
+      <text v-if="!open" :x="(x(width)(low) + x(width)(high)) / 2" y="152" text-anchor="middle" font-size="12" style="fill: var(--spark)"
+        >no size passes both ends</text
+      >
+      <g :transform="`translate(${x(width)(mine)} 0)`">
+        <path d="M0 134V84" :stroke="inside ? 'var(--ink)' : 'var(--spark)'" stroke-width="3" />
+        <circle cy="80" r="8" :fill="inside ? 'var(--ink)' : 'var(--spark)'" />
+        <text y="104" x="10" font-size="13" font-weight="600" class="num">{{ mine.toFixed(0) }}</text>
+        <text y="119" x="10" font-size="12">{{ name }}</text>
+      </g>
+      <AxisX :scale="x(width)" :y="134" label="rated flow, g/min each" :ticks="ticks(width)" />
+    </template>
+  </Drawing>
+</template>

@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { IconDownload } from "@tabler/icons-vue";
+import { computed, ref } from "vue";
+import { api } from "@/api/client";
+import BenchGroup from "@/parts/BenchGroup.vue";
+import Field from "@/parts/Field.vue";
+import FigureList from "@/parts/FigureList.vue";
+import RulingFigure from "@/parts/RulingFigure.vue";
+import StationFrame from "@/parts/StationFrame.vue";
+import { useBuild } from "@/stores/build";
+import CurveSmall from "./CurveSmall.vue";
+import TableGrid from "./TableGrid.vue";
+
+const store = useBuild();
+const tables = computed(() => store.plan!.stages.tune.tables);
+const grids = computed(() => tables.value.filter((t) => t.y_label));
+const curves = computed(() => tables.value.filter((t) => !t.y_label));
+const chosen = ref("ve");
+const grid = computed(() => grids.value.find((t) => t.key === chosen.value) ?? grids.value[0]!);
+const severity = computed(() => store.findings("tune").find((f) => f.code === "TUNE-02")?.severity);
+</script>
+
+<template>
+  <StationFrame v-if="store.plan && store.build" station="tune">
+    <template #bench>
+      <BenchGroup title="Targets" at="/tune"
+        ><Field at="/tune/idle_lambda" /><Field at="/tune/cruise_lambda" /><Field at="/tune/full_lambda"
+      /></BenchGroup>
+      <BenchGroup
+        title="Typed into the control unit"
+        at="/tune/typed"
+        note="Note here what you typed; it is held against the build. Laptop on mains, charger on the battery while you write."
+      >
+        <Field at="/tune/typed/displacement" label="Displacement" /><Field at="/tune/typed/cylinders" label="Cylinders" /><Field
+          at="/tune/typed/injector_flow"
+          label="Injector figure"
+        /><Field at="/tune/typed/base_pressure" label="Fuel pressure" />
+      </BenchGroup>
+      <BenchGroup title="Take the tables with you">
+        <a v-for="t in tables" :key="t.key" :href="api.paper(store.id, `tables/${t.key}.csv`)" class="btn btn-small !justify-start"
+          ><IconDownload :size="15" aria-hidden="true" />{{ t.title.split(",")[0] }}</a
+        >
+        <a :href="api.paper(store.id, 'tune.json')" class="btn btn-small btn-main !justify-start"
+          ><IconDownload :size="15" aria-hidden="true" />All, one JSON</a
+        >
+      </BenchGroup>
+    </template>
+    <template #reckoning>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="tune.required_pulse" label="Required pulse" />
+        <RulingFigure figure="tune.table_duty.full" label="Duty the table asks at full power" percent :severity="severity" />
+        <RulingFigure figure="tune.power_from_air" label="Power the table's air is good for" />
+      </div>
+      <div class="no-print mt-3 flex flex-wrap" role="group" aria-label="Which table">
+        <button
+          v-for="t in grids"
+          :key="t.key"
+          type="button"
+          class="btn btn-small -ml-px first:ml-0"
+          :class="{ 'btn-main': grid.key === t.key }"
+          :aria-pressed="grid.key === t.key"
+          @click="chosen = t.key"
+        >
+          {{ t.title }}
+        </button>
+      </div>
+      <TableGrid :table="grid" />
+      <p class="text-[0.85rem] text-soft">Doubt: {{ grid.doubt }}. Not a finished tune: good enough to start, idle and be driven gently.</p>
+      <div class="grid gap-x-5 md:grid-cols-2"><CurveSmall v-for="t in curves" :key="t.key" :table="t" /></div>
+      <FigureList class="mt-3" :names="['tune.required_pulse', 'tune.table_fuel.full', 'injectors.nominal', 'engine.fuel_mass_flow']" />
+    </template>
+  </StationFrame>
+</template>

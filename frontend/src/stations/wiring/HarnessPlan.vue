@@ -1,0 +1,109 @@
+<script setup lang="ts">
+// The car from above, the harness as a tree between its places, thickness true to the bundle (ten times). One wire traced.
+import { scaleLinear } from "d3-scale";
+import { computed } from "vue";
+import type { Stages } from "@/api/types";
+import Drawing from "@/figures/Drawing.vue";
+
+const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null }>();
+const H = 330;
+const nodes = computed(() => new Map(props.wiring.nodes.map((n) => [n.key, n])));
+const longest = computed(() => Math.max(4.2, ...props.wiring.nodes.map((n) => n.x_m + 0.3)));
+const x = (width: number) =>
+  scaleLinear()
+    .domain([-0.15, longest.value + 0.15])
+    .range([18, width - 18]);
+const y = scaleLinear()
+  .domain([-0.95, 0.95])
+  .range([H - 34, 26]);
+const wire = computed(() => props.wiring.wires.find((w) => w.key === props.traced) ?? null);
+const ZONES = [
+  { key: "bay", word: "engine bay, 80 °C", from: -0.1, to: 1.4 },
+  { key: "cabin", word: "cabin, 40 °C", from: 1.4, to: 3.2 },
+  { key: "tank", word: "rear, 40 °C", from: 3.2, to: 9 },
+];
+const end = (key: string) => nodes.value.get(key);
+const thick = (mm: number) => Math.max(1.6, mm * 0.55);
+const words = computed(
+  () =>
+    `Harness from above: ${props.wiring.branches.map((b) => `${b.start} to ${b.end}, ${b.length_m.toFixed(1)} m, ${b.wires} wires, ${(b.diameter_m * 1e3).toFixed(0)} mm`).join("; ")}.`,
+);
+const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(key);
+</script>
+
+<template>
+  <Drawing title="The harness from above, front of the car on the left" :height="H" :words="words">
+    <template #default="{ width }">
+      <g v-for="z in ZONES" :key="z.key">
+        <path v-if="z.from > 0" :d="`M${x(width)(z.from)} 34V${H - 40}`" stroke="var(--line)" stroke-dasharray="6 5" />
+        <text :x="x(width)(Math.max(z.from, 0)) + 8" :y="H - 12" font-size="11.5" style="fill: var(--soft)">{{ z.word }}</text>
+      </g>
+      <rect
+        :x="x(width)(-0.05)"
+        :y="y(0.85)"
+        :width="x(width)(longest) - x(width)(-0.05)"
+        :height="y(-0.85) - y(0.85)"
+        :rx="width > 500 ? 46 : 22"
+        fill="none"
+        stroke="var(--line)"
+        stroke-width="1.6"
+      />
+      <rect
+        v-for="[wx, wy] in [
+          [0.75, 0.82],
+          [0.75, -0.82],
+          [longest - 0.85, 0.82],
+          [longest - 0.85, -0.82],
+        ] as [number, number][]"
+        :key="`${wx}${wy}`"
+        :x="x(width)(wx) - 20"
+        :y="y(wy) - 7"
+        width="40"
+        height="14"
+        rx="4"
+        fill="var(--well)"
+        stroke="var(--line)"
+      />
+      <template v-for="b in wiring.branches" :key="b.key">
+        <path
+          v-if="end(b.start) && end(b.end)"
+          :d="`M${x(width)(end(b.start)!.x_m)} ${y(end(b.start)!.y_m)}L${x(width)(end(b.end)!.x_m)} ${y(end(b.end)!.y_m)}`"
+          :stroke="wire?.path.includes(b.key) ? 'var(--spark)' : b.wires ? 'var(--ink)' : 'var(--line)'"
+          :stroke-width="thick(b.diameter_m * 1e3)"
+          :stroke-dasharray="b.zone === 'near_exhaust' ? '8 4' : undefined"
+          stroke-linecap="round"
+        />
+        <text
+          v-if="end(b.start) && end(b.end) && b.wires && width > 560"
+          :x="(x(width)(end(b.start)!.x_m) + x(width)(end(b.end)!.x_m)) / 2"
+          :y="(y(end(b.start)!.y_m) + y(end(b.end)!.y_m)) / 2 - 9"
+          text-anchor="middle"
+          font-size="11"
+          class="num"
+          style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
+          >{{ b.wires }} × {{ (b.diameter_m * 1e3).toFixed(0) }} mm</text
+        >
+      </template>
+      <g v-for="n in wiring.nodes" :key="n.key" :transform="`translate(${x(width)(n.x_m)} ${y(n.y_m)})`">
+        <rect
+          x="-8"
+          y="-8"
+          width="16"
+          height="16"
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+          stroke-width="2"
+          :rx="n.key === 'firewall' ? 8 : 1"
+        />
+        <text
+          :y="below(n.key) ? 24 : -14"
+          text-anchor="middle"
+          font-size="12.5"
+          font-weight="600"
+          style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
+          >{{ n.name }}</text
+        >
+      </g>
+    </template>
+  </Drawing>
+</template>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+// Every wire from pin to pin. Choosing one traces it on the drawing and opens what is fitted in its place.
+import { computed, ref } from "vue";
+import type { Stages, WireRow } from "@/api/types";
+import Field from "@/parts/Field.vue";
+import ColourStripe from "./ColourStripe.vue";
+
+const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null }>();
+const emit = defineEmits<{ trace: [string | null] }>();
+const search = ref("");
+const shown = computed(() => {
+  const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
+  return props.wiring.wires.filter((w) =>
+    words.every((x) => `${w.label} ${w.start} ${w.end} ${w.colour} ${w.fuse ?? ""}`.toLowerCase().includes(x)),
+  );
+});
+const size = (w: WireRow) => `${+(w.area_m2 * 1e6).toPrecision(3)}`;
+const circuit = (w: WireRow) => props.wiring.circuits.find((c) => c.key === w.circuit);
+const over = (w: WireRow) => {
+  const c = circuit(w);
+  return c ? c.drop_v > c.allowed_v * 1.005 : false;
+};
+</script>
+
+<template>
+  <div class="mt-4">
+    <div class="mb-1 flex flex-wrap items-center justify-between gap-2">
+      <h2 class="text-[1.1rem]">Wire list</h2>
+      <input
+        v-model="search"
+        type="search"
+        placeholder="part of a name, pin or colour"
+        aria-label="Search the wire list"
+        class="no-print h-11 w-64 border border-line bg-sheet px-2"
+      />
+    </div>
+    <div class="overflow-x-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Wire list">
+      <table class="w-full text-[0.88rem]">
+        <thead class="border-b border-ink text-left text-[0.8rem] text-soft">
+          <tr>
+            <th class="px-2 py-1 font-normal">Wire</th>
+            <th class="px-2 font-normal">From</th>
+            <th class="px-2 font-normal">To</th>
+            <th class="px-2 font-normal">Colour</th>
+            <th class="px-2 text-right font-normal">mm²</th>
+            <th class="px-2 text-right font-normal">m</th>
+            <th class="px-2 text-right font-normal">A</th>
+            <th class="px-2 text-right font-normal">drop V</th>
+            <th class="px-2 font-normal">Fuse</th>
+          </tr>
+        </thead>
+        <tbody>
+          <template v-for="w in shown" :key="w.key">
+            <tr :id="`w-${w.key}`" class="border-b border-hair hover:bg-wash" :class="{ 'bg-wash': traced === w.key }">
+              <td class="px-2">
+                <button
+                  :id="`f/wiring/overrides/${w.key}`"
+                  type="button"
+                  class="min-h-9 text-left underline decoration-line underline-offset-2"
+                  :aria-expanded="traced === w.key"
+                  @click="emit('trace', traced === w.key ? null : w.key)"
+                >
+                  {{ w.label }}
+                </button>
+              </td>
+              <td class="num px-2">{{ w.start }}</td>
+              <td class="num px-2">{{ w.end }}</td>
+              <td class="px-2 whitespace-nowrap"><ColourStripe :colour="w.colour" /></td>
+              <td class="num px-2 text-right" :class="{ 'font-semibold': w.fitted }">{{ size(w) }}</td>
+              <td class="num px-2 text-right">{{ w.length_m.toFixed(2) }}</td>
+              <td class="num px-2 text-right">{{ w.current_a.toFixed(2) }}</td>
+              <td class="num px-2 text-right" :class="{ 'font-semibold text-spark': over(w) }">{{ w.drop_v.toFixed(3) }}</td>
+              <td class="px-2">{{ w.fuse ?? "" }}</td>
+            </tr>
+            <tr v-if="traced === w.key" class="border-b border-hair bg-wash">
+              <td colspan="9" class="px-3 py-2">
+                <p class="mb-2">
+                  Runs {{ w.path.join(", ").replace(/_/g, " to ") || "at one place" }}. {{ size(w) }} mm² is
+                  {{ w.fitted ? "fitted" : "proposed"
+                  }}<template v-if="w.fitted">; {{ +(w.proposed_area_m2 * 1e6).toPrecision(3) }} mm² is proposed</template>; it carries
+                  {{ w.limit_a.toFixed(1) }} A here and reaches {{ (w.temperature_k - 273.15).toFixed(0) }} °C. Noise class {{ w.noise }}.
+                </p>
+                <div class="grid max-w-md grid-cols-2 gap-3">
+                  <Field :at="`/wiring/overrides/${w.key}/size`" label="Fitted size, if another" /><Field
+                    :at="`/wiring/overrides/${w.key}/colour`"
+                    label="Colour, if another"
+                  />
+                </div>
+              </td>
+            </tr>
+          </template>
+        </tbody>
+      </table>
+      <p v-if="!shown.length" class="p-3 text-soft">No wire by that name.</p>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { computed, ref, watch } from "vue";
+import { useRoute } from "vue-router";
+import BenchGroup from "@/parts/BenchGroup.vue";
+import Field from "@/parts/Field.vue";
+import FigureList from "@/parts/FigureList.vue";
+import RulingFigure from "@/parts/RulingFigure.vue";
+import StationFrame from "@/parts/StationFrame.vue";
+import { choice } from "@/figures/format";
+import { useBuild } from "@/stores/build";
+import HarnessPlan from "./HarnessPlan.vue";
+import WireTable from "./WireTable.vue";
+
+const store = useBuild();
+const route = useRoute();
+const traced = ref<string | null>(null);
+const result = computed(() => store.plan!.stages.wiring);
+const severity = computed(() => store.findings("wiring").find((f) => f.code === "WIRE-02")?.severity);
+watch(
+  () => route.hash,
+  (hash) => {
+    const key = /^#(?:w-|f\/wiring\/overrides\/)([a-z0-9_]+)/.exec(decodeURIComponent(hash))?.[1];
+    if (key) traced.value = key;
+  },
+  { immediate: true },
+);
+const EXTRAS = ["fan", "tachometer", "idle_valve", "warning_lamp"] as const;
+const extras = computed(() => store.build?.wiring.extras ?? []);
+const toggle = (e: (typeof EXTRAS)[number]) =>
+  store.set("/wiring/extras", extras.value.includes(e) ? extras.value.filter((x) => x !== e) : [...extras.value, e]);
+const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
+</script>
+
+<template>
+  <StationFrame v-if="store.plan && store.build" station="wiring">
+    <template #bench>
+      <BenchGroup
+        title="Feeds"
+        at="/wiring/feed"
+        note="Meter on the wire and ground. Cranking: coil unplugged, neutral, hand brake on, a helper at the key."
+      >
+        <Field at="/wiring/feed/taken_from" /><Field at="/wiring/feed/fuse_distance" /><Field at="/wiring/feed/off" /><Field
+          at="/wiring/feed/accessory"
+          label="At accessory"
+        /><Field at="/wiring/feed/run" label="At run" /><Field at="/wiring/feed/crank" label="While cranking" />
+      </BenchGroup>
+      <BenchGroup title="Control unit" at="/wiring/profile">
+        <Field class="col-span-2" at="/wiring/profile" />
+        <div class="col-span-2 flex flex-wrap gap-1.5" role="group" aria-label="Also driven by the unit">
+          <button
+            v-for="e in EXTRAS"
+            :key="e"
+            type="button"
+            class="btn btn-small"
+            :class="{ 'btn-main': extras.includes(e) }"
+            :aria-pressed="extras.includes(e)"
+            :disabled="store.readOnly"
+            @click="toggle(e)"
+          >
+            {{ choice(e) }}
+          </button>
+        </div>
+        <details class="col-span-2">
+          <summary class="min-h-9 cursor-pointer py-1">Pins: {{ pinned.length }} of {{ result.pins.length }} used</summary>
+          <table class="w-full text-[0.88rem]">
+            <tbody>
+              <tr v-for="p in result.pins" :key="p.pin" class="border-b border-hair">
+                <td class="num py-0.5 pr-2 font-semibold">{{ p.pin }}</td>
+                <td class="pr-2">{{ choice(p.kind) }}</td>
+                <td class="text-soft">{{ p.wires.map(choice).join(", ") || "free" }}<b v-if="p.borrowed">, borrowed</b></td>
+              </tr>
+            </tbody>
+          </table>
+        </details>
+      </BenchGroup>
+      <BenchGroup title="Fuses" at="/wiring/fuses" note="Empty takes the proposal. A fuse protects the wire, at its supply end.">
+        <div class="col-span-2 flex flex-col gap-1.5">
+          <div v-for="f in result.fuses" :key="f.key" class="grid grid-cols-[5rem_1fr_6rem] items-center gap-2">
+            <span>{{ choice(f.key) }}</span>
+            <span class="num text-[0.85rem] text-soft"
+              >{{ f.load_a.toFixed(1) }} A load, {{ f.proposed_a ?? "no" }} A proposed, wire {{ f.wire_limit_a.toFixed(0) }} A</span
+            >
+            <Field :at="`/wiring/fuses/${f.key}`" bare :label="`Fuse fitted, ${f.key}, amps`" />
+          </div>
+        </div>
+      </BenchGroup>
+      <BenchGroup title="Branches, measured with a string" at="/wiring/branches">
+        <div class="col-span-2 flex flex-col gap-1.5">
+          <div v-for="b in result.branches" :key="b.key" class="grid grid-cols-[1fr_5.5rem_8rem] items-center gap-2">
+            <span class="text-[0.9rem] leading-tight">{{ choice(b.start) }} to {{ choice(b.end) }}</span>
+            <Field :at="`/wiring/branches/${b.key}/length`" bare :label="`Length, ${b.start} to ${b.end}`" /><Field
+              :at="`/wiring/branches/${b.key}/zone`"
+              bare
+              :label="`Zone, ${b.start} to ${b.end}`"
+            />
+          </div>
+        </div>
+      </BenchGroup>
+    </template>
+    <template #reckoning>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="wiring.feed.crank" label="Ignition feed while cranking" :severity="severity" />
+        <RulingFigure figure="wiring.count" label="Wires" suffix="" />
+        <RulingFigure figure="wiring.total_length" label="Wire to buy, 10 % extra not counted" />
+      </div>
+      <HarnessPlan :wiring="result" :traced="traced" />
+      <WireTable :wiring="result" :traced="traced" @trace="(k) => (traced = k)" />
+      <FigureList
+        class="mt-3"
+        :names="[
+          'wiring.fuse.unit',
+          'wiring.fuse.injectors',
+          'wiring.fuse.coils',
+          'wiring.fuse.pump',
+          'wiring.fuse.fan',
+          'wiring.pins_short',
+        ]"
+      />
+    </template>
+  </StationFrame>
+</template>
