@@ -108,9 +108,9 @@ def default_layout(battery: str = "front") -> dict[str, Any]:
     """Places and branches of a usual car, battery at the front or the rear: a start, to be measured with a string."""
     front = battery == "front"
     nodes = {
-        "battery": ("battery", 0.6 if front else 3.9, 0.55), "panel": ("fuses and relays", 1.0, 0.55), "firewall": ("hole in the firewall", 1.4, 0.25),
-        "unit": ("control unit", 1.75, 0.5), "dash": ("dash and key", 1.8, -0.35), "engine": ("engine", 0.85, 0.0), "front": ("front of engine", 0.3, 0.0),
-        "exhaust": ("exhaust, oxygen sensor", 1.75, -0.1), "tank": ("tank and pump", 3.7, 0.0),
+        "battery": ("battery", *((0.4, 0.66) if front else (3.9, 0.55))), "panel": ("fuses and relays", 1.02, 0.66), "firewall": ("hole in the firewall", 1.45, 0.12),
+        "unit": ("control unit", 2.05, 0.6), "dash": ("dash and key", 2.1, -0.42), "engine": ("engine", 0.82, -0.08), "front": ("front of engine", 0.22, -0.08),
+        "exhaust": ("exhaust, oxygen sensor", 1.3, -0.62), "tank": ("tank and pump", 3.7, 0.0),
     }  # fmt: skip
     branches = {
         "battery_panel": ("battery", "panel", 0.5 if front else 3.6, "bay" if front else "cabin"), "panel_firewall": ("panel", "firewall", 0.6, "bay"),

@@ -94,20 +94,19 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
 
 
 def _serve_page(app: OpenAPI, page: Path) -> None:
-    @app.get("/", defaults={"path": ""}, doc_ui=False)
-    @app.get("/<path:path>", doc_ui=False)
-    def files(path: str) -> Response:
-        if path.startswith("api/"):
+    def files(name: str) -> Response:
+        if name.startswith(("api/", "assets/")) and not (page / name).is_file():
             return errors.answer(404, errors.ErrorBody(code="not_found", message="There is nothing at this address."))
-        if path and (page / path).is_file():
-            response = send_from_directory(page, path)
-            response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if path.startswith("assets/") else "no-cache"
+        if name and (page / name).is_file():
+            response = send_from_directory(page, name)
+            response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if name.startswith("assets/") else "no-cache"
             return response
-        if path.startswith("assets/"):
-            return errors.answer(404, errors.ErrorBody(code="not_found", message="There is nothing at this address."))
         response = send_from_directory(page, "index.html")
         response.headers["Cache-Control"] = "no-cache"
         return response
+
+    app.add_url_rule("/", "page", files, defaults={"name": ""})
+    app.add_url_rule("/<path:name>", "page", files)
 
 
 def from_environment() -> OpenAPI:

@@ -415,6 +415,11 @@ export interface components {
              * @default false
              */
             optional: boolean;
+            /**
+             * Default
+             * @default null
+             */
+            default: string | null;
         };
         /** Garage */
         Garage: {

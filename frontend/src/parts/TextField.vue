@@ -23,6 +23,12 @@ const problem = computed(() => local.value || store.problems[props.at] || "");
 const id = computed(() => `f${props.at}`);
 const name = computed(() => props.label ?? info.value?.title ?? props.at);
 
+/** What counts while the field is empty: the usual value, or that nothing is known. */
+const hint = computed(() => {
+  if (info.value?.default) return `${info.value.default}, usual`;
+  return info.value?.optional ? (props.bare ? "–" : "not known") : (info.value?.example ?? "");
+});
+
 /** A bare number takes the unit that stands there now. */
 function withUnit(text: string): string {
   const unit = /^[-+]?[\d.,/ ]*\d\s*([^\d\s].*)$/.exec(written.value)?.[1];
@@ -82,7 +88,7 @@ async function leave(): Promise<void> {
       :aria-label="bare ? name : undefined"
       :aria-invalid="problem ? true : undefined"
       :aria-describedby="problem ? `${id}-problem` : undefined"
-      :placeholder="info?.optional ? (bare ? '–' : 'not known') : (info?.example ?? '')"
+      :placeholder="hint"
       :readonly="store.readOnly"
       class="num mt-0.5 h-11 w-full min-w-0 border bg-sheet px-2 text-[0.98rem] text-ink placeholder:text-soft"
       :class="[problem ? 'border-2 border-spark' : 'border-line', { pencil }]"

@@ -11,14 +11,14 @@ const props = defineProps<{ stations: Station[]; buildId?: string; current?: str
 const route = useRoute();
 const frame = ref<HTMLElement | null>(null);
 const { width } = useElementSize(frame, { width: 900, height: 60 });
-const H = computed(() => (props.small ? 44 : 50));
+const H = computed(() => (props.small ? 56 : 78));
 const step = computed(() => width.value / props.stations.length);
 const total = computed(() => props.stations.reduce((sum, s) => sum + s.hours, 0));
 const points = computed(() => {
   let climbed = 0;
   return props.stations.map((s, i) => {
     climbed += s.hours;
-    return { x: (i + 0.5) * step.value, y: H.value - 12 - (climbed / total.value) * (H.value - 24) };
+    return { x: (i + 0.5) * step.value, y: H.value - 14 - (climbed / total.value) * (H.value - 30) };
   });
 });
 const walked = (s: Station) => s.severity === "sound" || s.severity === "watch";
@@ -33,7 +33,7 @@ const draw = line<{ x: number; y: number }>()
   .curve(curveMonotoneX);
 const path = computed(() => draw([{ x: 0, y: H.value - 8 }, ...points.value, { x: width.value, y: 8 }]) ?? "");
 const reach = computed(() =>
-  behind.value === 0 ? step.value * 0.5 : behind.value >= props.stations.length ? width.value : points.value[behind.value]!.x,
+  behind.value === 0 ? 0 : behind.value >= props.stations.length ? width.value : points.value[behind.value]!.x,
 );
 </script>
 
@@ -74,9 +74,11 @@ const reach = computed(() =>
             <span class="text-[0.86rem] max-md:sr-only" :class="s.key === current ? 'underline decoration-2 underline-offset-4' : ''">{{
               s.title
             }}</span>
-            <span class="num text-[0.76rem] font-normal max-md:sr-only" :class="s.severity === 'stop' ? 'text-spark' : 'text-soft'">{{
-              s.ruling
-            }}</span>
+            <span
+              class="text-[0.8rem] font-normal tabular-nums max-md:sr-only"
+              :class="s.severity === 'stop' ? 'text-spark' : 'text-soft'"
+              >{{ s.ruling }}</span
+            >
             <span class="sr-only">{{ s.severity ? SEVERITY[s.severity].word : "comes later" }}</span>
           </RouterLink>
         </li>

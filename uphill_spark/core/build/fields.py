@@ -24,6 +24,7 @@ class FieldInfo(BaseModel):
     example: str | None = None
     options: list[str] = []
     optional: bool = False
+    default: str | None = None
 
 
 @lru_cache(maxsize=1)
@@ -85,6 +86,7 @@ def _info(node: dict[str, Any], outer: dict[str, Any], pointer: str, optional: b
         example=str(examples[0]) if examples else None,
         options=[str(option) for option in node.get("enum", [])],
         optional=optional,
+        default=str(outer["default"]) if isinstance(outer.get("default"), (str, int, float)) else None,
     )
 
 

@@ -53,7 +53,7 @@ const words = computed(
       <path :d="`${path(width)}L${x(width)(length)} ${y(0)}L${x(width)(0)} ${y(0)}Z`" fill="var(--wash)" opacity="0.7" />
       <path :d="path(width)" fill="none" stroke="var(--good)" stroke-width="2.6" stroke-linejoin="round" />
       <g font-size="12.5">
-        <text :x="x(width)(0) + 4" :y="y(at('pump').pressure_pa / 1e3) - 8" font-weight="600" class="num"
+        <text :x="x(width)(0) + 4" :y="y(at('pump').pressure_pa / 1e3) - 8" font-weight="600"
           >{{ kpa(at("pump").pressure_pa) }} at the pump</text
         >
         <text :x="x(width)(at('filter out').run_m) + 6" :y="y(at('filter out').pressure_pa / 1e3) + 20"
@@ -65,7 +65,7 @@ const words = computed(
           text-anchor="middle"
           >line −{{ kpa(full.line_loss_pa) }}, lift −{{ kpa(full.head_pa) }}</text
         >
-        <text :x="x(width)(rail.run_m) + 6" :y="y(rail.pressure_pa / 1e3) - 8" font-weight="600" class="num"
+        <text :x="x(width)(rail.run_m) + 6" :y="y(rail.pressure_pa / 1e3) - 8" font-weight="600"
           >{{ kpa(rail.pressure_pa) }} at the rail</text
         >
         <text :x="x(width)(rail.run_m) + 6" :y="y(rail.pressure_pa / 2e3)">regulator</text>
@@ -88,10 +88,10 @@ const words = computed(
       <rect :x="x(width)(rail.run_m) - 16" :y="z(rail.height_m) - 4" width="32" height="8" fill="var(--ink)" />
       <g font-size="12" style="fill: var(--soft)">
         <text :x="x(width)(0) - 6" y="284">pump</text>
-        <text :x="x(width)(rail.run_m)" y="284" text-anchor="middle" class="num"
+        <text :x="x(width)(rail.run_m)" y="284" text-anchor="middle"
           >{{ rail.run_m.toFixed(1) }} m, {{ rail.height_m.toFixed(2) }} m up</text
         >
-        <text :x="x(width)(length)" y="284" text-anchor="end" class="num">tank, {{ length.toFixed(1) }} m</text>
+        <text :x="x(width)(length)" y="284" text-anchor="end">tank, {{ length.toFixed(1) }} m</text>
       </g>
     </template>
   </Drawing>

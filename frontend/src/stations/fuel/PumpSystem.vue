@@ -85,10 +85,9 @@ const words = computed(
       <text
         :x="x(width)(point.flow_m3_s * LH)"
         :y="y(point.pump_pressure_pa / 1e3) - 14"
-        text-anchor="middle"
+        :text-anchor="x(width)(point.flow_m3_s * LH) > width - 130 ? 'end' : 'middle'"
         font-size="13"
         font-weight="600"
-        class="num"
       >
         {{ (point.flow_m3_s * LH).toFixed(0) }} L/h, {{ point.volts.toFixed(1) }} V, {{ point.current_a.toFixed(1) }} A
       </text>

@@ -53,7 +53,7 @@ const words = computed(
         <path
           v-for="o in pairs"
           :key="o.name"
-          :d="`M${at(o.fires_deg[0]!, 44).x} ${at(o.fires_deg[0]!, 44).y}L${at(o.fires_deg[1]!, 44).x} ${at(o.fires_deg[1]!, 44).y}`"
+          :d="`M${at(o.fires_deg[0]!, 78).x} ${at(o.fires_deg[0]!, 78).y}L${at(o.fires_deg[1]!, 78).x} ${at(o.fires_deg[1]!, 78).y}`"
           stroke="var(--line)"
           stroke-width="1.6"
           stroke-dasharray="3 3"

@@ -28,6 +28,17 @@ const words = computed(
   () =>
     `Harness from above: ${props.wiring.branches.map((b) => `${b.start} to ${b.end}, ${b.length_m.toFixed(1)} m, ${b.wires} wires, ${(b.diameter_m * 1e3).toFixed(0)} mm`).join("; ")}.`,
 );
+/** Beside the middle of a branch, on the side where there is room. */
+function label(b: Stages["wiring"]["branches"][number], width: number) {
+  const [p, q] = [end(b.start)!, end(b.end)!];
+  const [dx, dy] = [x(width)(q.x_m) - x(width)(p.x_m), y(q.y_m) - y(p.y_m)];
+  const flat = Math.abs(dy) < Math.abs(dx) * 0.35;
+  return {
+    x: x(width)((p.x_m + q.x_m) / 2) + (flat ? 0 : 12),
+    y: y((p.y_m + q.y_m) / 2) + (flat ? -11 : 4),
+    anchor: flat ? "middle" : "start",
+  };
+}
 const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(key);
 </script>
 
@@ -74,15 +85,15 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
           stroke-linecap="round"
         />
         <text
-          v-if="end(b.start) && end(b.end) && b.wires && width > 560"
-          :x="(x(width)(end(b.start)!.x_m) + x(width)(end(b.end)!.x_m)) / 2"
-          :y="(y(end(b.start)!.y_m) + y(end(b.end)!.y_m)) / 2 - 9"
-          text-anchor="middle"
-          font-size="11"
-          class="num"
+          v-if="b.wires && width > 560"
+          :x="label(b, width).x"
+          :y="label(b, width).y"
+          :text-anchor="label(b, width).anchor"
+          font-size="11.5"
           style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
-          >{{ b.wires }} × {{ (b.diameter_m * 1e3).toFixed(0) }} mm</text
         >
+          {{ b.wires }} wires, {{ (b.diameter_m * 1e3).toFixed(0) }} mm
+        </text>
       </template>
       <g v-for="n in wiring.nodes" :key="n.key" :transform="`translate(${x(width)(n.x_m)} ${y(n.y_m)})`">
         <rect

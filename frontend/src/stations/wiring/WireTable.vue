@@ -35,24 +35,24 @@ const over = (w: WireRow) => {
       />
     </div>
     <div class="overflow-x-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Wire list">
-      <table class="w-full text-[0.88rem]">
+      <table class="w-full text-[0.84rem]">
         <thead class="border-b border-ink text-left text-[0.8rem] text-soft">
           <tr>
-            <th class="px-2 py-1 font-normal">Wire</th>
-            <th class="px-2 font-normal">From</th>
-            <th class="px-2 font-normal">To</th>
-            <th class="px-2 font-normal">Colour</th>
-            <th class="px-2 text-right font-normal">mm²</th>
-            <th class="px-2 text-right font-normal">m</th>
-            <th class="px-2 text-right font-normal">A</th>
-            <th class="px-2 text-right font-normal">drop V</th>
-            <th class="px-2 font-normal">Fuse</th>
+            <th class="min-w-36 px-1.5 py-1 font-normal">Wire</th>
+            <th class="px-1.5 font-normal">From</th>
+            <th class="px-1.5 font-normal">To</th>
+            <th class="px-1.5 font-normal">Colour</th>
+            <th class="px-1.5 text-right font-normal">mm²</th>
+            <th class="px-1.5 text-right font-normal">m</th>
+            <th class="px-1.5 text-right font-normal">A</th>
+            <th class="px-1.5 text-right font-normal">drop V</th>
+            <th class="px-1.5 font-normal">Fuse</th>
           </tr>
         </thead>
         <tbody>
           <template v-for="w in shown" :key="w.key">
             <tr :id="`w-${w.key}`" class="border-b border-hair hover:bg-wash" :class="{ 'bg-wash': traced === w.key }">
-              <td class="px-2">
+              <td class="px-1.5">
                 <button
                   :id="`f/wiring/overrides/${w.key}`"
                   type="button"
@@ -63,14 +63,14 @@ const over = (w: WireRow) => {
                   {{ w.label }}
                 </button>
               </td>
-              <td class="num px-2">{{ w.start }}</td>
-              <td class="num px-2">{{ w.end }}</td>
+              <td class="px-1.5">{{ w.start }}</td>
+              <td class="px-1.5">{{ w.end }}</td>
               <td class="px-2 whitespace-nowrap"><ColourStripe :colour="w.colour" /></td>
-              <td class="num px-2 text-right" :class="{ 'font-semibold': w.fitted }">{{ size(w) }}</td>
-              <td class="num px-2 text-right">{{ w.length_m.toFixed(2) }}</td>
-              <td class="num px-2 text-right">{{ w.current_a.toFixed(2) }}</td>
-              <td class="num px-2 text-right" :class="{ 'font-semibold text-spark': over(w) }">{{ w.drop_v.toFixed(3) }}</td>
-              <td class="px-2">{{ w.fuse ?? "" }}</td>
+              <td class="num px-1.5 text-right" :class="{ 'font-semibold': w.fitted }">{{ size(w) }}</td>
+              <td class="num px-1.5 text-right">{{ w.length_m.toFixed(2) }}</td>
+              <td class="num px-1.5 text-right">{{ w.current_a.toFixed(2) }}</td>
+              <td class="num px-1.5 text-right" :class="{ 'font-semibold text-spark': over(w) }">{{ w.drop_v.toFixed(3) }}</td>
+              <td class="px-1.5">{{ w.fuse ?? "" }}</td>
             </tr>
             <tr v-if="traced === w.key" class="border-b border-hair bg-wash">
               <td colspan="9" class="px-3 py-2">
