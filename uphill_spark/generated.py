@@ -31,9 +31,15 @@ def figures_text() -> str:
         "| name | unit | what it is | stage | rests on | source |",
         "|---|---|---|---|---|---|",
     ]
-    lines += [f"| `{s.name}` | {s.unit} | {s.label} | {STAGE_OF[s.name]} | {', '.join(f'`{u}`' for u in s.uses)} | {s.source} |" for s in SPECS.values()]
+    lines += [
+        f"| `{s.name}` | {s.unit} | {s.label} | {STAGE_OF[s.name]} | {', '.join(f'`{u}`' for u in s.uses)} | {s.source} |"
+        for s in SPECS.values()
+    ]
     lines += ["", "## Findings", "", "| code | about | place | figure | source |", "|---|---|---|---|---|"]
-    lines += [f"| {c.code} | {c.title} | `{c.at}` | {f'`{c.figure}`' if c.figure else ''} | {c.source} |" for c in sorted(CHECKS, key=lambda c: c.code)]
+    lines += [
+        f"| {c.code} | {c.title} | `{c.at}` | {f'`{c.figure}`' if c.figure else ''} | {c.source} |"
+        for c in sorted(CHECKS, key=lambda c: c.code)
+    ]
     return "\n".join(lines) + "\n"
 
 

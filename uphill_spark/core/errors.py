@@ -1,11 +1,11 @@
 """Everything the core refuses, in one place.
 
-    SparkError
-    ├── BuildError          the build document, or an edit of it, cannot be taken; carries Problems
-    │   ├── FormatError     not a build file at all: not JSON, another format, a version we cannot read
-    │   └── PatchError      an edit that does not fit the document it is meant for
-    ├── UnitError           a quantity that cannot be read, or is of the wrong dimension
-    └── NotConverged        a solver that did not meet its tolerance; no figure is given
+SparkError
+├── BuildError          the build document, or an edit of it, cannot be taken; carries Problems
+│   ├── FormatError     not a build file at all: not JSON, another format, a version we cannot read
+│   └── PatchError      an edit that does not fit the document it is meant for
+├── UnitError           a quantity that cannot be read, or is of the wrong dimension
+└── NotConverged        a solver that did not meet its tolerance; no figure is given
 """
 
 from __future__ import annotations

@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
 from .build import FORMAT, VERSION, parse
-from .build.document import problem_of
 from .build.base import Cylinder, Name
-from .build.engine import Displacement, Layout, Power, usual_order
+from .build.document import problem_of
+from .build.engine import Displacement, Layout, Power, unlikely_cylinder, usual_order
 from .build.engine import Fuel as FuelName
 from .errors import BuildError
 from .reference import fuels, pumps
@@ -28,6 +28,12 @@ class Answers(BaseModel):
     displacement: Displacement = Field(title="Displacement")
     power: Power = Field(title="Power wanted")
     fuel: FuelName = Field(title="Fuel")
+
+    @model_validator(mode="after")
+    def _believable(self) -> Answers:
+        if wrong := unlikely_cylinder(self.displacement, self.cylinders):
+            raise ValueError(wrong)
+        return self
 
 
 #: What a new build assumes: everything but the answers.

@@ -123,7 +123,9 @@ def _verdict(findings: list[Finding]) -> str:
     return ", ".join(p for p in parts if p) + "."
 
 
-def _station(key: StationKey, title: str, figure: str | None, hours: float, figures: dict[str, Figure], findings: list[Finding], start: StartResult) -> Station:
+def _station(
+    key: StationKey, title: str, figure: str | None, hours: float, figures: dict[str, Figure], findings: list[Finding], start: StartResult
+) -> Station:
     here = [f for f in findings if f.stage == key]
     counts: dict[Severity, int] = {s: n for s in SEVERITIES if (n := sum(f.severity == s for f in here))}
     ruling = "comes later" if key in ("air", "road") else _ruling(key, figures, here)
@@ -132,7 +134,9 @@ def _station(key: StationKey, title: str, figure: str | None, hours: float, figu
         stops = len(open_stops(findings))
         ruling = f"{stops} {'Stop' if stops == 1 else 'Stops'} open" if stops else f"{start.done} of {len(start.steps)} steps"
         severity = "stop" if stops else "sound" if start.done == len(start.steps) else "unknown"
-    return Station(key=key, title=title, built=key not in ("air", "road"), ruling=ruling, figure=figure, severity=severity, counts=counts, hours=hours)
+    return Station(
+        key=key, title=title, built=key not in ("air", "road"), ruling=ruling, figure=figure, severity=severity, counts=counts, hours=hours
+    )
 
 
 def _ruling(key: StationKey, figures: dict[str, Figure], here: list[Finding]) -> str:

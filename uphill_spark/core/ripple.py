@@ -51,7 +51,7 @@ class Ripple(Result):
 def ripple(before: Plan, after: Plan, change: str = "") -> Ripple:
     """What moved from one plan to the next. `change` names the edit for the sentence."""
     figures = [m for name in after.figures if (m := _moved(name, before, after))]
-    figures.sort(key=lambda m: (_TOLD_FIRST.index(m.name) if m.name in _TOLD_FIRST else 99))
+    figures.sort(key=lambda m: _TOLD_FIRST.index(m.name) if m.name in _TOLD_FIRST else 99)
     findings = _findings(before.findings, after.findings)
     stages = list(dict.fromkeys([*(m.stage for m in figures), *(m.stage for m in findings)]))
     return Ripple(sentence=_sentence(change, figures, findings), figures=figures, findings=findings, stages=stages)
@@ -65,7 +65,15 @@ def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
         return None
     change = b / a - 1 if a and b is not None else None
     return MovedFigure(
-        name=name, label=new.label, stage=STAGE_OF[name], unit=new.unit, before=a, after=b, shown_before=show(a, new.unit), shown_after=show(b, new.unit), change=change
+        name=name,
+        label=new.label,
+        stage=STAGE_OF[name],
+        unit=new.unit,
+        before=a,
+        after=b,
+        shown_before=show(a, new.unit),
+        shown_after=show(b, new.unit),
+        change=change,
     )
 
 
@@ -90,7 +98,13 @@ def _findings(before: list[Finding], after: list[Finding]) -> list[MovedFinding]
         if one is not None:
             moved.append(
                 MovedFinding(
-                    code=one.code, at=one.at, title=one.title, stage=one.stage, move=move, before=WORDS[a.severity] if a else None, after=WORDS[b.severity] if b else None
+                    code=one.code,
+                    at=one.at,
+                    title=one.title,
+                    stage=one.stage,
+                    move=move,
+                    before=WORDS[a.severity] if a else None,
+                    after=WORDS[b.severity] if b else None,
                 )
             )
     return moved
@@ -115,7 +129,11 @@ def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
         return "Marked as sure" if any(op["op"] == "remove" for op in patch) else "Marked"
     first = told[0]
     name = label(first["path"])
-    text = f"{name} {_brief(_at(before, first['path']))} → {_brief(first.get('value'))}" if first["op"] in ("replace", "add") else f"{name} removed"
+    text = (
+        f"{name} {_brief(_at(before, first['path']))} → {_brief(first.get('value'))}"
+        if first["op"] in ("replace", "add")
+        else f"{name} removed"
+    )
     return text if len(told) == 1 else f"{text} and {len(told) - 1} more"
 
 

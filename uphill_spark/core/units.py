@@ -52,7 +52,7 @@ DIMENSIONS: dict[str, Dimension] = {
 
 _NUMBER = re.compile(
     r"^\s*(?P<sign>[+-])?\s*(?:(?P<whole>\d{1,9})\s+(?=\d+\s*/))?"
-    r"(?P<number>\d{1,12}(?:[.,]\d{1,12})*(?:[eE][+-]?\d{1,2})?|\.\d{1,12})"
+    r"(?P<number>\d{1,12}(?:[.,]\d{1,12})*(?:[eE][+-]?\d{1,3})?|\.\d{1,12})"
     r"(?:\s*/\s*(?P<below>\d{1,6})(?![\d.]))?\s*(?P<unit>.*)$"
 )
 _UNIT_TEXT = re.compile(r"^[A-Za-z_µμΩ°%/*^²³·. ()0-9-]{1,24}$")
@@ -222,7 +222,9 @@ class Of:
         try:
             value = si(text, self.dimension)
         except UnitError as error:
-            raise PydanticCustomError("quantity", "{why}", {"why": str(error).replace(DIMENSIONS[self.dimension].example, example)}) from error
+            raise PydanticCustomError(
+                "quantity", "{why}", {"why": str(error).replace(DIMENSIONS[self.dimension].example, example)}
+            ) from error
         low, high = si(self.at_least, self.dimension), si(self.at_most, self.dimension)
         slack = 1e-9 * max(abs(low), abs(high))
         if not low - slack <= value <= high + slack:

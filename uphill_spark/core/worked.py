@@ -42,7 +42,15 @@ def work_out(build: Build) -> Worked:
 #: Every published figure, by name, with the stage that it is taken from.
 SPECS: dict[str, Spec] = {}
 STAGE_OF: dict[str, str] = {}
-for _stage, _module in (("engine", engine), ("fuel", fuel), ("injectors", injectors), ("sensors", sensors), ("ignition", ignition), ("wiring", wiring), ("tune", tune)):
+for _stage, _module in (
+    ("engine", engine),
+    ("fuel", fuel),
+    ("injectors", injectors),
+    ("sensors", sensors),
+    ("ignition", ignition),
+    ("wiring", wiring),
+    ("tune", tune),
+):
     for _spec in _module.FIGURES:
         if _spec.name in SPECS:
             raise ValueError(f"figure {_spec.name} is defined twice")

@@ -15,17 +15,26 @@ MAX_DEPTH = 40
 def read(data: bytes) -> tuple[dict[str, Any], Build]:
     """The document and the validated build from a file's bytes. Raises FormatError or BuildError with what would do."""
     if len(data) > MAX_BYTES:
-        raise FormatError("The file is too large to be a build.", (Problem("", f"{len(data) / 1e6:.1f} MB", "a build file of at most 2 MB"),))
+        raise FormatError(
+            "The file is too large to be a build.", (Problem("", f"{len(data) / 1e6:.1f} MB", "a build file of at most 2 MB"),)
+        )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError as error:
-        raise FormatError("The file is not text.", (Problem("", f"a byte that is not UTF-8 at {error.start}", "a JSON file in UTF-8"),)) from error
+        raise FormatError(
+            "The file is not text.", (Problem("", f"a byte that is not UTF-8 at {error.start}", "a JSON file in UTF-8"),)
+        ) from error
     if _depth(text) > MAX_DEPTH:
-        raise FormatError("The file is nested too deeply to be a build.", (Problem("", f"more than {MAX_DEPTH} levels", "a build file, which has fewer than ten levels"),))
+        raise FormatError(
+            "The file is nested too deeply to be a build.",
+            (Problem("", f"more than {MAX_DEPTH} levels", "a build file, which has fewer than ten levels"),),
+        )
     try:
         document = json.loads(text, parse_constant=_no_constant, object_pairs_hook=_unique, parse_float=_finite, parse_int=_short)
     except json.JSONDecodeError as error:
-        raise FormatError("The file is not JSON.", (Problem("", f"{error.msg} in line {error.lineno}, column {error.colno}", "a JSON build file"),)) from error
+        raise FormatError(
+            "The file is not JSON.", (Problem("", f"{error.msg} in line {error.lineno}, column {error.colno}", "a JSON build file"),)
+        ) from error
     except RecursionError as error:
         raise FormatError("The file is nested too deeply to be a build.", (Problem("", "too many levels", "a build file"),)) from error
     build = parse(document)

@@ -11,12 +11,25 @@ from ..core.plan import Plan, open_stops
 
 @lru_cache(maxsize=1)
 def _environment() -> Environment:
-    return Environment(loader=PackageLoader("uphill_spark.formats"), autoescape=select_autoescape(), undefined=StrictUndefined, trim_blocks=True, lstrip_blocks=True)
+    return Environment(
+        loader=PackageLoader("uphill_spark.formats"),
+        autoescape=select_autoescape(),
+        undefined=StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
 
 
 def html(plan: Plan, revision: str = "", printed: str = "") -> str:
     """The sheet as HTML. `revision` and `printed` say which state of the build it shows and when."""
-    shown = ("fuel.margin.full", "injectors.duty.full", "injectors.nominal", "tune.required_pulse", "fuel.gauge.engine_off", "fuel.gauge.idle")
+    shown = (
+        "fuel.margin.full",
+        "injectors.duty.full",
+        "injectors.nominal",
+        "tune.required_pulse",
+        "fuel.gauge.engine_off",
+        "fuel.gauge.idle",
+    )
     return (
         _environment()
         .get_template("start_sheet.html")

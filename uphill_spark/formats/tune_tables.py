@@ -35,7 +35,10 @@ def all_json(plan: Plan) -> str:
             "version": VERSION,
             "build": plan.name,
             "load_signal": t.load_signal,
-            "constants": {name: {"value": plan.figures[name].value, "unit": plan.figures[name].unit, "label": plan.figures[name].label} for name in names},
+            "constants": {
+                name: {"value": plan.figures[name].value, "unit": plan.figures[name].unit, "label": plan.figures[name].label}
+                for name in names
+            },
             "tables": [table.model_dump() for table in t.tables],
         },
         indent=1,

@@ -8,7 +8,21 @@ import io
 from ..core.figures import show
 from ..core.plan import Plan
 
-HEADER = ("wire", "label", "circuit", "from", "to", "colour (IEC 60757)", "size mm2", "length m", "current A", "drop V", "fuse", "route", "size is")
+HEADER = (
+    "wire",
+    "label",
+    "circuit",
+    "from",
+    "to",
+    "colour (IEC 60757)",
+    "size mm2",
+    "length m",
+    "current A",
+    "drop V",
+    "fuse",
+    "route",
+    "size is",
+)
 
 
 def write(plan: Plan) -> str:
@@ -19,9 +33,20 @@ def write(plan: Plan) -> str:
     for w in plan.stages.wiring.wires:
         writer.writerow(
             [
-                w.key, w.label, w.circuit, w.start, w.end, w.colour, f"{w.area_m2 * 1e6:.3g}", f"{w.length_m:.2f}", f"{w.current_a:.3g}", f"{w.drop_v:.3f}",
-                w.fuse or "", " > ".join(w.path), "fitted" if w.fitted else "proposed",
-            ]  # fmt: skip
+                w.key,
+                w.label,
+                w.circuit,
+                w.start,
+                w.end,
+                w.colour,
+                f"{w.area_m2 * 1e6:.3g}",
+                f"{w.length_m:.2f}",
+                f"{w.current_a:.3g}",
+                f"{w.drop_v:.3f}",
+                w.fuse or "",
+                " > ".join(w.path),
+                "fitted" if w.fitted else "proposed",
+            ]
         )
     return out.getvalue()
 

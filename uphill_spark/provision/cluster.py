@@ -53,7 +53,12 @@ class Cluster:
         password = (self.home / "password").read_text().strip()
         env = {**os.environ, "PGPASSWORD": password}
         base = ["-h", "127.0.0.1", "-p", str(self._running_port()), "-U", USER]
-        listed = subprocess.run([self._binary("psql"), *base, "-d", "postgres", "-Atc", "SELECT datname FROM pg_database"], capture_output=True, text=True, env=env)
+        listed = subprocess.run(
+            [self._binary("psql"), *base, "-d", "postgres", "-Atc", "SELECT datname FROM pg_database"],
+            capture_output=True,
+            text=True,
+            env=env,
+        )
         if listed.returncode != 0:
             raise Trouble(f"PostgreSQL does not answer: {_last(listed)}")
         if name not in listed.stdout.split():
@@ -70,7 +75,9 @@ class Cluster:
         if self.root_mode:
             for path in (self.home, secret):
                 shutil.chown(path, "postgres", "postgres")
-        made = self._run("initdb", "-D", str(self.data), "-U", USER, "--auth=scram-sha-256", f"--pwfile={secret}", "-E", "UTF8", "--locale=C.UTF-8")
+        made = self._run(
+            "initdb", "-D", str(self.data), "-U", USER, "--auth=scram-sha-256", f"--pwfile={secret}", "-E", "UTF8", "--locale=C.UTF-8"
+        )
         if made.returncode != 0:
             raise Trouble(f"The cluster cannot be made: {_last(made)} Free some disk, or name another folder with --data.")
         with (self.data / "postgresql.conf").open("a") as conf:

@@ -101,7 +101,9 @@ def _with_everything(command: list[str]) -> int:
     cluster = Cluster(places)
     cluster.start()
     try:
-        return subprocess.run([str(places.python), *command], env=_env(places, UPHILL_SPARK_CLUSTER=cluster.url("postgres")), cwd=ROOT).returncode
+        return subprocess.run(
+            [str(places.python), *command], env=_env(places, UPHILL_SPARK_CLUSTER=cluster.url("postgres")), cwd=ROOT
+        ).returncode
     finally:
         cluster.stop()
 

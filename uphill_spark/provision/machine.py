@@ -68,7 +68,13 @@ def packages(places: Places, wanted: tuple[str, ...]) -> None:
     env = {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}
     mend = "Check the network and the package sources, then run this again."
     run(as_root(["apt-get", "update", "-q"]), "Reading the package lists", mend, log=places.log, env=env)
-    run(as_root(["apt-get", "install", "-y", "-q", "--no-install-recommends", *missing]), f"Installing {', '.join(missing)}", mend, log=places.log, env=env)
+    run(
+        as_root(["apt-get", "install", "-y", "-q", "--no-install-recommends", *missing]),
+        f"Installing {', '.join(missing)}",
+        mend,
+        log=places.log,
+        env=env,
+    )
 
 
 def python_environment(places: Places, *, tests: bool) -> None:
@@ -85,7 +91,12 @@ def python_environment(places: Places, *, tests: bool) -> None:
     if not places.python.exists():
         if subprocess.run([sys.executable, "-c", "import ensurepip, venv"], capture_output=True).returncode != 0:
             packages(places, ("python3-venv",))
-        run([sys.executable, "-m", "venv", "--clear", str(places.venv)], "Making a Python environment", "Install python3-venv.", log=places.log)
+        run(
+            [sys.executable, "-m", "venv", "--clear", str(places.venv)],
+            "Making a Python environment",
+            "Install python3-venv.",
+            log=places.log,
+        )
     lists = [item for lock in locks for item in ("-r", str(lock))]
     run(
         [str(places.python), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-input", *lists],
@@ -101,9 +112,21 @@ def page(places: Places) -> None:
         packages(places, ("nodejs", "npm"))
     lock = fingerprint(front / "package-lock.json", front / "package.json")
     if not done(places.stamp("npm"), lock) or not (front / "node_modules").is_dir():
-        run(["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"], "Installing the page's packages", "Check the network and that Node is 20 or newer.", log=places.log, cwd=front)
+        run(
+            ["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"],
+            "Installing the page's packages",
+            "Check the network and that Node is 20 or newer.",
+            log=places.log,
+            cwd=front,
+        )
         mark_done(places.stamp("npm"), lock)
     sources = fingerprint(*(front / name for name in ("src", "index.html", "vite.config.ts", "tsconfig.json", "package-lock.json")))
     if not done(places.stamp("page"), sources) or not (places.page / "index.html").is_file():
-        run(["npm", "run", "--silent", "build"], "Building the page", "Look at the output for the file that does not compile.", log=places.log, cwd=front)
+        run(
+            ["npm", "run", "--silent", "build"],
+            "Building the page",
+            "Look at the output for the file that does not compile.",
+            log=places.log,
+            cwd=front,
+        )
         mark_done(places.stamp("page"), sources)

@@ -1,6 +1,23 @@
 """Where builds are kept: PostgreSQL through SQLAlchemy. Knows the build document, nothing of Flask."""
 
-from .builds import Change, Head, NotFound, NothingToDo, Stale, create, edit, ever_used, get, head, listing, put_away, redo, revision, revisions, undo
+from .builds import (
+    Change,
+    Head,
+    NotFound,
+    NothingToDo,
+    Stale,
+    create,
+    edit,
+    ever_used,
+    get,
+    head,
+    listing,
+    put_away,
+    redo,
+    revision,
+    revisions,
+    undo,
+)
 from .database import Database, StoreDown
 
 __all__ = [

@@ -74,7 +74,9 @@ def create(session: Session, document: dict[str, Any], who: str, summary: str, d
     """A new build with its first revision. The document must be valid; it is checked again here."""
     build = parse(document)
     row = BuildRow(id=uuid.uuid4(), name=build.name, head=1, demo=demo)
-    rev = RevisionRow(build_id=row.id, number=1, kind="start", document=document, patch=[], summary=summary, who=who, undo_to=None, redo_to=None)
+    rev = RevisionRow(
+        build_id=row.id, number=1, kind="start", document=document, patch=[], summary=summary, who=who, undo_to=None, redo_to=None
+    )
     session.add(row)
     session.flush()
     session.add(rev)
@@ -119,7 +121,9 @@ def revisions(session: Session, build_id: uuid.UUID, below: int | None = None, l
     return list(session.scalars(query.order_by(RevisionRow.number.desc()).limit(limit)))
 
 
-def edit(session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str, reason: str = "", edit_id: str | None = None) -> tuple[Change, Build]:
+def edit(
+    session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str, reason: str = "", edit_id: str | None = None
+) -> tuple[Change, Build]:
     """Apply a patch made on revision `base`. Raises Stale, PatchError, BuildError; nothing is stored then.
 
     An `edit_id` that was stored before is answered with the revision it made: sent twice, it counts once.
@@ -131,7 +135,9 @@ def edit(session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str,
             return Change(revision(session, build_id, found.number - 1), found, repeated=True), parse(found.document)
     now = _current(session, row, base)
     document, full, build = apply_edit(now.document, patch)
-    after = _append(session, row, now, "edit", document, full, describe(now.document, full), who, reason, edit_id, undo_to=now.number, redo_to=None)
+    after = _append(
+        session, row, now, "edit", document, full, describe(now.document, full), who, reason, edit_id, undo_to=now.number, redo_to=None
+    )
     row.name = build.name
     return Change(now, after), build
 
@@ -155,7 +161,10 @@ def _current(session: Session, row: BuildRow, base: int) -> RevisionRow:
     """The newest revision, if the change was made on it."""
     if base != row.head:
         between = session.scalars(
-            select(RevisionRow).options(defer(RevisionRow.document)).where(RevisionRow.build_id == row.id, RevisionRow.number > base).order_by(RevisionRow.number)
+            select(RevisionRow)
+            .options(defer(RevisionRow.document))
+            .where(RevisionRow.build_id == row.id, RevisionRow.number > base)
+            .order_by(RevisionRow.number)
         )
         raise Stale(row.head, [Came(r.number, r.who, r.summary, r.patch) for r in between])
     return revision(session, row.id, row.head)

@@ -23,7 +23,12 @@ class Database:
     def __init__(self, url: str) -> None:
         self.url = url
         self.engine = create_engine(
-            url, pool_pre_ping=True, pool_size=6, max_overflow=4, pool_timeout=5, connect_args={"connect_timeout": 3, "options": "-c statement_timeout=15000 -c lock_timeout=5000"}
+            url,
+            pool_pre_ping=True,
+            pool_size=6,
+            max_overflow=4,
+            pool_timeout=5,
+            connect_args={"connect_timeout": 3, "options": "-c statement_timeout=15000 -c lock_timeout=5000"},
         )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
 

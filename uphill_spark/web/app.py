@@ -10,8 +10,8 @@ from flask_openapi3 import APIBlueprint, Info, OpenAPI, Tag
 from sqlalchemy import text
 
 from .. import __version__
-from ..core.build.fields import fields
 from ..core.build.document import json_schema
+from ..core.build.fields import fields
 from ..store import Database
 from . import builds, errors, papers
 from .models import Fields, Health
@@ -114,5 +114,3 @@ def from_environment() -> OpenAPI:
     page = os.environ.get("UPHILL_SPARK_PAGE")
     extra = tuple(h for h in os.environ.get("UPHILL_SPARK_HOSTS", "").split(",") if h)
     return create_app(os.environ["UPHILL_SPARK_DATABASE"], Path(page) if page else None, ("127.0.0.1", "localhost", *extra))
-
-

@@ -16,11 +16,29 @@ from ..formats import build_file
 from ..store.tables import RevisionRow
 from .errors import ErrorBody
 from .models import (
-    BuildPath, Changed, DemoRequest, EditRequest, Garage, GarageRow, ImportQuery, Journal, NewBuild, RevisionLine, RevisionPath, State, StepRequest,
+    BuildPath,
+    Changed,
+    DemoRequest,
+    EditRequest,
+    Garage,
+    GarageRow,
+    ImportQuery,
+    Journal,
+    NewBuild,
+    RevisionLine,
+    RevisionPath,
+    State,
+    StepRequest,
 )  # fmt: skip
 from .plans import Plans, joined
 
-api = APIBlueprint("builds", __name__, url_prefix="/api/builds", abp_tags=[Tag(name="builds")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})
+api = APIBlueprint(
+    "builds",
+    __name__,
+    url_prefix="/api/builds",
+    abp_tags=[Tag(name="builds")],
+    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
+)
 
 
 def database() -> store.Database:
@@ -40,13 +58,22 @@ def _json(text: str, status: int = 200) -> Response:
 def _state(head: int, rev: RevisionRow, **more: Any) -> str:
     plan = plans().of(rev)
     return joined(
-        id=str(rev.build_id), revision=rev.number, head=head, can_undo=rev.undo_to is not None, can_redo=rev.redo_to is not None, build=rev.document, plan=plan, **more
+        id=str(rev.build_id),
+        revision=rev.number,
+        head=head,
+        can_undo=rev.undo_to is not None,
+        can_redo=rev.redo_to is not None,
+        build=rev.document,
+        plan=plan,
+        **more,
     )
 
 
 def _changed(change: store.Change) -> Response:
     before, after = plans().of(change.before), plans().of(change.after)
-    return _json(_state(change.after.number, change.after, summary=change.after.summary, ripple=ripple(before, after, change.after.summary)))
+    return _json(
+        _state(change.after.number, change.after, summary=change.after.summary, ripple=ripple(before, after, change.after.summary))
+    )
 
 
 @api.get("", responses={200: Garage}, summary="The garage")
@@ -58,9 +85,16 @@ def garage() -> Response:
         plan = plans().of(head.revision)
         rows.append(
             GarageRow(
-                id=head.row.id, name=head.row.name, notes=head.revision.document.get("notes", ""), demo=head.row.demo, revision=head.row.head, changed=head.row.changed,
-                verdict=plan.verdict, stations=plan.stations, blocking=[f"{f.code} {f.title}" for f in open_stops(plan.findings)[:3]],
-            )  # fmt: skip
+                id=head.row.id,
+                name=head.row.name,
+                notes=head.revision.document.get("notes", ""),
+                demo=head.row.demo,
+                revision=head.row.head,
+                changed=head.row.changed,
+                verdict=plan.verdict,
+                stations=plan.stations,
+                blocking=[f"{f.code} {f.title}" for f in open_stops(plan.findings)[:3]],
+            )
         )
     return _json(Garage(builds=rows).model_dump_json())
 
@@ -133,7 +167,10 @@ def revisions(path: BuildPath) -> Response:
     below = request.args.get("below", type=int)
     with database().work() as session:
         rows = store.revisions(session, path.build_id, below if below is not None and 0 < below < 2**31 else None, limit + 1)
-        lines = [RevisionLine(number=r.number, kind=r.kind, summary=r.summary, who=r.who, reason=r.reason, written=r.written) for r in rows[:limit]]
+        lines = [
+            RevisionLine(number=r.number, kind=r.kind, summary=r.summary, who=r.who, reason=r.reason, written=r.written)
+            for r in rows[:limit]
+        ]
     return _json(Journal(revisions=lines, more=len(rows) > limit).model_dump_json())
 
 
@@ -149,7 +186,11 @@ def revision(path: RevisionPath) -> Response:
 def download(path: BuildPath) -> Response:
     with database().work() as session:
         head = store.head(session, path.build_id)
-    return Response(build_file.write(json.loads(json.dumps(head.revision.document))), mimetype="application/json", headers=attachment(head.row.name, "build.json"))
+    return Response(
+        build_file.write(json.loads(json.dumps(head.revision.document))),
+        mimetype="application/json",
+        headers=attachment(head.row.name, "build.json"),
+    )
 
 
 def attachment(name: str, ending: str) -> dict[str, str]:

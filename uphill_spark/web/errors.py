@@ -80,7 +80,14 @@ def known(error: Exception) -> Response:
 def invalid_request(error: ValidationError) -> Response:
     """The answer to a request whose body, path or query does not fit."""
     problems = [problem_of(e) for e in error.errors(include_url=False)[:20]]
-    return answer(422, ErrorBody(code="request_not_acceptable", message="The request cannot be taken.", problems=[FieldProblem(at=p.at, given=p.given, wants=p.wants) for p in problems]))
+    return answer(
+        422,
+        ErrorBody(
+            code="request_not_acceptable",
+            message="The request cannot be taken.",
+            problems=[FieldProblem(at=p.at, given=p.given, wants=p.wants) for p in problems],
+        ),
+    )
 
 
 def register(app: OpenAPI) -> None:
@@ -95,7 +102,12 @@ def register(app: OpenAPI) -> None:
 
     def unexpected(error: Exception) -> Response:
         log.exception("unexpected error at %s %s", request.method, request.path)
-        return answer(500, ErrorBody(code="unexpected", message="Something went wrong that should not have. Nothing was stored. The server's log says what."))
+        return answer(
+            500,
+            ErrorBody(
+                code="unexpected", message="Something went wrong that should not have. Nothing was stored. The server's log says what."
+            ),
+        )
 
     app.register_error_handler(HTTPException, http)
     app.register_error_handler(Exception, unexpected)

@@ -14,7 +14,13 @@ from .builds import attachment, database, plans
 from .errors import ErrorBody
 from .models import BuildPath, PaperQuery, TablePath
 
-api = APIBlueprint("papers", __name__, url_prefix="/api/builds/<uuid:build_id>/papers", abp_tags=[Tag(name="papers")], abp_responses={404: ErrorBody, 503: ErrorBody})
+api = APIBlueprint(
+    "papers",
+    __name__,
+    url_prefix="/api/builds/<uuid:build_id>/papers",
+    abp_tags=[Tag(name="papers")],
+    abp_responses={404: ErrorBody, 503: ErrorBody},
+)
 
 
 def _plan(path: BuildPath, query: PaperQuery) -> tuple[Plan, int]:
@@ -37,7 +43,9 @@ def sheet_page(path: BuildPath, query: PaperQuery) -> Response:
 @api.get("/start-sheet.pdf", summary="The first-start sheet as PDF")
 def sheet_pdf(path: BuildPath, query: PaperQuery) -> Response:
     plan, number = _plan(path, query)
-    return Response(start_sheet.pdf(plan, f"revision {number}", _today()), mimetype="application/pdf", headers=attachment(plan.name, "first-start.pdf"))
+    return Response(
+        start_sheet.pdf(plan, f"revision {number}", _today()), mimetype="application/pdf", headers=attachment(plan.name, "first-start.pdf")
+    )
 
 
 @api.get("/wire-list.csv", summary="The wire list")

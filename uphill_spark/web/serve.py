@@ -46,7 +46,18 @@ def main() -> None:
         print(f"\n  Uphill Spark is at http://{address}\n  Stop it with Ctrl-C.\n", flush=True)
 
     workers = int(os.environ.get("UPHILL_SPARK_WORKERS", "2"))
-    Server({"bind": address, "workers": workers, "worker_class": "gthread", "threads": 8, "when_ready": ready, "loglevel": "warning", "graceful_timeout": 5, "timeout": 60}).run()
+    Server(
+        {
+            "bind": address,
+            "workers": workers,
+            "worker_class": "gthread",
+            "threads": 8,
+            "when_ready": ready,
+            "loglevel": "warning",
+            "graceful_timeout": 5,
+            "timeout": 60,
+        }
+    ).run()
 
 
 if __name__ == "__main__":

@@ -16,7 +16,7 @@ class Part(BaseModel):
 
 
 #: One line of text without control characters; several lines.
-Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]*\S[^\x00-\x1f\x7f]*$")]
+Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]*[^\x00-\x1f\x7f\s][^\x00-\x1f\x7f]*$")]
 Note = Annotated[str, Field(max_length=4000, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")]
 Cylinder = Annotated[int, Field(ge=1, le=12)]
 

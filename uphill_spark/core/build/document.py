@@ -72,7 +72,9 @@ def _within(pointer: str, prefix: str) -> bool:
 def parse(document: Any) -> Build:
     """A validated build from decoded JSON. Raises FormatError or BuildError, naming each field, what was given, what would do."""
     if not isinstance(document, Mapping):
-        raise FormatError("This is not a build file: it should hold one JSON object.", (Problem("", type(document).__name__, "one JSON object"),))
+        raise FormatError(
+            "This is not a build file: it should hold one JSON object.", (Problem("", type(document).__name__, "one JSON object"),)
+        )
     if document.get("format") != FORMAT:
         raise FormatError("This is not a build file.", (Problem("/format", _shown(document.get("format")), f"the word {FORMAT!r}"),))
     version = document.get("version")

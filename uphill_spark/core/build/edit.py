@@ -37,7 +37,9 @@ def apply_edit(document: dict[str, Any], patch: Any) -> tuple[dict[str, Any], li
     try:
         edited = jsonpatch.apply_patch(copy.deepcopy(document), full)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, AttributeError) as error:
-        raise PatchError("The edit does not fit the build.", (Problem(operations[0]["path"], str(error)[:200], "a path that is in the build"),)) from error
+        raise PatchError(
+            "The edit does not fit the build.", (Problem(operations[0]["path"], str(error)[:200], "a path that is in the build"),)
+        ) from error
     build = parse(edited)
     return edited, full, build
 
@@ -77,10 +79,14 @@ def _checked(patch: Any) -> list[Operation]:
     for i, op in enumerate(patch):
         at = f"/patch/{i}"
         if not isinstance(op, dict) or op.get("op") not in ("add", "remove", "replace", "move", "copy", "test"):
-            raise PatchError("The edit cannot be read.", (Problem(at, repr(op)[:80], "an operation: add, remove, replace, move, copy or test"),))
+            raise PatchError(
+                "The edit cannot be read.", (Problem(at, repr(op)[:80], "an operation: add, remove, replace, move, copy or test"),)
+            )
         for key in ("path", "from") if op["op"] in ("move", "copy") else ("path",):
             if not isinstance(op.get(key), str) or not op[key].startswith("/") or len(op[key]) > 300:
-                raise PatchError("The edit cannot be read.", (Problem(f"{at}/{key}", repr(op.get(key))[:80], "a JSON pointer, like /engine/power"),))
+                raise PatchError(
+                    "The edit cannot be read.", (Problem(f"{at}/{key}", repr(op.get(key))[:80], "a JSON pointer, like /engine/power"),)
+                )
         if op["op"] in ("add", "replace", "test") and "value" not in op:
             raise PatchError("The edit cannot be read.", (Problem(f"{at}/value", "nothing", "a value"),))
     return patch

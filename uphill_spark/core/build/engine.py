@@ -52,7 +52,9 @@ class Engine(Part):
     altitude: Annotated[Quantity, Of("length", "-400 m", "5000 m", "420 m")] = Field(title="Altitude at home")
     fuel: Fuel = Field(title="Fuel")
     bsfc: Annotated[Quantity, Of("specific consumption", "0.15 kg/kWh", "1.2 kg/kWh", "0.32 kg/kWh")] | None = Field(
-        default=None, title="Fuel used per unit of work", description="At full power (BSFC). Left empty, a usual figure for the fuel is assumed."
+        default=None,
+        title="Fuel used per unit of work",
+        description="At full power (BSFC). Left empty, a usual figure for the fuel is assumed.",
     )
     compression: list[CompressionReading] = Field(default=[], max_length=12, title="Compression log")
 
@@ -62,6 +64,8 @@ class Engine(Part):
         wanted = f"each of the cylinders 1 to {n} once"
         if sorted(self.firing_order) != list(range(1, n + 1)):
             raise ValueError(f"/firing_order|{'-'.join(map(str, self.firing_order))}|{wanted}, like {'-'.join(map(str, usual_order(n)))}")
+        if wrong := unlikely_cylinder(self.displacement, n):
+            raise ValueError(wrong)
         if self.banks is not None and sorted(c for bank in self.banks for c in bank) != list(range(1, n + 1)):
             raise ValueError(f"/banks|{self.banks}|{wanted}, shared between the banks")
         seen = [r.cylinder for r in self.compression]
@@ -72,6 +76,13 @@ class Engine(Part):
         if self.rev_limit.si < self.power_speed.si:
             raise ValueError(f"/rev_limit|{self.rev_limit}|a rev limit at or above the speed of full power, {self.power_speed}")
         return self
+
+
+def unlikely_cylinder(displacement: Quantity, cylinders: int) -> str | None:
+    """What is wrong with a displacement for its number of cylinders, as "pointer|given|wants", or None."""
+    if 40e-6 <= displacement.si / cylinders <= 2000e-6:
+        return None
+    return f"/displacement|{displacement} in {cylinders}|40 to 2000 cc for each cylinder; check displacement and number of cylinders"
 
 
 def usual_order(cylinders: int) -> list[int]:

@@ -39,6 +39,8 @@ def fields() -> dict[str, FieldInfo]:
 def label(pointer: str) -> str:
     """The name of the field at a pointer; the last word of the pointer where it has none."""
     parts = pointer.split("/")
+    if parts[-1].isdigit() or parts[-1] == "-":
+        return label("/".join(parts[:-1]))  # an entry of a list goes by the list's name
     known = fields()
     candidates = [pointer]
     for k in range(len(parts) - 1, 1, -1):
@@ -52,7 +54,9 @@ def label(pointer: str) -> str:
     return parts[-1].replace("_", " ").replace("~1", "/")
 
 
-def _walk(node: dict[str, Any], defs: dict[str, Any], pointer: str, found: dict[str, FieldInfo], outer: dict[str, Any] | None = None) -> None:
+def _walk(
+    node: dict[str, Any], defs: dict[str, Any], pointer: str, found: dict[str, FieldInfo], outer: dict[str, Any] | None = None
+) -> None:
     outer = outer or node
     optional = False
     if "anyOf" in node:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
@@ -43,14 +44,15 @@ class Pump(Part):
             by_volts.setdefault(round(row.voltage.si, 3), []).append(row)
         for same in by_volts.values():
             ordered = sorted(same, key=lambda row: row.pressure.si)
-            for low, high in zip(ordered, ordered[1:], strict=False):
+            for low, high in itertools.pairwise(ordered):
                 if high.flow.si > low.flow.si:
                     raise ValueError(
-                        f"|{high.flow} at {high.pressure} is more than {low.flow} at {low.pressure}, both at {high.voltage}"
-                        "|flow that does not rise as pressure rises"
+                        f"|{high.flow} at {high.pressure} is more than {low.flow} at {low.pressure}, both at {high.voltage}|flow that does not rise as pressure rises"
                     )
                 if high.pressure.si == low.pressure.si and high.flow.si != low.flow.si:
-                    raise ValueError(f"|two flows, {low.flow} and {high.flow}, at {high.pressure} and {high.voltage}|one row for each point")
+                    raise ValueError(
+                        f"|two flows, {low.flow} and {high.flow}, at {high.pressure} and {high.voltage}|one row for each point"
+                    )
         return rows
 
 
@@ -83,7 +85,9 @@ class Line(Part):
     material: LineMaterial = Field(title="Material")
     bore: Bore = Field(title="Bore")
     length: RunLength = Field(title="Length")
-    rise: Rise = Field(default=Quantity("0 m", 0.0), title="Rise", description="Height of the far end above the near end.", validate_default=True)
+    rise: Rise = Field(
+        default=Quantity("0 m", 0.0), title="Rise", description="Height of the far end above the near end.", validate_default=True
+    )
     fittings: list[Fittings] = Field(default=[], max_length=20, title="Fittings")
 
 

@@ -38,8 +38,13 @@ class Ignition(Part):
     ballast: bool = Field(default=False, title="Ballast or resistance wire in the coil feed")
     multi_spark: bool = Field(default=False, title="Multi-spark mode on")
     timed_by_unit: bool = Field(title="Control unit times the spark")
-    advance: Literal["none", "working", "locked"] = Field(title="Advance in the distributor", description="Weights and vacuum; none without a distributor.")
+    advance: Literal["none", "working", "locked"] = Field(
+        title="Advance in the distributor", description="Weights and vacuum; none without a distributor."
+    )
     coil: Coil
     outputs: list[Output] = Field(
-        default=[], max_length=12, title="Outputs as wired", description="In the order in which they fire. Empty: the proposed table is used."
+        default=[],
+        max_length=12,
+        title="Outputs as wired",
+        description="In the order in which they fire. Empty: the proposed table is used.",
     )

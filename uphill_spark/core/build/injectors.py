@@ -27,7 +27,9 @@ class Injectors(Part):
     count: int = Field(ge=1, le=24, title="How many feed the engine")
     flow: str = Field(max_length=60, title="Rated flow", description="Mass or volume a minute, each.", examples=["150 g/min"])
     rated_at: SetPressure = Field(title="Rated at")
-    fluid: TestFluid = Field(default="n_heptane", title="Rated with", description="Rating fluid; sets the density that turns volume into mass.")
+    fluid: TestFluid = Field(
+        default="n_heptane", title="Rated with", description="Rating fluid; sets the density that turns volume into mass."
+    )
     resistance: Annotated[Quantity, Of("resistance", "0.5 ohm", "40 ohm", "14 ohm")] = Field(title="Coil resistance")
     ballast: Annotated[Quantity, Of("resistance", "0 ohm", "20 ohm", "0 ohm")] = Field(
         default=Quantity("0 ohm", 0.0), title="Ballast resistor, each", validate_default=True

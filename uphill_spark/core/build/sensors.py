@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
@@ -10,7 +11,14 @@ from ..units import Of, Quantity
 from .base import CrankAngle, Part, Temperature
 
 SensorKind = Literal[
-    "coolant_temperature", "intake_air_temperature", "throttle_position", "manifold_pressure", "wideband_oxygen", "crank", "cam", "fuel_pressure"
+    "coolant_temperature",
+    "intake_air_temperature",
+    "throttle_position",
+    "manifold_pressure",
+    "wideband_oxygen",
+    "crank",
+    "cam",
+    "fuel_pressure",
 ]
 Ohms = Annotated[Quantity, Of("resistance", "1 ohm", "1000 kohm", "2450 ohm")]
 
@@ -31,11 +39,10 @@ class Thermistor(Part):
     @model_validator(mode="after")
     def _falls(self) -> Thermistor:
         ordered = sorted(self.points, key=lambda p: p.temperature.si)
-        for cold, hot in zip(ordered, ordered[1:], strict=False):
+        for cold, hot in itertools.pairwise(ordered):
             if hot.temperature.si - cold.temperature.si < 1 or hot.resistance.si >= cold.resistance.si:
                 raise ValueError(
-                    f"/points|{cold.resistance} at {cold.temperature}, {hot.resistance} at {hot.temperature}"
-                    "|three different temperatures, with resistance that falls as it gets hotter"
+                    f"/points|{cold.resistance} at {cold.temperature}, {hot.resistance} at {hot.temperature}|three different temperatures, with resistance that falls as it gets hotter"
                 )
         return self
 
@@ -47,7 +54,9 @@ class Trigger(Part):
     missing: int = Field(ge=0, le=4, title="Missing teeth")
     sensor: Literal["hall", "variable_reluctance"] = Field(title="Sensor type")
     angle: CrankAngle | None = Field(
-        default=None, title="Trigger angle", description="Crank degrees from the first tooth after the gap to top dead centre of number one."
+        default=None,
+        title="Trigger angle",
+        description="Crank degrees from the first tooth after the gap to top dead centre of number one.",
     )
     stroke: Literal["compression", "exhaust", "not_checked"] = Field(default="not_checked", title="Set on number one's")
     light_commanded: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] | None = Field(default=None, title="Timing locked at")

@@ -17,7 +17,9 @@ class Typed(Part):
 
     displacement: Annotated[Quantity, Of("volume", "100 cc", "12 L", "2597 cc")] | None = Field(default=None, title="Displacement typed in")
     cylinders: Annotated[int, Field(ge=1, le=12)] | None = Field(default=None, title="Cylinders typed in")
-    injector_flow: Annotated[Quantity, Of("mass flow", "5 g/min", "6000 g/min", "150 g/min")] | None = Field(default=None, title="Injector figure typed in")
+    injector_flow: Annotated[Quantity, Of("mass flow", "5 g/min", "6000 g/min", "150 g/min")] | None = Field(
+        default=None, title="Injector figure typed in"
+    )
     base_pressure: SetPressure | None = Field(default=None, title="Fuel pressure typed in")
 
 

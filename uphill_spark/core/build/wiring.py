@@ -47,8 +47,8 @@ class Override(Part):
     """What is fitted where it differs from the proposal."""
 
     size: WireSize | None = Field(default=None, title="Wire size")
-    colour: Annotated[str, Field(pattern=r"^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ)(/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$")] | None = Field(
-        default=None, title="Colour", description="Letters of IEC 60757, ground colour and stripe.", examples=["RD/WH"]
+    colour: Annotated[str, Field(pattern=r"^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ)(/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$")] | None = (
+        Field(default=None, title="Colour", description="Letters of IEC 60757, ground colour and stripe.", examples=["RD/WH"])
     )
 
 
@@ -61,7 +61,9 @@ class Wiring(Part):
     feed: Feed
     fuses: dict[Key, Annotated[float, Field(ge=1, le=100, allow_inf_nan=False)]] = Field(default={}, title="Fuses fitted, amps")
     overrides: dict[Key, Override] = Field(default={}, max_length=200, title="Wires fitted otherwise")
-    extras: list[Literal["fan", "tachometer", "idle_valve", "warning_lamp"]] = Field(default=[], max_length=4, title="Also driven by the unit")
+    extras: list[Literal["fan", "tachometer", "idle_valve", "warning_lamp"]] = Field(
+        default=[], max_length=4, title="Also driven by the unit"
+    )
 
     @model_validator(mode="after")
     def _joined(self) -> Wiring:
@@ -72,7 +74,9 @@ class Wiring(Part):
         reached = {next(iter(self.nodes))}
         grew = True
         while grew:
-            joined = {b.end for b in self.branches.values() if b.start in reached} | {b.start for b in self.branches.values() if b.end in reached}
+            joined = {b.end for b in self.branches.values() if b.start in reached} | {
+                b.start for b in self.branches.values() if b.end in reached
+            }
             grew = not joined <= reached
             reached |= joined
         for node in REQUIRED_NODES:

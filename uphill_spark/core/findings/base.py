@@ -12,7 +12,14 @@ from ..worked import Worked
 Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound"]
 #: Worst first. What is not known yet stands above a watch: it may be anything.
 SEVERITIES: tuple[Severity, ...] = ("stop", "sort_out", "unknown", "watch", "note", "sound")
-WORDS: dict[Severity, str] = {"stop": "Stop", "sort_out": "Sort out", "unknown": "Not known yet", "watch": "Watch", "note": "Note", "sound": "Sound"}
+WORDS: dict[Severity, str] = {
+    "stop": "Stop",
+    "sort_out": "Sort out",
+    "unknown": "Not known yet",
+    "watch": "Watch",
+    "note": "Note",
+    "sound": "Sound",
+}
 
 
 class Finding(Result):

@@ -9,7 +9,13 @@ from ..worked import Worked
 from .base import Finding, Say, Severity, check, grade
 
 
-@check("ENG-01", "/engine/compression", "Compression", figure="engine.compression_spread", source="compression test; spread as a share of the highest")
+@check(
+    "ENG-01",
+    "/engine/compression",
+    "Compression",
+    figure="engine.compression_spread",
+    source="compression test; spread as a share of the highest",
+)
 def compression(w: Worked, say: Say) -> Iterator[Finding]:
     e, n = w.engine, w.build.engine.cylinders
     if e.compression_spread is None:
@@ -30,24 +36,45 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
     if severity == "sound":
         yield say(severity, why, limit=0.10)
         return
-    do = "A spoon of oil lifts it, so look at the rings." if rings else "Check valve clearance, then a leak-down test tells rings from valves from gasket."
-    yield say(severity, f"{why} Injection cannot even out a cylinder that does not hold.", do, limit=0.35 if severity == "stop" else 0.20 if severity == "sort_out" else 0.10)
+    do = (
+        "A spoon of oil lifts it, so look at the rings."
+        if rings
+        else "Check valve clearance, then a leak-down test tells rings from valves from gasket."
+    )
+    yield say(
+        severity,
+        f"{why} Injection cannot even out a cylinder that does not hold.",
+        do,
+        limit=0.35 if severity == "stop" else 0.20 if severity == "sort_out" else 0.10,
+    )
 
 
-@check("ENG-05", "/engine/power", "Power target against engine size", figure="engine.bmep", source="mean effective pressure; Heywood, ch. 2.7")
+@check(
+    "ENG-05", "/engine/power", "Power target against engine size", figure="engine.bmep", source="mean effective pressure; Heywood, ch. 2.7"
+)
 def believable(w: Worked, say: Say) -> Iterator[Finding]:
     bar = w.engine.bmep_pa / 1e5
     severity: Severity = "stop" if bar > 13 else "sort_out" if bar > 11.5 else "watch" if bar > 10.5 else "sound"
     if severity == "sound":
         yield say(severity, f"{bar:.1f} bar mean effective pressure is within 8 to 10.5 bar, usual without a blower.", limit=10.5)
     else:
-        word = {"watch": "a very good engine", "sort_out": "more than nearly any road engine gives", "stop": "not believable on pump petrol without a blower"}
+        word = {
+            "watch": "a very good engine",
+            "sort_out": "more than nearly any road engine gives",
+            "stop": "not believable on pump petrol without a blower",
+        }
         yield say(severity, f"{bar:.1f} bar mean effective pressure is {word[severity]}; parts would be sized for power that is not there.",
                   "Lower the power target or check displacement and the speed of full power.", limit={"watch": 10.5, "sort_out": 11.5, "stop": 13.0}[severity],
                   settle="a rolling-road or acceleration figure")  # fmt: skip
 
 
-@check("ENG-06", "/engine/rev_limit", "Piston speed at the rev limit", figure="engine.piston_speed", source="mean piston speed; Heywood, ch. 2.2")
+@check(
+    "ENG-06",
+    "/engine/rev_limit",
+    "Piston speed at the rev limit",
+    figure="engine.piston_speed",
+    source="mean piston speed; Heywood, ch. 2.2",
+)
 def piston_speed(w: Worked, say: Say) -> Iterator[Finding]:
     speed = w.engine.piston_speed_m_s
     if speed is None:

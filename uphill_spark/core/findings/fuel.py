@@ -20,7 +20,11 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"The pump gives {got}.", limit=wanted)
         return
     wire = f.margin_no_wire_loss >= wanted
-    do = "Thicker wire or a relay near the pump is enough: the pump itself would do." if wire else "Fit a larger pump, or lower what the engine is asked for."
+    do = (
+        "Thicker wire or a relay near the pump is enough: the pump itself would do."
+        if wire
+        else "Fit a larger pump, or lower what the engine is asked for."
+    )
     if f.margin_full < 1.0:
         yield say("stop", f"The pump gives {got}: the engine goes lean at full power.", do, limit=1.0)
     else:
@@ -35,7 +39,9 @@ def wiring(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", why, limit=0.06)
     else:
         severity: Severity = "stop" if w.fuel.margin_full < 1.0 <= w.fuel.margin_no_wire_loss else grade(lost, 0.06, 0.15)
-        yield say(severity, why, "Feed the pump through a relay from the battery, with wire a size or two up and a ground of its own.", limit=0.06)
+        yield say(
+            severity, why, "Feed the pump through a relay from the battery, with wire a size or two up and a ground of its own.", limit=0.06
+        )
 
 
 @check("FUEL-04", "/fuel/supply", "Supply line", figure="fuel.supply.velocity.full", source="Darcy-Weisbach, Churchill (1977)")
@@ -53,11 +59,22 @@ def back(w: Worked, say: Say) -> Iterator[Finding]:
     kpa = idle.return_pressure_pa / 1e3
     severity: Severity = "sort_out" if w.fuel.idle_rail_creep_pa > 1e3 else grade(kpa, 15, 30)
     if severity == "sound":
-        yield say(severity, f"{kpa:.0f} kPa in the return at idle, nearly all of the pump's flow: the regulator stays in charge.", limit=15.0)
+        yield say(
+            severity, f"{kpa:.0f} kPa in the return at idle, nearly all of the pump's flow: the regulator stays in charge.", limit=15.0
+        )
         return
     creep = w.fuel.idle_rail_creep_pa / 1e3
-    more = f" The rail stands {creep:.0f} kPa above its set value and idles rich." if creep > 1 else " The rail follows the return rather than the regulator."
-    yield say(severity, f"{kpa:.0f} kPa in the return at idle.{more}", "Fit a larger return line, with fewer elbows and banjos, entering below the fuel.", limit=30.0 if severity == "sort_out" else 15.0)
+    more = (
+        f" The rail stands {creep:.0f} kPa above its set value and idles rich."
+        if creep > 1
+        else " The rail follows the return rather than the regulator."
+    )
+    yield say(
+        severity,
+        f"{kpa:.0f} kPa in the return at idle.{more}",
+        "Fit a larger return line, with fewer elbows and banjos, entering below the fuel.",
+        limit=30.0 if severity == "sort_out" else 15.0,
+    )
 
 
 @check("FUEL-09", "/fuel/supply/material", "Hose and tube class", source="SAE J30; working pressure 1.5 times the highest seen")
@@ -65,7 +82,10 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
     needed = 1.5 * w.fuel.highest_pressure_pa
     alcohol = fuels()[w.build.engine.fuel].alcohol
     bad = False
-    for at, line, pressurised in (("/fuel/supply/material", w.build.fuel.supply, True), ("/fuel/return_line/material", w.build.fuel.return_line, False)):
+    for at, line, pressurised in (
+        ("/fuel/supply/material", w.build.fuel.supply, True),
+        ("/fuel/return_line/material", w.build.fuel.return_line, False),
+    ):
         data = lines()[line.material]
         why = ""
         if pressurised and not data.pressure_side:
@@ -76,12 +96,22 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
             why = f"{data.label} is made for up to {data.alcohol:.0%} alcohol; {w.build.engine.fuel} holds {alcohol:.0%}."
         if why:
             bad = True
-            yield say("stop", f"{why} A burst here sprays fuel on a hot engine.", "Replace it with steel or copper-nickel tube and 30R14T2 hose on crimped or rolled-edge clamped ends.", at=at)
+            yield say(
+                "stop",
+                f"{why} A burst here sprays fuel on a hot engine.",
+                "Replace it with steel or copper-nickel tube and 30R14T2 hose on crimped or rolled-edge clamped ends.",
+                at=at,
+            )
     if not bad:
         yield say("sound", f"Both lines stand 1.5 times the highest pressure, {needed / 1e3:.0f} kPa, and {w.build.engine.fuel}.")
 
 
-@check("FUEL-14", "/fuel/pump/control", "What stops the pump", source="fire after a crash: the pump must stop by itself without a trigger signal")
+@check(
+    "FUEL-14",
+    "/fuel/pump/control",
+    "What stops the pump",
+    source="fire after a crash: the pump must stop by itself without a trigger signal",
+)
 def control(w: Worked, say: Say) -> Iterator[Finding]:
     if w.build.fuel.pump.control == "key":
         yield say("stop", "The pump is fed straight from the key: after a crash it goes on pumping fuel.",
@@ -95,7 +125,9 @@ def table(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.fuel
     told: list[str] = []
     if f.extrapolated > 1.2:
-        told.append(f"the working point, {f.points['full'].pump_pressure_pa / 1e3:.0f} kPa, lies past the table's highest, {f.highest_listed_pa / 1e3:.0f} kPa")
+        told.append(
+            f"the working point, {f.points['full'].pump_pressure_pa / 1e3:.0f} kPa, lies past the table's highest, {f.highest_listed_pa / 1e3:.0f} kPa"
+        )
     if f.fit_residual > 0.05:
         told.append(f"the table fits a straight pump only to {f.fit_residual:.0%} of its flow")
     if f.fit_assumed_slope:

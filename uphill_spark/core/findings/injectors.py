@@ -11,16 +11,37 @@ from .base import Finding, Say, check
 G_MIN = 6e4  # kg/s to g/min
 
 
-@check("INJ-01", "/injectors/flow", "Open share at full power", figure="injectors.duty.full", source="SAE J1832; above 85 % the last part is lost in closing")
+@check(
+    "INJ-01",
+    "/injectors/flow",
+    "Open share at full power",
+    figure="injectors.duty.full",
+    source="SAE J1832; above 85 % the last part is lost in closing",
+)
 def duty(w: Worked, say: Say) -> Iterator[Finding]:
     share, wanted = w.injectors.duty_full, w.build.injectors.duty_limit.si
     size = f"{w.injectors.window_low_kg_s * G_MIN:.0f} g/min rated"
     if share > 1.0:
-        yield say("stop", f"The injectors would have to be open {share:.0%} of the time: the engine goes lean.", f"Fit injectors of {size} or more.", limit=1.0)
+        yield say(
+            "stop",
+            f"The injectors would have to be open {share:.0%} of the time: the engine goes lean.",
+            f"Fit injectors of {size} or more.",
+            limit=1.0,
+        )
     elif share > DUTY_HARD_LIMIT:
-        yield say("sort_out", f"Open {share:.0%} of the time at full power; past 85 % flow stops following the pulse.", f"Fit injectors of {size} or more, or raise the pressure.", limit=DUTY_HARD_LIMIT)
+        yield say(
+            "sort_out",
+            f"Open {share:.0%} of the time at full power; past 85 % flow stops following the pulse.",
+            f"Fit injectors of {size} or more, or raise the pressure.",
+            limit=DUTY_HARD_LIMIT,
+        )
     elif share > wanted:
-        yield say("watch", f"Open {share:.0%} of the time at full power, more than the {wanted:.0%} wanted.", f"Fit injectors of {size} or more.", limit=wanted)
+        yield say(
+            "watch",
+            f"Open {share:.0%} of the time at full power, more than the {wanted:.0%} wanted.",
+            f"Fit injectors of {size} or more.",
+            limit=wanted,
+        )
     else:
         yield say("sound", f"Open {share:.0%} of the time at full power.", limit=wanted)
 
@@ -36,7 +57,9 @@ def idle(w: Worked, say: Say) -> Iterator[Finding]:
               f"Injectors of {w.injectors.window_high_kg_s * G_MIN:.0f} g/min rated or less would idle well.{way}", limit=1.5 if ms >= 1.0 else 1.0)  # fmt: skip
 
 
-@check("INJ-03", "/injectors/rated_at", "Figure to type in", figure="injectors.nominal", source="orifice: square root of pressure and density")
+@check(
+    "INJ-03", "/injectors/rated_at", "Figure to type in", figure="injectors.nominal", source="orifice: square root of pressure and density"
+)
 def nominal(w: Worked, say: Say) -> Iterator[Finding]:
     rated, here = w.injectors.flow_rated_kg_s * G_MIN, w.injectors.flow_nominal_kg_s * G_MIN
     if abs(here / rated - 1) < 0.005:
@@ -46,7 +69,13 @@ def nominal(w: Worked, say: Say) -> Iterator[Finding]:
                   f"Type {here:.1f} g/min into the control unit.", limit=round(rated, 3))  # fmt: skip
 
 
-@check("INJ-04", "/injectors/driver", "Driver and coil resistance", figure="injectors.current.driver", source="Ohm's law; saturated drivers want 10 to 16 ohm")
+@check(
+    "INJ-04",
+    "/injectors/driver",
+    "Driver and coil resistance",
+    figure="injectors.current.driver",
+    source="Ohm's law; saturated drivers want 10 to 16 ohm",
+)
 def driver(w: Worked, say: Say) -> Iterator[Finding]:
     i = w.build.injectors
     ohms, amps, limit = i.resistance.si + i.ballast.si, w.injectors.driver_current_a, i.driver_limit.si
@@ -56,7 +85,12 @@ def driver(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("stop", f"{amps:.1f} A through a driver good for {limit:.1f} A: {i.per_driver} of {ohms:.1f} Ω on one saturated driver burn it.",
                   f"Use peak-and-hold drivers, fewer on a driver, or a ballast of {ballast:.1f} Ω and {2 * watts:.0f} W for each.", limit=limit)  # fmt: skip
     elif i.driver == "peak_and_hold" and ohms > 8:
-        yield say("watch", f"{ohms:.1f} Ω on a peak-and-hold driver never reaches its peak and opens by voltage alone.", "Set the driver to saturated.", limit=limit)
+        yield say(
+            "watch",
+            f"{ohms:.1f} Ω on a peak-and-hold driver never reaches its peak and opens by voltage alone.",
+            "Set the driver to saturated.",
+            limit=limit,
+        )
     else:
         yield say("sound", f"{amps:.2f} A for each driver, limit {limit:.1f} A.", limit=limit)
 

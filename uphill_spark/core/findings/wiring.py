@@ -10,11 +10,17 @@ from .base import Finding, Say, check
 _PLACES = {"fuse_box": "the fuse box", "alternator": "the alternator", "ignition_switch": "the ignition switch", "battery": "the battery"}
 
 
-@check("WIRE-01", "/wiring/feed/taken_from", "Battery feed", source="a fuse protects only what lies behind it: within 200 mm of the battery")
+@check(
+    "WIRE-01", "/wiring/feed/taken_from", "Battery feed", source="a fuse protects only what lies behind it: within 200 mm of the battery"
+)
 def feed(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.wiring.feed
     if f.taken_from != "battery":
-        yield say("stop", f"Power is taken from {_PLACES[f.taken_from]}: volts there move with lamps, fan and charging.", "Run the permanent feed from the battery's plus post through a fuse of its own.")
+        yield say(
+            "stop",
+            f"Power is taken from {_PLACES[f.taken_from]}: volts there move with lamps, fan and charging.",
+            "Run the permanent feed from the battery's plus post through a fuse of its own.",
+        )
     elif f.fuse_distance.si > 0.2:
         yield say("stop", f"The first fuse sits {f.fuse_distance} from the battery: the wire before it can set the car on fire.", "Move the fuse to within 200 mm of the post. Battery disconnected while you do.",
                   at="/wiring/feed/fuse_distance")  # fmt: skip
@@ -30,13 +36,35 @@ def crank(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("unknown", f"Volts at the chosen wire with the key at {', '.join(missing)} are not measured: a feed that dies while cranking is the commonest fault.",
                   "Meter on the wire and ground: key off, run, and while a helper cranks with the coil unplugged. Neutral, hand brake on.", settle="volts while cranking", limit=10.0)  # fmt: skip
     elif r.crank_v < 9.0:
-        yield say("stop", f"{r.crank_v:.1f} V while cranking: the control unit resets just when it is needed.", "Choose a wire that is live in run and start, or feed a relay from the battery.", limit=9.0)
+        yield say(
+            "stop",
+            f"{r.crank_v:.1f} V while cranking: the control unit resets just when it is needed.",
+            "Choose a wire that is live in run and start, or feed a relay from the battery.",
+            limit=9.0,
+        )
     elif r.run_v < 12.0:
-        yield say("sort_out", f"{r.run_v:.1f} V with the key at run: something in that feed drops volts.", "Choose another wire, or feed a relay from the battery.", at="/wiring/feed/run", limit=12.0)
+        yield say(
+            "sort_out",
+            f"{r.run_v:.1f} V with the key at run: something in that feed drops volts.",
+            "Choose another wire, or feed a relay from the battery.",
+            at="/wiring/feed/run",
+            limit=12.0,
+        )
     elif r.off_v > 0.5:
-        yield say("sort_out", f"{r.off_v:.1f} V with the key off: the engine may not stop and the battery runs down.", "Choose a wire that is dead with the key off.", at="/wiring/feed/off", limit=0.5)
+        yield say(
+            "sort_out",
+            f"{r.off_v:.1f} V with the key off: the engine may not stop and the battery runs down.",
+            "Choose a wire that is dead with the key off.",
+            at="/wiring/feed/off",
+            limit=0.5,
+        )
     elif r.crank_v < 10.0:
-        yield say("watch", f"{r.crank_v:.1f} V while cranking leaves little over 9 V.", "Charge the battery, clean its posts and the engine strap, measure again.", limit=10.0)
+        yield say(
+            "watch",
+            f"{r.crank_v:.1f} V while cranking leaves little over 9 V.",
+            "Charge the battery, clean its posts and the engine strap, measure again.",
+            limit=10.0,
+        )
     else:
         yield say("sound", f"{r.crank_v:.1f} V while cranking, {r.run_v:.1f} V at run, {r.off_v:.1f} V off.", limit=10.0)
 
@@ -52,7 +80,10 @@ def drop(w: Worked, say: Say) -> Iterator[Finding]:
                   f"Make {thin.label} {thin.proposed_area_m2 * 1e6:g} mm² in place of {thin.area_m2 * 1e6:.3g} mm².", at=at)  # fmt: skip
     if not over:
         worst = max(w.wiring.circuits, key=lambda c: c.drop_v / c.allowed_v)
-        yield say("sound", f"All {len(w.wiring.circuits)} circuits are within their drop; closest is {worst.label}, {worst.drop_v:.2f} of {worst.allowed_v:.2f} V.")
+        yield say(
+            "sound",
+            f"All {len(w.wiring.circuits)} circuits are within their drop; closest is {worst.label}, {worst.drop_v:.2f} of {worst.allowed_v:.2f} V.",
+        )
 
 
 @check("WIRE-05", "/wiring/fuses", "Fuses", source="load at most 75 % of the fuse, fuse at most what the wire carries; ISO 8820")
@@ -63,14 +94,24 @@ def fuses(w: Worked, say: Say) -> Iterator[Finding]:
         fitted = f.fitted_a
         if fitted is None:
             bad = True
-            yield say("sort_out", f"The {f.key} circuit draws {f.load_a:.1f} A, more than one 40 A blade fuse should carry.", "Split the circuit.", at=at)
+            yield say(
+                "sort_out",
+                f"The {f.key} circuit draws {f.load_a:.1f} A, more than one 40 A blade fuse should carry.",
+                "Split the circuit.",
+                at=at,
+            )
         elif fitted > f.wire_limit_a * 1.005:
             bad = True
             yield say("stop", f"{fitted:g} A on the {f.key} circuit is more than its thinnest wire, {f.thinnest.replace('_', ' ')}, carries: {f.wire_limit_a:.1f} A. The wire burns before the fuse goes.",
                       f"Fit {f.proposed_a:g} A or thicker wire." if f.proposed_a else "Fit thicker wire.", at=at)  # fmt: skip
         elif f.load_a > 0.75 * fitted * 1.005:
             bad = True
-            yield say("sort_out", f"{fitted:g} A on the {f.key} circuit is too small for {f.load_a:.1f} A running: it goes when hot.", f"Fit {f.proposed_a:g} A." if f.proposed_a else "Split the circuit.", at=at)
+            yield say(
+                "sort_out",
+                f"{fitted:g} A on the {f.key} circuit is too small for {f.load_a:.1f} A running: it goes when hot.",
+                f"Fit {f.proposed_a:g} A." if f.proposed_a else "Split the circuit.",
+                at=at,
+            )
     if not bad:
         yield say("sound", f"All {len(w.wiring.fuses)} fuses suit load and wire.")
 
@@ -79,8 +120,18 @@ def fuses(w: Worked, say: Say) -> Iterator[Finding]:
 def pins(w: Worked, say: Say) -> Iterator[Finding]:
     borrowed = [p.pin for p in w.wiring.pins if p.borrowed]
     if w.wiring.pins_short:
-        yield say("stop", f"No pin is left for {', '.join(w.wiring.pins_short)}.", "Choose a larger control unit, put more injectors on a driver, or drop an extra.", limit=0)
+        yield say(
+            "stop",
+            f"No pin is left for {', '.join(w.wiring.pins_short)}.",
+            "Choose a larger control unit, put more injectors on a driver, or drop an extra.",
+            limit=0,
+        )
     elif borrowed:
-        yield say("watch", f"Pins {', '.join(borrowed)} are borrowed from another kind.", "Check in the unit's own sheet that they may be set so.", limit=0)
+        yield say(
+            "watch",
+            f"Pins {', '.join(borrowed)} are borrowed from another kind.",
+            "Check in the unit's own sheet that they may be set so.",
+            limit=0,
+        )
     else:
         yield say("sound", "Every signal has a pin of its kind.", limit=0)

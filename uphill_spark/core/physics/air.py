@@ -18,7 +18,7 @@ def ambient_pressure(altitude_m: float) -> float:
     """Pressure [Pa] of the standard atmosphere at an altitude [m], -2,000 to 11,000 m (ISO 2533).
 
     >>> round(ambient_pressure(420.0))
-    96379
+    96380
     """
     return float(P_SEA_LEVEL * (1 - 2.25577e-5 * altitude_m) ** 5.25588)
 

@@ -120,10 +120,16 @@ class PumpData(Entry):
     d: float
     e: float
 
-    def table(self, volts: tuple[float, ...] = (10.0, 12.0, 13.5), kpa: tuple[float, ...] = (0.0, 200.0, 300.0, 400.0)) -> list[dict[str, str]]:
+    def table(
+        self, volts: tuple[float, ...] = (10.0, 12.0, 13.5), kpa: tuple[float, ...] = (0.0, 200.0, 300.0, 400.0)
+    ) -> list[dict[str, str]]:
         """Its sheet, as rows of the build document; rows without flow are left out."""
         rows = [(v, p, self.a * v - self.b * p - self.c, self.d + self.e * p) for v in volts for p in kpa]
-        return [{"voltage": f"{v:g} V", "pressure": f"{p:g} kPa", "flow": f"{q:.1f} L/h", "current": f"{i:.3f} A"} for v, p, q, i in rows if q > 0]
+        return [
+            {"voltage": f"{v:g} V", "pressure": f"{p:g} kPa", "flow": f"{q:.1f} L/h", "current": f"{i:.3f} A"}
+            for v, p, q, i in rows
+            if q > 0
+        ]
 
 
 @lru_cache(maxsize=1)

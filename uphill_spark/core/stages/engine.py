@@ -74,7 +74,10 @@ def work_out(build: Build) -> EngineResult:
         idle_manifold_pressure_pa=idle_manifold,
         idle_filling=filling,
         idle_fuel_mass_flow_kg_s=idle_air / (fuel.stoich * build.tune.idle_lambda),
-        compression=[CompressionBar(cylinder=r.cylinder, dry_pa=r.dry.si, wet_pa=r.wet.si if r.wet else None) for r in sorted(e.compression, key=lambda r: r.cylinder)],
+        compression=[
+            CompressionBar(cylinder=r.cylinder, dry_pa=r.dry.si, wet_pa=r.wet.si if r.wet else None)
+            for r in sorted(e.compression, key=lambda r: r.cylinder)
+        ],
         compression_spread=(max(dry) - min(dry)) / max(dry) if len(dry) == e.cylinders and max(dry) > 0 else None,
         compression_lowest_pa=min(dry) if dry else None,
         compression_expected_pa=0.85 * ambient * e.compression_ratio.si**1.2 - ambient,

@@ -8,9 +8,9 @@ from ..build import Build
 from ..build.fuel import Line
 from ..figures import Result, Spec
 from ..physics import pipe
+from ..physics.electric import resistance_per_metre
 from ..physics.pump import PumpFit, fit_pump, operating_point
 from ..reference import contacts, fittings, fuels, lines
-from ..physics.electric import resistance_per_metre
 from .engine import EngineResult, fuel_data
 
 PointName = Literal["full", "idle", "crank"]
@@ -122,7 +122,12 @@ class _System:
         return pipe.filter_loss(self.filter.pressure_drop.si, self.filter.at_flow.si, flow, self.thickness, self.filter.due)
 
     def pump_outlet(self, flow: float) -> float:
-        return self.rail(flow) + pipe.line_loss(self.supply, flow, self.liquid) + self.filter_drop(flow) + pipe.head(self.liquid, self.supply.rise)
+        return (
+            self.rail(flow)
+            + pipe.line_loss(self.supply, flow, self.liquid)
+            + self.filter_drop(flow)
+            + pipe.head(self.liquid, self.supply.rise)
+        )
 
 
 def work_out(build: Build, engine: EngineResult) -> FuelResult:
@@ -208,7 +213,16 @@ def _grade(system: _System, full: Point) -> list[GradePoint]:
     ]
 
 
-_SYSTEM = ("/fuel/supply", "/fuel/filter", "/fuel/regulator", "/fuel/return_line", "/engine/fuel", "/fuel/pump/curve", "/fuel/wire", "fuel.need")
+_SYSTEM = (
+    "/fuel/supply",
+    "/fuel/filter",
+    "/fuel/regulator",
+    "/fuel/return_line",
+    "/engine/fuel",
+    "/fuel/pump/curve",
+    "/fuel/wire",
+    "fuel.need",
+)
 _AT = {"full": "at full power", "idle": "at idle", "crank": "while cranking"}
 _IDLE = ("engine.idle_fuel_mass_flow", "engine.idle_manifold_pressure", "engine.ambient_pressure")
 _UPON: dict[PointName, tuple[str, ...]] = {"full": _SYSTEM, "idle": (*_SYSTEM, *_IDLE), "crank": _SYSTEM}

@@ -44,7 +44,9 @@ def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
     """Coil charge and order of fire."""
     g, coil, n = build.ignition, build.ignition.coil, build.engine.cylinders
     rev = build.engine.rev_limit.si
-    coils, period = {"wasted_spark": ((n + 1) // 2 if n % 2 == 0 else n, 1 / rev), "coil_per_plug": (n, 2 / rev)}.get(g.kind, (1, 2 / (n * rev)))
+    coils, period = {"wasted_spark": ((n + 1) // 2 if n % 2 == 0 else n, 1 / rev), "coil_per_plug": (n, 2 / rev)}.get(
+        g.kind, (1, 2 / (n * rev))
+    )
     rows = [_dwell(v, coil.resistance.si, coil.inductance.si, coil.current.si) for v in DWELL_VOLTS]
     running = rows[DWELL_VOLTS.index(13.8)].dwell_s
     share = min(running / period, 1.0) if running is not None else 1.0
@@ -81,7 +83,14 @@ def _outputs(build: Build) -> list[OutputRow]:
     for k, cylinders in enumerate(proposed_outputs(build)):
         given = wired[k] if k < len(wired) else None
         name = given.name if given else f"post {k + 1}" if build.ignition.kind in SINGLE_COIL else f"output {k + 1}"
-        rows.append(OutputRow(name=name, proposed=cylinders, wired=given.cylinders if given else None, fires_deg=[order.index(c) * interval for c in cylinders]))
+        rows.append(
+            OutputRow(
+                name=name,
+                proposed=cylinders,
+                wired=given.cylinders if given else None,
+                fires_deg=[order.index(c) * interval for c in cylinders],
+            )
+        )
     return rows
 
 
@@ -101,7 +110,9 @@ _COIL = ("/ignition/coil/resistance", "/ignition/coil/inductance", "/ignition/co
 
 def _dwell_figure(volts: float) -> Spec:
     k = DWELL_VOLTS.index(volts)
-    return Spec(f"ignition.dwell.{volts:g}V", "ms", f"Dwell at {volts:g} V", _COIL, "charge of an R-L circuit", lambda r: r.dwell[k].dwell_s)
+    return Spec(
+        f"ignition.dwell.{volts:g}V", "ms", f"Dwell at {volts:g} V", _COIL, "charge of an R-L circuit", lambda r: r.dwell[k].dwell_s
+    )
 
 
 FIGURES = (

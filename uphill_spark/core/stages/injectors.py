@@ -110,7 +110,15 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult) -> InjectorsR
 
 
 _FLOW = ("/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/engine/fuel")
-_FULL = ("injectors.flow.working", "engine.fuel_mass_flow", "/injectors/count", "/injectors/firing", "/engine/power_speed", "/injectors/dead_time", "/injectors/driver")
+_FULL = (
+    "injectors.flow.working",
+    "engine.fuel_mass_flow",
+    "/injectors/count",
+    "/injectors/firing",
+    "/engine/power_speed",
+    "/injectors/dead_time",
+    "/injectors/driver",
+)
 _IDLE = (*_FLOW, "fuel.rail.pressure.idle", "engine.idle_fuel_mass_flow", "engine.idle_manifold_pressure", "engine.ambient_pressure",
          "/injectors/count", "/injectors/firing", "/engine/idle_speed")  # fmt: skip
 FIGURES = (

@@ -79,7 +79,9 @@ def needed(build: Build) -> dict[SensorKind, tuple[Need, str]]:
         "coolant_temperature": ("required", "a cold engine is started and warmed up by it"),
         "intake_air_temperature": ("required", "the mass of air in a cylinder goes with one over temperature"),
         "throttle_position": ("required", "it is the load signal here" if itb else "tip-in, over-run cut and flood clear need it"),
-        "manifold_pressure": ("optional", "one throttle per cylinder gives no steady vacuum") if itb else ("required", "it is the load signal"),
+        "manifold_pressure": ("optional", "one throttle per cylinder gives no steady vacuum")
+        if itb
+        else ("required", "it is the load signal"),
         "wideband_oxygen": ("recommended", "nothing can be learned on the road without it"),
     }
     if wheel:
@@ -97,8 +99,16 @@ def work_out(build: Build) -> SensorsResult:
     decisions = build.sensors.decisions
     inside = build.wiring.profile == "throttle_body_unit"
     rows = [
-        SensorRow(kind=kind, label=LABELS[kind][0], need=need, why=why, place=LABELS[kind][1], state=decisions.get(kind, "proposed"), inside_unit=inside and kind in INSIDE_BODY,
-                  two_wire=kind == "crank" and build.sensors.trigger is not None and build.sensors.trigger.sensor == "variable_reluctance")
+        SensorRow(
+            kind=kind,
+            label=LABELS[kind][0],
+            need=need,
+            why=why,
+            place=LABELS[kind][1],
+            state=decisions.get(kind, "proposed"),
+            inside_unit=inside and kind in INSIDE_BODY,
+            two_wire=kind == "crank" and build.sensors.trigger is not None and build.sensors.trigger.sensor == "variable_reluctance",
+        )
         for kind, (need, why) in needed(build).items()
     ]
     return SensorsResult(rows=rows, coolant=_coolant(build), trigger=_trigger(build))

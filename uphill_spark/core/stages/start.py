@@ -49,9 +49,17 @@ def work_out(w: Worked) -> StartResult:
         s = signed.get(str(n))
         steps.append(
             SheetStep(
-                number=n, title=title, cautions=cautions, do=do, expect=expect, if_off=if_off,
-                done=bool(s and s.done), by=s.by if s else "", when=s.when if s else "", reading=s.reading if s else "",
-            )  # fmt: skip
+                number=n,
+                title=title,
+                cautions=cautions,
+                do=do,
+                expect=expect,
+                if_off=if_off,
+                done=bool(s and s.done),
+                by=s.by if s else "",
+                when=s.when if s else "",
+                reading=s.reading if s else "",
+            )
         )
     return StartResult(steps=steps, done=sum(s.done for s in steps))
 
@@ -79,7 +87,11 @@ def _go(w: Worked) -> Draft:
             "Oil, coolant and fuel filled; the first fuel goes into a can, not the tank.",
             "Local rules for fuel, noise and emissions checked; licensed person where they ask for one.",
         ],
-        [_usual("Battery, at rest, charger on", "over 12.4 V"), _is("Fuse in the pump circuit", _fuse(w, "pump")), _is("Fuse in the unit's feed", _fuse(w, "unit"))],
+        [
+            _usual("Battery, at rest, charger on", "over 12.4 V"),
+            _is("Fuse in the pump circuit", _fuse(w, "pump")),
+            _is("Fuse in the unit's feed", _fuse(w, "unit")),
+        ],
         ["Flat battery: charge first. Never write the unit's memory on a flat battery."],
     )
 
@@ -94,7 +106,11 @@ def _key_on(w: Worked) -> Draft:
     return (
         "Key on, unit unplugged, then plugged",
         ["Hot wire or smoke: helper takes the battery terminal off at once."],
-        ["Meter from the unit's feed pin to its ground pin, unit unplugged.", "Plug the unit in; wait a minute; feel for heat, smell.", "Its screen or link stays up."],
+        [
+            "Meter from the unit's feed pin to its ground pin, unit unplugged.",
+            "Plug the unit in; wait a minute; feel for heat, smell.",
+            "Its screen or link stays up.",
+        ],
         [
             _is("Permanent feed at the plug", f"within {unit.drop_v:.1f} V of the battery"),
             _is("Ignition feed, key on", "over 12.0 V" if w.wiring.run_v is None else f"{w.wiring.run_v:.1f} V as measured"),
@@ -131,7 +147,11 @@ def _prime(w: Worked) -> Draft:
     return (
         "Prime",
         ["Fuel sprays from a loose joint at this pressure. Eye protection; rag and can ready; key off before touching a joint."],
-        ["Key on: the pump runs a short prime and stops by itself.", "Eyes and nose on every joint from tank to rail and back.", "First run of new plumbing: return into a can."],
+        [
+            "Key on: the pump runs a short prime and stops by itself.",
+            "Eyes and nose on every joint from tank to rail and back.",
+            "First run of new plumbing: return into a can.",
+        ],
         [
             _is("Rail gauge, pump running, engine off", f"{_kpa(set_pa * 0.95)} to {_kpa(set_pa * 1.05)}"),
             _is("Volts at the pump", f"about {crank.volts + 2.4:.1f} V on a rested battery"),
@@ -166,11 +186,17 @@ def _start(w: Worked) -> Draft:
     return (
         "Start",
         ["Extinguisher in the helper's hand. A cough back through the throttle can light fuel: nobody leans over it."],
-        ["Plug the injectors in. Crank ten seconds at most, rest thirty.", "Wet plugs: pedal to the floor clears it while cranking.", "Do not hold it wide open."],
+        [
+            "Plug the injectors in. Crank ten seconds at most, rest thirty.",
+            "Wet plugs: pedal to the floor clears it while cranking.",
+            "Do not hold it wide open.",
+        ],
         [
             _usual("Catches", "within 5 s"),
             _usual("Oil pressure", "within 5 s, or stop"),
-            _is("First cranking pulse at 20 °C", f"about {required * 1.2:.1f} ms plus {w.injectors.dead_time['10'] * 1e3:.1f} ms dead time"),
+            _is(
+                "First cranking pulse at 20 °C", f"about {required * 1.2:.1f} ms plus {w.injectors.dead_time['10'] * 1e3:.1f} ms dead time"
+            ),
         ],
         ["Coughs back: timing or order. Wet: too much fuel. Nothing: trigger."],
     )
@@ -181,7 +207,11 @@ def _first_minute(w: Worked) -> Draft:
         "First minute",
         ["Exhaust gas kills indoors: doors open, hose on the pipe.", "Hot exhaust, moving fan."],
         ["Hold 1,200 to 1,500 rpm; a new cam at its own break-in speed.", "Look along every fuel joint again. Watch for smoke."],
-        [_usual("Charging", "13.5 to 14.6 V"), _is("Rail gauge at idle", _kpa(w.fuel.gauge_idle_pa)), _usual("Temperatures", "move upward")],
+        [
+            _usual("Charging", "13.5 to 14.6 V"),
+            _is("Rail gauge at idle", _kpa(w.fuel.gauge_idle_pa)),
+            _usual("Temperatures", "move upward"),
+        ],
         ["No charge: exciter lamp or its wire. Leak: key off at once."],
     )
 
@@ -190,17 +220,32 @@ def _warm(w: Worked) -> Draft:
     e = w.engine
     expect = [
         _is("Idle speed", f"{w.build.engine.idle_speed.si * 60:.0f} rpm"),
-        _is("Rail gauge at idle", f"{_kpa(w.fuel.gauge_idle_pa)}, lower than engine off is right" if w.build.fuel.regulator.reference == "manifold" else _kpa(w.fuel.gauge_idle_pa)),
+        _is(
+            "Rail gauge at idle",
+            f"{_kpa(w.fuel.gauge_idle_pa)}, lower than engine off is right"
+            if w.build.fuel.regulator.reference == "manifold"
+            else _kpa(w.fuel.gauge_idle_pa),
+        ),
         _is("Injector pulse at idle, effective", f"about {w.injectors.pulse_idle_s * 1e3:.1f} ms"),
         _is("Lambda at idle", f"{w.build.tune.idle_lambda:.2f} ± 0.05"),
         _usual("Air valve", "5 to 20 % of its range"),
     ]
     if w.tune.load_signal == "manifold_pressure":
-        expect.insert(1, _is("Manifold pressure at idle", f"{e.idle_manifold_pressure_pa / 1e3 - 5:.0f} to {e.idle_manifold_pressure_pa / 1e3 + 8:.0f} kPa absolute"))
+        expect.insert(
+            1,
+            _is(
+                "Manifold pressure at idle",
+                f"{e.idle_manifold_pressure_pa / 1e3 - 5:.0f} to {e.idle_manifold_pressure_pa / 1e3 + 8:.0f} kPa absolute",
+            ),
+        )
     return (
         "Warm, coolant over 75 °C",
         ["Hot coolant under pressure: cap stays on. Hot exhaust."],
-        ["Timing again, locked.", "Idle air by the screw until the air valve sits low in its range.", "Re-zero the throttle sensor after the stop screw moved."],
+        [
+            "Timing again, locked.",
+            "Idle air by the screw until the air valve sits low in its range.",
+            "Re-zero the throttle sensor after the stop screw moved.",
+        ],
         expect,
         ["Manifold pressure high: air leak, late timing, or a tight valve."],
     )
@@ -211,6 +256,9 @@ def _shut_down(w: Worked) -> Draft:
         "Shut down",
         ["Fuel stays under pressure: release it before opening a joint."],
         ["Key off: engine stops at once, pump stops.", "Look at every joint once more.", "Save the unit's file as a new revision."],
-        [_is("Pump after key off", "silent" if w.build.fuel.pump.control != "key" else "silent; it is fed from the key in this build"), _usual("Loss in five minutes", "20 kPa at most")],
+        [
+            _is("Pump after key off", "silent" if w.build.fuel.pump.control != "key" else "silent; it is fed from the key in this build"),
+            _usual("Loss in five minutes", "20 kPa at most"),
+        ],
         ["Runs on: exciter or relay feeds back into the ignition feed."],
     )

@@ -120,7 +120,9 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: In
 
     def grid(key: str, title: str, unit: str, values: Array, digits: int, doubt: str) -> Table:
         rows = [[round(float(v), digits) for v in row] for row in values]
-        return Table(key=key, title=title, unit=unit, x_label="rpm", x=[float(v) for v in rpm], y_label=y_label, y=load, rows=rows, doubt=doubt)
+        return Table(
+            key=key, title=title, unit=unit, x_label="rpm", x=[float(v) for v in rpm], y_label=y_label, y=load, rows=rows, doubt=doubt
+        )
 
     full = _full_power(build, ambient)
     full_fuel = full * e.displacement.si * e.power_speed.si / 2 / (data.stoich * build.tune.full_lambda)
@@ -132,7 +134,14 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: In
         tables=[
             grid("ve", first, "%", fuel_values, 1, "± 10 %, ± 15 % below 1,500 rpm; the log on the road finishes it"),
             grid("lambda", "Lambda target", "lambda", mixture, 3, "a choice, not a measurement"),
-            grid("advance", "Ignition advance", "deg before top", advance, 1, f"{SAFE_SIDE:g} degrees on the safe side of a usual full-load figure"),
+            grid(
+                "advance",
+                "Ignition advance",
+                "deg before top",
+                advance,
+                1,
+                f"{SAFE_SIDE:g} degrees on the safe side of a usual full-load figure",
+            ),
             *_curves(build, injectors, ignition),
         ],
         best_filling_speed_rev_s=CAM_SHAPE[e.cam][0] * e.power_speed.si,
@@ -189,7 +198,15 @@ def _curves(build: Build, injectors: InjectorsResult, ignition: IgnitionResult) 
     ]  # fmt: skip
 
 
-_TABLE = ("/engine/valve_train", "/engine/cam", "/engine/layout", "/engine/power_speed", "/engine/idle_speed", "/engine/rev_limit", "engine.ambient_pressure")
+_TABLE = (
+    "/engine/valve_train",
+    "/engine/cam",
+    "/engine/layout",
+    "/engine/power_speed",
+    "/engine/idle_speed",
+    "/engine/rev_limit",
+    "engine.ambient_pressure",
+)
 FIGURES = (
     Spec("tune.required_pulse", "ms", "Required pulse: lambda 1, 100 kPa, 20 °C, filling 1",
          ("injectors.nominal", "/engine/displacement", "/engine/cylinders", "/engine/firing_order", "/injectors/count", "/engine/fuel"), "ideal gas", lambda r: r.required_pulse_s),

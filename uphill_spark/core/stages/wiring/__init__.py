@@ -73,7 +73,15 @@ def work_out(build: Build, fuel: FuelResult, injectors: InjectorsResult, sensors
         pins_short=short,
         nodes=[NodeRow(key=k, name=n.name, x_m=n.x, y_m=n.y) for k, n in w.nodes.items()],
         branches=[
-            BranchRow(key=k, start=b.start, end=b.end, zone=b.zone, length_m=b.length.si, wires=through[k], diameter_m=bundle_diameter(sizes[k]) if k in sizes else 0.0)
+            BranchRow(
+                key=k,
+                start=b.start,
+                end=b.end,
+                zone=b.zone,
+                length_m=b.length.si,
+                wires=through[k],
+                diameter_m=bundle_diameter(sizes[k]) if k in sizes else 0.0,
+            )
             for k, b in w.branches.items()
         ],
         total_length_m=sum(wire.length_m for wire in wires),

@@ -51,7 +51,9 @@ def assign(build: Build, plans: list[CircuitPlan]) -> tuple[list[PinRow], list[s
             on[pins[index][0]] = [w.key for w in wires]
             if pins[index][1].kind != kind:
                 borrowed.add(pins[index][0])
-    rows = [PinRow(pin=name, kind=group.kind, limit_a=group.limit, wires=on.get(name, []), borrowed=name in borrowed) for name, group in pins]
+    rows = [
+        PinRow(pin=name, kind=group.kind, limit_a=group.limit, wires=on.get(name, []), borrowed=name in borrowed) for name, group in pins
+    ]
     for wire in (w for plan in plans for w in plan.wires):
         if wire.key in named:
             wire.start, wire.end = (named[wire.key] if end.startswith("unit.?") else end for end in (wire.start, wire.end))
@@ -70,4 +72,3 @@ def _match(kinds: list[str], pins: list[tuple[str, PinData]]) -> list[int | None
                     cost[i, j] = rank * _BORROWED + j * 1e-2 - i * j * 1e-7  # the product keeps signals in order along the pins
     _, columns = linear_sum_assignment(cost)
     return [j if j < m else None for j in columns.tolist()]
-

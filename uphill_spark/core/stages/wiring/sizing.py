@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections import Counter
 from functools import lru_cache
 
@@ -71,11 +72,11 @@ class FuseRow(Result):
 @lru_cache(maxsize=64)
 def _routes(branches: tuple[tuple[str, str, str, float], ...]) -> dict[str, dict[str, list[str]]]:
     """Places passed on the shortest way between any two places."""
-    graph = networkx.Graph()
+    graph: networkx.Graph[str] = networkx.Graph()
     for key, start, end, length in branches:
         graph.add_edge(start, end, weight=length, key=key)
     ways = dict(networkx.all_pairs_dijkstra_path(graph, weight="weight"))
-    return {a: {b: [graph[x][y]["key"] for x, y in zip(way, way[1:], strict=False)] for b, way in to.items()} for a, to in ways.items()}
+    return {a: {b: [graph[x][y]["key"] for x, y in itertools.pairwise(way)] for b, way in to.items()} for a, to in ways.items()}
 
 
 @lru_cache(maxsize=1024)
@@ -97,12 +98,26 @@ def size(build: Build, plans: list[CircuitPlan]) -> tuple[list[WireRow], list[Ci
         lengths = [w.fixed_length if w.fixed_length is not None else _length(build, paths[w.key]) for w in plan.wires]
         total = sum(lengths) or 1.0
         made = [
-            _row(build, w, paths[w.key], length, plan.allowed * SYSTEM_VOLTS * length / total, max((loaded[k] for k in paths[w.key]), default=1), loads)
+            _row(
+                build,
+                w,
+                paths[w.key],
+                length,
+                plan.allowed * SYSTEM_VOLTS * length / total,
+                max((loaded[k] for k in paths[w.key]), default=1),
+                loads,
+            )
             for w, length in zip(plan.wires, lengths, strict=True)
         ]
         rows += made
         circuit_rows.append(
-            CircuitRow(key=plan.key, label=plan.label, drop_v=sum(r.drop_v for r in made), allowed_v=plan.allowed * SYSTEM_VOLTS, fitted=any(r.fitted for r in made))
+            CircuitRow(
+                key=plan.key,
+                label=plan.label,
+                drop_v=sum(r.drop_v for r in made),
+                allowed_v=plan.allowed * SYSTEM_VOLTS,
+                fitted=any(r.fitted for r in made),
+            )
         )
     return rows, circuit_rows, _fuse_rows(build, loads, rows)
 
@@ -138,7 +153,8 @@ def _row(build: Build, plan: WirePlan, path: list[str], length: float, allowed_v
         (
             w.area
             for w in standard_wires()
-            if plan.current * length * resistance_per_metre(w.area, at) <= allowed_v and wire_current_limit(w.area, w.outside, ambient, INSULATION_LIMIT, bundle) >= must_carry
+            if plan.current * length * resistance_per_metre(w.area, at) <= allowed_v
+            and wire_current_limit(w.area, w.outside, ambient, INSULATION_LIMIT, bundle) >= must_carry
         ),
         standard_wires()[-1].area,
     )
@@ -176,6 +192,13 @@ def _fuse_rows(build: Build, loads: dict[str, float], wires: list[WireRow]) -> l
         thinnest = min(behind, key=lambda w: w.limit_a)
         proposed = _next_fuse(load)
         rows.append(
-            FuseRow(key=key, load_a=load, proposed_a=proposed, fitted_a=build.wiring.fuses.get(key, proposed), wire_limit_a=thinnest.limit_a, thinnest=thinnest.key)
+            FuseRow(
+                key=key,
+                load_a=load,
+                proposed_a=proposed,
+                fitted_a=build.wiring.fuses.get(key, proposed),
+                wire_limit_a=thinnest.limit_a,
+                thinnest=thinnest.key,
+            )
         )
     return rows

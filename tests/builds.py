@@ -1,0 +1,59 @@
+"""Builds for tests, made through the public constructors: the demo cars, and edits of them."""
+
+from __future__ import annotations
+
+import copy
+import functools
+from typing import Any
+
+from uphill_spark import demo
+from uphill_spark.core.build import Build, apply_edit, parse
+from uphill_spark.core.plan import Plan, evaluate
+from uphill_spark.core.worked import Worked, work_out
+
+
+@functools.cache
+def _document(name: str) -> dict[str, Any]:
+    return demo.document(name)
+
+
+def document(name: str = "tern") -> dict[str, Any]:
+    """A demo car's document, free to change."""
+    return copy.deepcopy(_document(name))
+
+
+def _at(document: Any, tokens: list[str]) -> Any:
+    for token in tokens:
+        document = document[int(token)] if isinstance(document, list) else document.get(token) if document is not None else None
+    return document
+
+
+def edited(name: str = "tern", changes: dict[str, Any] | None = None) -> Build:
+    """A demo car with values set by pointer; None takes a value out."""
+    doc = document(name)
+    for pointer, value in (changes or {}).items():
+        tokens = pointer.split("/")[1:]
+        above = _at(doc, tokens[:-1])
+        key: Any = int(tokens[-1]) if isinstance(above, list) else tokens[-1]
+        if value is None:
+            del above[key]
+        else:
+            above[key] = value
+    return parse(doc)
+
+
+def plan(name: str = "tern", changes: dict[str, Any] | None = None) -> Plan:
+    return evaluate(edited(name, changes))
+
+
+def worked(name: str = "tern", changes: dict[str, Any] | None = None) -> Worked:
+    return work_out(edited(name, changes))
+
+
+def severity(code: str, name: str = "tern", changes: dict[str, Any] | None = None) -> set[str]:
+    """The severities that a check gives."""
+    return {f.severity for f in plan(name, changes).findings if f.code == code}
+
+
+def patched(name: str, patch: list[dict[str, Any]]) -> tuple[dict[str, Any], list[dict[str, Any]], Build]:
+    return apply_edit(document(name), patch)

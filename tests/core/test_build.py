@@ -1,0 +1,208 @@
+"""The build document: what is refused and how it is said, edits, pencil marks, versions, field names."""
+
+import json
+import unittest
+from unittest import mock
+
+import jsonschema
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.builds import document, patched
+from uphill_spark import demo
+from uphill_spark.core import fresh
+from uphill_spark.core.build import document as document_module
+from uphill_spark.core.build import json_schema, parse
+from uphill_spark.core.build.fields import fields, label
+from uphill_spark.core.errors import BuildError, FormatError, PatchError
+from uphill_spark.core.plan import evaluate
+
+
+class Refusals(unittest.TestCase):
+    def refuse(self, name: str, pointer: str, value: object) -> list[tuple[str, str, str]]:
+        doc = document(name)
+        here = doc
+        *above, last = pointer.split("/")[1:]
+        for token in above:
+            here = here[int(token)] if isinstance(here, list) else here[token]
+        here[int(last) if isinstance(here, list) else last] = value
+        with self.assertRaises(BuildError) as caught:
+            parse(doc)
+        self.assertTrue(caught.exception.problems)
+        self.assertIn(caught.exception.problems[0].at, str(caught.exception))
+        return [(p.at, p.given, p.wants) for p in caught.exception.problems]
+
+    def test_each_names_the_field_what_was_given_and_what_would_do(self) -> None:
+        rows = document()["fuel"]["pump"]["curve"]
+        rising = [{**rows[0], "flow": "10 L/h"}, *rows[1:]]
+        for pointer, value, at, word in [
+            ("/engine/power", "118 mm", "/engine/power", "does not measure power"), ("/engine/power", "-5 kW", "/engine/power", "between 3 kW and 1000 kW"),
+            ("/engine/power", "1e300 kW", "/engine/power", "between"), ("/engine/power", 118, "/engine/power", "string"), ("/engine/powr", "1 kW", "/engine/powr", "no such key"),
+            ("/engine/firing_order", [1, 5, 3, 6, 2, 2], "/engine/firing_order", "each of the cylinders 1 to 6 once"), ("/engine/firing_order", [], "/engine/firing_order", "at least 1"),
+            ("/engine/cylinders", 0, "/engine/cylinders", "greater than or equal to 1"), ("/engine/rev_limit", "3000 rpm", "/engine/rev_limit", "at or above"),
+            ("/engine/fuel", "diesel", "/engine/fuel", "'E10'"), ("/engine/compression", [{"cylinder": 9, "dry": "1 bar"}], "/engine/compression", "one reading"),
+            ("/fuel/pump/curve", [], "/fuel/pump/curve", "at least 2"), ("/fuel/pump/curve", rising, "/fuel/pump/curve", "does not rise as pressure rises"),
+            ("/fuel/pump/curve", [rows[0], rows[0]], "/fuel/pump/curve", "two different pressures"), ("/fuel/supply/bore", "0 mm", "/fuel/supply/bore", "between 1 mm"),
+            ("/injectors/flow", "150 mm", "/injectors/flow", "mass or volume flow"), ("/injectors/flow", "1 g/min", "/injectors/flow", "between 6 g/min"),
+            ("/sensors/coolant/points", [], "/sensors/coolant/points", "at least 3"), ("/tune/full_lambda", 9, "/tune/full_lambda", "less than or equal to 1.3"),
+            ("/ignition/outputs", [{"name": "A", "cylinders": [9]}], "/ignition/outputs/0/cylinders", "1 to 6"), ("/wiring/overrides", {"Bad Key": {}}, "/wiring/overrides", "match"),
+            ("/name", "", "/name", "at least 1"), ("/name", "a\x00b", "/name", "match"), ("/notes", "x" * 5000, "/notes", "at most 4000"), ("/marks", {"no pointer": {"kind": "assumed"}}, "/marks", "match"),
+        ]:  # fmt: skip
+            with self.subTest(pointer=pointer, value=str(value)[:30]):
+                found = self.refuse("tern", pointer, value)
+                self.assertTrue(any(f[0].startswith(at) and word in f[2] for f in found), found)
+
+    def test_relations_between_fields(self) -> None:
+        self.assertIn("below the speed of full power", self.refuse("tern", "/engine/power_speed", "700 rpm")[0][2])
+        doc = document()
+        doc["sensors"]["trigger"].update(teeth=6, missing=4)
+        with self.assertRaises(BuildError) as caught:
+            parse(doc)
+        self.assertIn("36-1", caught.exception.problems[0].wants)
+
+    def test_places_must_be_there_and_joined(self) -> None:
+        doc = document()
+        del doc["wiring"]["branches"]["unit_tank"]
+        with self.assertRaises(BuildError) as caught:
+            parse(doc)
+        self.assertIn("tank", caught.exception.problems[0].given)
+
+    def test_format_and_version(self) -> None:
+        for wrong in (
+            [],
+            "x",
+            None,
+            {},
+            {"format": "other"},
+            {"format": "uphill-spark-build", "version": 99},
+            {"format": "uphill-spark-build", "version": True},
+        ):
+            with self.subTest(str(wrong)), self.assertRaises(FormatError):
+                parse(wrong)
+
+    def test_an_older_version_is_upgraded(self) -> None:
+        old = {**document(), "version": 0}
+        with mock.patch.dict(document_module.UPGRADERS, {0: lambda d: {**d, "version": 1, "name": d["name"] + ", upgraded"}}):
+            self.assertEqual(parse(old).name, "Marlow Tern 2600 estate, upgraded")
+
+    @settings(max_examples=60, deadline=None)
+    @given(
+        st.recursive(
+            st.none() | st.booleans() | st.integers() | st.floats() | st.text(),
+            lambda x: st.lists(x) | st.dictionaries(st.text(), x),
+            max_leaves=12,
+        ),
+        st.data(),
+    )
+    def test_junk_anywhere_is_refused_or_taken_never_worse(self, junk: object, data: st.DataObject) -> None:
+        pointer = data.draw(st.sampled_from(sorted(p for p in fields() if "*" not in p)))
+        doc = document()
+        here = doc
+        *above, last = pointer.split("/")[1:]
+        for token in above:
+            here = here.setdefault(token, {})
+        here[last] = junk
+        try:
+            evaluate(parse(doc))
+        except BuildError as error:
+            self.assertTrue(error.problems)
+
+
+class Schema(unittest.TestCase):
+    def test_the_published_schema_takes_the_demo_cars_and_refuses_a_wrong_key(self) -> None:
+        schema = json_schema()
+        jsonschema.Draft202012Validator.check_schema(schema)
+        validator = jsonschema.Draft202012Validator(schema)
+        for name in demo.NAMES:
+            self.assertEqual([e.message for e in validator.iter_errors(document(name))], [])
+        self.assertFalse(validator.is_valid({**document(), "colour": "red"}))
+
+    def test_every_value_field_has_a_name_and_the_demo_cars_are_known(self) -> None:
+        for pointer, info in fields().items():
+            if info.kind not in ("group", "list") and not pointer.endswith("/*"):
+                self.assertTrue(info.title, pointer)
+        self.assertEqual(label("/engine/power"), "Power target")
+        self.assertEqual(label("/engine/compression/2/dry"), "Compression, dry")
+        self.assertEqual(label("/wiring/branches/unit_tank/length"), "Length")
+        self.assertEqual(fields()["/fuel/design_margin"].default, "1.2")
+
+
+class Edits(unittest.TestCase):
+    def test_a_written_value_is_no_longer_assumed(self) -> None:
+        doc, full, build = patched("tern", [{"op": "replace", "path": "/fuel/wire/length", "value": "5 m"}])
+        self.assertEqual(build.fuel.wire.length, "5 m")
+        self.assertNotIn("/fuel/wire/length", doc["marks"])
+        self.assertEqual(full[-1], {"op": "remove", "path": "/marks/~1fuel~1wire~1length"})
+
+    def test_a_mark_on_a_part_is_narrowed_to_the_rest(self) -> None:
+        doc, _, build = patched("tern", [{"op": "replace", "path": "/fuel/filter/at_flow", "value": "160 L/h"}])
+        self.assertNotIn("/fuel/filter", doc["marks"])
+        self.assertEqual(build.assumed_under("/fuel/filter/at_flow"), [])
+        self.assertEqual(build.assumed_under("/fuel/filter/pressure_drop"), ["/fuel/filter/pressure_drop"])
+
+    def test_a_measured_mark_stays_and_a_mark_can_be_set_along(self) -> None:
+        doc, _, _ = patched("tern", [{"op": "replace", "path": "/wiring/feed/crank", "value": "10.4 V"}])
+        self.assertEqual(doc["marks"]["/wiring/feed/crank"]["kind"], "measured")
+        mark = {"op": "add", "path": "/marks/~1engine~1bsfc", "value": {"kind": "assumed"}}
+        doc, full, _ = patched("tern", [{"op": "replace", "path": "/engine/bsfc", "value": "0.31 kg/kWh"}, mark])
+        self.assertEqual(doc["marks"]["/engine/bsfc"]["kind"], "assumed")
+        self.assertEqual(len(full), 2)
+
+    def test_what_does_not_fit_is_refused_and_nothing_is_changed(self) -> None:
+        before = document()
+        for patch in (
+            None, [], "x", [1], [{"op": "fly", "path": "/x"}], [{"op": "replace", "path": "engine"}], [{"op": "replace", "path": "/engine/power"}], [{"op": "remove", "path": "/engine/nothing"}],
+            [{"op": "replace", "path": "/engine/compression/99/dry", "value": "1 bar"}], [{"op": "test", "path": "/name", "value": "x"}], [{"op": "move", "path": "/name"}],
+            [{"op": "add", "path": "/notes", "value": "x"}] * 201,
+        ):  # fmt: skip
+            with self.subTest(str(patch)[:50]), self.assertRaises(PatchError) as caught:
+                patched("tern", patch)
+            self.assertTrue(caught.exception.problems[0].wants)
+        self.assertEqual(document(), before)
+
+
+class Fresh(unittest.TestCase):
+    ANSWERS = {"name": "x", "layout": "port_plenum", "cylinders": 6, "displacement": "2597 cc", "power": "118 kW", "fuel": "E10"}
+
+    def test_five_answers_make_a_build_with_everything_else_in_pencil(self) -> None:
+        doc = fresh.new_document(self.ANSWERS)
+        plan = evaluate(parse(doc))
+        given = {"/engine/layout", "/engine/cylinders", "/engine/displacement", "/engine/power", "/engine/fuel"}
+        self.assertFalse(given & set(doc["marks"]))
+        self.assertGreater(len(doc["marks"]), 30)
+        self.assertTrue(plan.figures["fuel.margin.full"].assumed)
+        self.assertGreaterEqual(plan.figures["fuel.margin.full"].value or 0, 1.2)
+
+    @settings(max_examples=40, deadline=None)
+    @given(
+        st.sampled_from(["port_plenum", "throttle_body", "individual_throttles"]),
+        st.integers(1, 12),
+        st.integers(200, 7000),
+        st.integers(10, 500),
+        st.sampled_from(["E0", "E10", "E85"]),
+    )
+    def test_any_five_answers_give_a_plan(self, layout: str, cylinders: int, cc: int, kw: int, fuel: str) -> None:
+        given_answers = {
+            "name": "x",
+            "layout": layout,
+            "cylinders": cylinders,
+            "displacement": f"{cc} cc",
+            "power": f"{kw} kW",
+            "fuel": fuel,
+        }
+        if not 40 <= cc / cylinders <= 2000:
+            with self.assertRaises(BuildError):
+                fresh.new_document(given_answers)
+            return
+        plan = evaluate(parse(fresh.new_document(given_answers)))
+        self.assertEqual(len(plan.stages.start.steps), 9)
+        json.loads(plan.model_dump_json())
+
+    def test_bad_answers_are_named(self) -> None:
+        with self.assertRaises(BuildError) as caught:
+            fresh.new_document({**self.ANSWERS, "power": "much", "cylinders": 99, "layout": "rocket"})
+        self.assertEqual({p.at for p in caught.exception.problems}, {"/power", "/cylinders", "/layout"})
+
+
+if __name__ == "__main__":
+    unittest.main()

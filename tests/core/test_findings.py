@@ -1,0 +1,129 @@
+"""Every check: a build that makes it fire at each severity, and one that does not."""
+
+import unittest
+from typing import Any
+
+from tests.builds import plan, severity
+from uphill_spark.core.findings import CHECKS
+
+ROWS = [{"cylinder": c, "dry": "1100 kPa"} for c in range(1, 7)]
+
+
+def compression(**changed: str) -> list[dict[str, Any]]:
+    return [{**row, "dry": changed.get(f"c{row['cylinder']}", row["dry"])} for row in ROWS]
+
+
+#: Code, demo car, changes, the severities that must be among what the check says.
+CASES: list[tuple[str, str, dict[str, Any], str]] = [
+    ("ENG-01", "tern", {"/engine/compression": compression(c2="970 kPa")}, "watch"),
+    ("ENG-01", "tern", {"/engine/compression": compression(c2="800 kPa")}, "sort_out"),
+    ("ENG-01", "tern", {"/engine/compression": compression(c2="700 kPa")}, "stop"),
+    ("ENG-01", "tern", {"/engine/compression": [{**r, "dry": "590 kPa"} for r in ROWS]}, "stop"),
+    ("ENG-01", "tern", {"/engine/compression": ROWS[:5]}, "unknown"),
+    ("ENG-01", "tern", {"/engine/compression": [{**r, "dry": "1900 kPa"} for r in ROWS]}, "watch"),
+    ("ENG-05", "tern", {"/engine/power": "119 kW"}, "watch"),
+    ("ENG-05", "tern", {"/engine/power": "135 kW"}, "sort_out"),
+    ("ENG-05", "tern", {"/engine/power": "150 kW"}, "stop"),
+    ("ENG-06", "tern", {"/engine/rev_limit": "7600 rpm"}, "watch"),
+    ("ENG-06", "tern", {"/engine/rev_limit": "9500 rpm"}, "stop"),
+    ("ENG-06", "tern", {"/engine/stroke": None, "/engine/bore": None}, "unknown"),
+    ("ENG-07", "tern", {"/engine/firing_order": [1, 2, 3, 4, 5, 6], "/ignition/outputs": []}, "stop"),
+    ("ENG-07", "tern", {"/engine/arrangement": "vee", "/engine/banks": [[1, 3, 5], [2, 4, 6]]}, "stop"),
+    ("FUEL-01", "tern", {"/engine/power": "500 kW"}, "stop"),
+    ("FUEL-01", "tern", {"/fuel/design_margin": "4"}, "watch"),
+    ("FUEL-02", "tern", {"/fuel/wire/size": "2.5 mm2"}, "watch"),
+    ("FUEL-02", "tern", {"/fuel/wire/size": "0.75 mm2"}, "sort_out"),
+    ("FUEL-02", "tern", {"/fuel/wire/size": "0.5 mm2", "/engine/power": "380 kW"}, "stop"),
+    ("FUEL-04", "tern", {"/fuel/supply/bore": "5.4 mm"}, "watch"),
+    ("FUEL-04", "tern", {"/fuel/supply/bore": "3.5 mm"}, "sort_out"),
+    ("FUEL-06", "tern", {"/fuel/return_line/bore": "6.3 mm"}, "watch"),
+    ("FUEL-06", "tern", {"/fuel/return_line/bore": "4.8 mm"}, "sort_out"),
+    ("FUEL-09", "tern", {"/fuel/supply/material": "30R7"}, "stop"),
+    ("FUEL-09", "tern", {"/fuel/supply/material": "soft_alloy_tube"}, "stop"),
+    ("FUEL-09", "tern", {"/fuel/supply/material": "30R9", "/fuel/regulator/set_pressure": "500 kPa"}, "stop"),
+    ("FUEL-09", "hollin", {"/fuel/return_line/material": "30R9"}, "stop"),
+    ("FUEL-14", "tern", {"/fuel/pump/control": "key"}, "stop"),
+    ("FUEL-19", "tern", {"/fuel/regulator/set_pressure": "480 kPa"}, "watch"),
+    ("FUEL-19", "tern", {"/fuel/pump/curve/7/flow": "90 L/h"}, "watch"),
+    ("INJ-01", "tern", {"/injectors/flow": "125 g/min", "/injectors/duty_limit": "0.8"}, "watch"),
+    ("INJ-01", "tern", {"/injectors/flow": "115 g/min"}, "sort_out"),
+    ("INJ-01", "tern", {"/injectors/flow": "95 g/min"}, "stop"),
+    ("INJ-02", "tern", {"/injectors/flow": "450 g/min"}, "watch"),
+    ("INJ-02", "tern", {"/injectors/flow": "700 g/min"}, "sort_out"),
+    ("INJ-03", "tern", {"/fuel/regulator/set_pressure": "350 kPa"}, "note"),
+    ("INJ-03", "tern", {"/injectors/fluid": "working_fuel"}, "sound"),
+    ("INJ-04", "tern", {"/injectors/resistance": "2.2 ohm"}, "stop"),
+    ("INJ-04", "tern", {"/injectors/driver": "peak_and_hold"}, "watch"),
+    ("INJ-07", "tern", {"/injectors/dead_time": []}, "watch"),
+    ("SENS-01", "tern", {"/sensors/decisions/crank": "struck"}, "stop"),
+    ("SENS-01", "tern", {"/sensors/decisions/crank": None}, "unknown"),
+    ("TRIG-05", "tern", {"/sensors/trigger/stroke": "exhaust"}, "stop"),
+    ("TRIG-05", "tern", {"/sensors/trigger/angle": None}, "stop"),
+    ("TRIG-05", "tern", {"/sensors/trigger/light_observed": "14 deg"}, "stop"),
+    ("TRIG-05", "tern", {"/sensors/trigger/light_observed": None}, "watch"),
+    ("TRIG-05", "tern", {"/sensors/trigger": None}, "unknown"),
+    ("TRIG-05", "hollin", {"/sensors/trigger/stroke": "not_checked"}, "unknown"),
+    ("IGN-01", "tern", {"/ignition/kind": "contact_points", "/ignition/speed_signal": "coil_negative"}, "stop"),
+    ("IGN-01", "tern", {"/ignition/ballast": True, "/ignition/speed_signal": "coil_negative"}, "stop"),
+    ("IGN-01", "tern", {"/ignition/kind": "capacitive_discharge", "/ignition/speed_signal": "coil_negative"}, "stop"),
+    ("IGN-01", "tern", {"/ignition/multi_spark": True, "/ignition/speed_signal": "tach_output"}, "stop"),
+    ("IGN-03", "tern", {"/ignition/kind": "timed_distributor", "/ignition/outputs": [], "/engine/rev_limit": "5500 rpm"}, "watch"),
+    ("IGN-03", "tern", {"/ignition/kind": "timed_distributor", "/ignition/outputs": [], "/ignition/coil/current": "10 A"}, "sort_out"),
+    ("IGN-03", "tern", {"/ignition/coil/current": "29 A"}, "sort_out"),
+    ("IGN-04", "tern", {"/ignition/outputs": [{"name": "A", "cylinders": [3, 4]}, {"name": "B", "cylinders": [5, 2]}, {"name": "C", "cylinders": [1, 6]}]}, "stop"),
+    ("IGN-04", "tern", {"/ignition/outputs": []}, "unknown"),
+    ("IGN-06", "tern", {"/ignition/advance": "working"}, "stop"),
+    ("IGN-06", "tern", {"/ignition/timed_by_unit": False}, "stop"),
+    ("WIRE-01", "tern", {"/wiring/feed/taken_from": "alternator"}, "stop"),
+    ("WIRE-01", "tern", {"/wiring/feed/fuse_distance": "40 cm"}, "stop"),
+    ("WIRE-02", "tern", {"/wiring/feed/crank": "9.5 V"}, "watch"),
+    ("WIRE-02", "tern", {"/wiring/feed/crank": "8 V"}, "stop"),
+    ("WIRE-02", "tern", {"/wiring/feed/run": "11.4 V"}, "sort_out"),
+    ("WIRE-02", "tern", {"/wiring/feed/off": "4 V"}, "sort_out"),
+    ("WIRE-02", "tern", {"/wiring/feed/crank": None}, "unknown"),
+    ("WIRE-03", "tern", {"/fuel/wire/size": "2.5 mm2"}, "watch"),
+    ("WIRE-03", "tern", {"/wiring/overrides": {"unit_ground": {"size": "0.5 mm2"}}, "/wiring/branches/firewall_unit/length": "4 m"}, "sort_out"),
+    ("WIRE-05", "tern", {"/wiring/fuses": {"coils": 30}}, "stop"),
+    ("WIRE-05", "tern", {"/wiring/fuses": {"pump": 7.5}}, "sort_out"),
+    ("WIRE-07", "tern", {"/wiring/profile": "small_4"}, "stop"),
+    ("WIRE-07", "hollin", {"/wiring/extras": ["fan", "tachometer", "idle_valve", "warning_lamp"]}, "stop"),
+    ("TUNE-01", "tern", {"/tune/typed/injector_flow": "180 g/min"}, "stop"),
+    ("TUNE-01", "tern", {"/tune/typed/cylinders": 4}, "stop"),
+    ("TUNE-01", "tern", {"/tune/typed": {}}, "unknown"),
+    ("TUNE-02", "tern", {"/injectors/flow": "70 g/min"}, "stop"),
+    ("TUNE-02", "tern", {"/fuel/wire/size": "0.2 mm2", "/fuel/wire/length": "20 m"}, "stop"),
+]  # fmt: skip
+
+
+class EachCheck(unittest.TestCase):
+    def test_fires_when_it_should(self) -> None:
+        for code, car, changes, wanted in CASES:
+            with self.subTest(code=code, changes=str(changes)[:70], wanted=wanted):
+                self.assertIn(wanted, severity(code, car, changes))
+
+    def test_is_quiet_on_the_tidy_car(self) -> None:
+        for check in CHECKS:
+            self.assertLessEqual(severity(check.code), {"sound", "note"}, check.code)
+
+    def test_no_check_is_without_a_case(self) -> None:
+        self.assertEqual({code for code, *_ in CASES}, {c.code for c in CHECKS})
+
+    def test_a_usual_cap_may_start_at_any_post(self) -> None:
+        posts = [{"name": f"post {i}", "cylinders": [c]} for i, c in enumerate((3, 6, 2, 4, 1, 5), 1)]
+        self.assertEqual(severity("IGN-04", "tern", {"/ignition/kind": "timed_distributor", "/ignition/outputs": posts}), {"sound"})
+
+    def test_rich_or_lean_is_told_the_right_way_round(self) -> None:
+        def why(flow: str) -> str:
+            return next(f.why for f in plan("tern", {"/tune/typed/injector_flow": flow}).findings if f.code == "TUNE-01")
+
+        self.assertIn("rich", why("120 g/min"))  # told smaller than they are: opened longer
+        self.assertIn("lean", why("190 g/min"))
+
+    def test_what_to_do_about_a_driver_is_a_ballast_that_works(self) -> None:
+        found = next(f for f in plan("tern", {"/injectors/resistance": "2.2 ohm"}).findings if f.code == "INJ-04")
+        self.assertIn("ballast of 2.4 Ω", found.do)
+        self.assertIn("sound", severity("INJ-04", "tern", {"/injectors/resistance": "2.2 ohm", "/injectors/ballast": "2.5 ohm"}))
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,265 @@
+"""The plan as a whole: worked figures of the Tern, what figures rest on, ripple, the demo cars, purity."""
+
+import ast
+import copy
+import json
+import math
+import pathlib
+import unittest
+
+from tests.builds import document, edited, plan
+from uphill_spark import demo
+from uphill_spark.core.build import apply_edit, parse
+from uphill_spark.core.findings import CHECKS, SEVERITIES
+from uphill_spark.core.plan import evaluate, open_stops
+from uphill_spark.core.ripple import describe, ripple
+from uphill_spark.core.worked import DEPENDS, SPECS, STAGE_OF
+
+PUBLISHED = {
+    "engine.ambient_pressure": "kPa", "engine.bmep": "bar", "engine.piston_speed": "m/s", "engine.fuel_mass_flow": "kg/h", "fuel.need": "L/h",
+    **{f"fuel.pump.{what}.{p}": unit for p in ("full", "idle", "crank") for what, unit in (("flow", "L/h"), ("pressure", "kPa"), ("current", "A"), ("voltage", "V"))},
+    "fuel.margin.full": "1", "fuel.supply.loss.full": "kPa", "fuel.supply.velocity.full": "m/s", "fuel.return.pressure.idle": "kPa", "injectors.need": "g/min",
+    "injectors.flow.working": "g/min", "injectors.duty.full": "1", "injectors.pulse.idle": "ms", "injectors.nominal": "g/min",
+    **{f"ignition.dwell.{v}V": "ms" for v in ("8", "10", "12", "13.8")}, "ignition.duty.limit": "1", "tune.required_pulse": "ms", "wiring.total_length": "m", "wiring.count": "1",
+}  # fmt: skip
+
+
+class Published(unittest.TestCase):
+    def test_names_and_units_stay(self) -> None:
+        figures = plan().figures
+        self.assertEqual({name: figures[name].unit for name in PUBLISHED}, PUBLISHED)
+
+    def test_worked_figures_of_the_tern(self) -> None:
+        figures = plan().figures
+        for name, value, places in [
+            ("engine.ambient_pressure", 96.38, 2), ("engine.bmep", 10.49, 2), ("engine.fuel_mass_flow", 35.87, 2), ("fuel.need", 47.83, 2), ("fuel.margin.full", 3.82, 2),
+            ("fuel.pump.flow.full", 182.5, 1), ("fuel.pump.pressure.full", 325.3, 1), ("fuel.pump.current.full", 7.24, 2), ("fuel.pump.voltage.full", 13.39, 2),
+            ("fuel.pump.flow.crank", 101.0, 1), ("fuel.pump.pressure.crank", 313.8, 1), ("fuel.wire.resistance", 56.7, 1), ("injectors.need", 117.2, 1),
+            ("ignition.dwell.8V", 4.745, 3), ("ignition.dwell.13.8V", 2.324, 3),
+        ]:  # fmt: skip
+            with self.subTest(name):
+                self.assertAlmostEqual(figures[name].value or 0, value, delta=0.6 * 10**-places)
+
+    def test_required_pulse_worked_figure(self) -> None:
+        # 432.8 cc, E10, 3.0 g/s: 36.48 mg and 12.16 ms.
+        p = plan("tern", {"/injectors/flow": "180 g/min", "/injectors/fluid": "working_fuel"})
+        self.assertAlmostEqual(p.stages.tune.fuel_per_cycle_kg * 1e6, 36.48, delta=0.02)
+        self.assertAlmostEqual(p.figures["tune.required_pulse"].value or 0, 12.16, delta=0.01)
+
+    def test_a_plan_is_json_of_finite_numbers_and_always_the_same(self) -> None:
+        for name in demo.NAMES:
+            first = plan(name).model_dump_json()
+            self.assertEqual(first, plan(name).model_dump_json())
+            json.loads(first, parse_constant=lambda c: self.fail(c))
+
+
+class Rests(unittest.TestCase):
+    """No figure moves without its declared cause: every value of a build is changed, and what moved is held against the table."""
+
+    def leaves(self, node: object, pointer: str = "") -> list[tuple[str, object]]:
+        if isinstance(node, dict):
+            return [leaf for key, below in node.items() for leaf in self.leaves(below, f"{pointer}/{key}")]
+        if isinstance(node, list) and node and isinstance(node[0], (dict, list)):
+            return [leaf for i, below in enumerate(node) for leaf in self.leaves(below, f"{pointer}/{i}")]
+        return [(pointer, node)]
+
+    CHOICES = {
+        "/engine/layout": "individual_throttles", "/engine/fuel": "E85", "/engine/cam": "sport", "/engine/valve_train": "four_valve", "/engine/chamber": "pent_roof", "/engine/arrangement": "vee",
+        "/engine/firing_order": [1, 4, 2, 6, 3, 5], "/fuel/supply/material": "30R9", "/fuel/return_line/material": "30R9", "/fuel/regulator/reference": "open_air",
+        "/fuel/filter/fluid": "petrol", "/fuel/pump/place": "external", "/fuel/pump/control": "relay_with_cutout", "/injectors/fluid": "n_heptane", "/injectors/driver": "peak_and_hold",
+        "/injectors/firing": "every_turn", "/ignition/kind": "coil_per_plug", "/ignition/speed_signal": "tach_output", "/ignition/advance": "locked", "/ignition/coil/kind": "dumb",
+        "/wiring/profile": "small_4", "/wiring/extras": ["fan"], "/wiring/feed/taken_from": "alternator", "/sensors/trigger/sensor": "variable_reluctance", "/sensors/trigger/stroke": "exhaust",
+    }  # fmt: skip
+
+    def other(self, pointer: str, value: object) -> object:
+        if pointer in self.CHOICES:
+            return self.CHOICES[pointer]
+        if isinstance(value, bool):
+            return not value
+        if isinstance(value, (int, float)):
+            return value + 1 if isinstance(value, int) else value * 1.02
+        if isinstance(value, str):
+            number, _, unit = value.partition(" ")
+            try:
+                return f"{float(number.removesuffix(':1')) * 0.985:.6g} {unit}".strip()
+            except ValueError:
+                return {"fitted": "struck", "cabin": "bay", "bay": "cabin", "near_exhaust": "bay"}.get(value)
+        return None
+
+    def test_no_figure_moves_without_its_declared_cause(self) -> None:
+        original = document()
+        before = evaluate(parse(original)).figures
+        moved_by: dict[str, set[str]] = {}
+        changed = 0
+        for pointer, value in self.leaves(
+            {k: v for k, v in original.items() if k not in ("marks", "format", "version", "name", "notes", "start")}
+        ):
+            other = self.other(pointer, value)
+            if other is None:
+                continue
+            doc = copy.deepcopy(original)
+            here = doc
+            *above, last = pointer.split("/")[1:]
+            for token in above:
+                here = here[int(token)] if isinstance(here, list) else here[token]
+            here[int(last) if isinstance(here, list) else last] = other
+            if pointer.startswith("/ignition/kind"):
+                doc["ignition"]["outputs"] = []
+            try:
+                after = evaluate(parse(doc)).figures
+            except Exception as error:  # a neighbour rule may forbid the change; those are few and counted below
+                self.assertIn("cannot be taken", str(error))
+                continue
+            changed += 1
+            for name in after:
+                if after[name].value != before[name].value:
+                    moved_by.setdefault(name, set()).add(pointer)
+                    with self.subTest(figure=name, changed=pointer):
+                        self.assertTrue(
+                            any(pointer == p or pointer.startswith(p + "/") for p in DEPENDS[name]),
+                            f"{name} moved with {pointer}; it declares {SPECS[name].uses}",
+                        )
+        self.assertGreater(changed, 120)
+        # Fuses go in steps that 1.5 % may not reach, and the tidy car's rail does not creep; every other figure must have moved.
+        self.assertLessEqual(
+            {name for name in set(before) - set(moved_by) if not name.startswith("wiring.fuse.")}, {"fuel.rail.creep.idle"}
+        )
+
+    def test_every_use_is_a_figure_or_a_place(self) -> None:
+        for name, spec in SPECS.items():
+            self.assertTrue(name.startswith(STAGE_OF[name] + "."), name)
+            for use in spec.uses:
+                self.assertTrue(use.startswith("/") or use in SPECS, f"{name} uses {use}")
+
+    def test_assumed_values_show_on_every_figure_that_rests_on_them(self) -> None:
+        figures = plan().figures
+        self.assertEqual(figures["engine.fuel_mass_flow"].assumed, ["/engine/bsfc"])
+        self.assertIn("/engine/bsfc", figures["fuel.margin.full"].assumed)
+        self.assertIn("/fuel/wire/length", figures["fuel.margin.full"].assumed)
+        self.assertEqual(figures["engine.bmep"].assumed, [])
+
+
+class DemoCars(unittest.TestCase):
+    def test_the_tern_ends_with_no_stop_and_every_check_speaks(self) -> None:
+        found = plan("tern").findings
+        self.assertEqual(open_stops(found), [])
+        self.assertEqual({f.code for f in found}, {c.code for c in CHECKS})
+        self.assertEqual({f.severity for f in found} - {"sound", "note"}, set())
+
+    def test_the_brindle_shows_each_finding(self) -> None:
+        shown = {f.code for f in plan("brindle").findings if f.severity != "sound"}
+        self.assertEqual(shown, {c.code for c in CHECKS})
+
+    def test_the_hollin_reads_load_from_the_throttle(self) -> None:
+        p = plan("hollin")
+        self.assertEqual(p.stages.tune.load_signal, "throttle")
+        self.assertEqual(p.stages.tune.tables[0].y_label, "throttle, %")
+        self.assertAlmostEqual(p.figures["engine.ambient_pressure"].value or 0, 80.49, places=1)
+
+    def test_findings_are_complete_and_worst_first(self) -> None:
+        for name in demo.NAMES:
+            p = plan(name)
+            order = [SEVERITIES.index(f.severity) for f in p.findings]
+            self.assertEqual(order, sorted(order))
+            for f in p.findings:
+                self.assertTrue(f.why and f.source and f.at.startswith("/"), f.code)
+                if f.severity in ("stop", "sort_out", "watch"):
+                    self.assertTrue(f.do, f.code)
+                if f.severity == "unknown":
+                    self.assertTrue(f.settle, f.code)
+                if f.figure:
+                    self.assertEqual((f.value, f.unit), (p.figures[f.figure].value, p.figures[f.figure].unit))
+
+    def test_a_stop_is_signed_for_only_where_it_stands(self) -> None:
+        overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test outdoors, pump wire pulled by hand", "by": "Ada"}
+        p = plan("brindle", {"/start": {"overrules": [overrule, {**overrule, "code": "WIRE-01", "at": "/elsewhere"}]}})
+        self.assertEqual({f.code for f in p.findings if f.overruled}, {"FUEL-14"})
+        self.assertEqual(len(open_stops(p.findings)), 16)
+        self.assertIn("16 Stops, 1 signed for", p.verdict)
+
+
+class Ripples(unittest.TestCase):
+    def test_more_power_reaches_pump_injectors_and_fuse(self) -> None:
+        before = document()
+        patch = [{"op": "replace", "path": "/engine/power", "value": "140 kW"}]
+        _after, full, build = apply_edit(before, patch)
+        moved = ripple(evaluate(parse(before)), evaluate(build), describe(before, full))
+        names = {m.name: m for m in moved.figures}
+        for wanted in ("fuel.need", "fuel.margin.full", "injectors.duty.full", "injectors.need", "wiring.fuse.injectors"):
+            self.assertIn(wanted, names)
+        self.assertEqual((names["wiring.fuse.injectors"].shown_before, names["wiring.fuse.injectors"].shown_after), ("5 A", "7.50 A"))
+        self.assertTrue(math.isclose(names["fuel.need"].change or 0, 140 / 118 - 1, rel_tol=1e-6))
+        self.assertTrue(moved.sentence.startswith("Power target 118 kW → 140 kW: fuel needed at full power 47.83 L/h → 56.75 L/h"))
+        self.assertTrue({"fuel", "injectors", "wiring"} <= set(moved.stages))
+
+    def test_findings_appear_worsen_ease_and_go(self) -> None:
+        def moves(a: dict[str, object], b: dict[str, object]) -> dict[str, str]:
+            return {m.code: m.move for m in ripple(plan("tern", a), plan("tern", b)).findings}
+
+        small, smaller = {"/injectors/flow": "128 g/min"}, {"/injectors/flow": "90 g/min"}
+        self.assertEqual(moves({}, {"/injectors/flow": "120 g/min"})["INJ-01"], "appeared")
+        self.assertEqual(moves({"/injectors/flow": "119 g/min"}, smaller)["INJ-01"], "worsened")
+        self.assertEqual(moves(smaller, {"/injectors/flow": "119 g/min"})["INJ-01"], "eased")
+        self.assertEqual(moves(smaller, small)["INJ-01"], "went")
+
+    def test_no_change_moves_nothing(self) -> None:
+        still = ripple(plan(), plan(), "Notes")
+        self.assertEqual((still.figures, still.findings, still.stages, still.sentence), ([], [], [], "Notes: nothing else moved."))
+
+    def test_an_edit_in_a_few_words(self) -> None:
+        doc = document()
+        for patch, words in [
+            ([{"op": "replace", "path": "/engine/power", "value": "140 kW"}], "Power target 118 kW → 140 kW"),
+            ([{"op": "replace", "path": "/engine/firing_order", "value": [1, 4, 2, 6, 3, 5]}], "Firing order 1-5-3-6-2-4 → 1-4-2-6-3-5"),
+            ([{"op": "remove", "path": "/engine/bsfc"}], "Fuel used per unit of work removed"), ([{"op": "remove", "path": "/marks/~1engine~1bsfc"}], "Marked as sure"),
+            ([{"op": "replace", "path": "/fuel/filter/due", "value": True}], "Due for change no → yes"), ([{"op": "add", "path": "/engine/compression/-", "value": {}}], "Compression log empty → 0 entries"),
+        ]:  # fmt: skip
+            with self.subTest(words):
+                self.assertIn(words.split(" empty")[0], describe(doc, patch))
+
+
+class Purity(unittest.TestCase):
+    FORBIDDEN = {
+        "flask",
+        "flask_openapi3",
+        "sqlalchemy",
+        "psycopg",
+        "requests",
+        "socket",
+        "time",
+        "datetime",
+        "random",
+        "os",
+        "pathlib",
+        "subprocess",
+        "urllib",
+    }
+
+    def test_the_core_imports_nothing_above_it(self) -> None:
+        root = pathlib.Path(__file__).resolve().parents[2] / "uphill_spark" / "core"
+        files = list(root.rglob("*.py"))
+        self.assertGreater(len(files), 30)
+        for path in files:
+            for node in ast.walk(ast.parse(path.read_text())):
+                names = (
+                    [a.name for a in node.names]
+                    if isinstance(node, ast.Import)
+                    else [node.module or ""]
+                    if isinstance(node, ast.ImportFrom)
+                    else []
+                )
+                depth = len(path.relative_to(root).parts)
+                if isinstance(node, ast.ImportFrom) and node.level:
+                    self.assertLessEqual(node.level, depth, f"{path.name} reaches out of the core")
+                for name in names:
+                    self.assertFalse(set(name.split(".")[:1]) & self.FORBIDDEN, f"{path} imports {name}")
+
+    def test_evaluating_leaves_the_build_alone(self) -> None:
+        build = edited()
+        before = build.model_dump_json()
+        evaluate(build)
+        self.assertEqual(build.model_dump_json(), before)
+
+
+if __name__ == "__main__":
+    unittest.main()
