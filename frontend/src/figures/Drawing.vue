@@ -13,7 +13,7 @@ const { width } = useElementSize(frame, { width: 640, height: 300 });
     <figcaption class="mb-1 flex flex-wrap items-center justify-between gap-2">
       <span class="text-[0.95rem] font-semibold">{{ title }}</span><slot name="tools" />
     </figcaption>
-    <div ref="frame" class="border border-line bg-sheet">
+    <div ref="frame" class="overflow-hidden border border-line bg-sheet [contain:inline-size]">
       <svg :width="Math.max(width, 200)" :height="height" class="block" role="img" :aria-label="words">
         <slot :width="Math.max(width, 200)" :height="height" />
       </svg>

@@ -5,11 +5,11 @@ import { computed } from "vue";
 import { useBuild } from "@/stores/build";
 import { escape, within } from "@/stores/pointer";
 
-const props = defineProps<{ title: string; at?: string; note?: string }>();
+const props = defineProps<{ title: string; at?: string | string[]; note?: string }>();
 const store = useBuild();
 const marks = computed(() => {
-  const at = props.at;
-  return at ? Object.keys(store.marks).filter((m) => store.marks[m]!.kind === "assumed" && (within(m, at) || within(at, m))) : [];
+  const places = props.at ? [props.at].flat() : [];
+  return Object.keys(store.marks).filter((m) => store.marks[m]!.kind === "assumed" && places.some((p) => within(m, p) || within(p, m)));
 });
 const acceptAll = () => store.edit(marks.value.map((m) => ({ op: "remove" as const, path: `/marks/${escape(m)}` })));
 </script>

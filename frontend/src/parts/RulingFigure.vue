@@ -17,7 +17,7 @@ const unit = computed(() => props.suffix ?? (props.percent ? "%" : unitWord(f.va
 <template>
   <div :id="`g-${figure}`" class="min-w-0" :title="f ? `${f.source}. Rests on ${f.uses.join(', ')}` : ''">
     <p class="eyebrow leading-tight">{{ label ?? f?.label }}</p>
-    <p class="flex items-baseline gap-2">
+    <p class="flex flex-wrap items-baseline gap-x-2">
       <span class="num text-[2.1rem] leading-none font-semibold" :class="{ 'text-info italic': f?.assumed.length }">{{ number }}</span>
       <span class="text-lg">{{ unit }}</span>
       <SeverityMark v-if="severity" :severity="severity" :size="18" word class="self-center" />

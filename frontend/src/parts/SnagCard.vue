@@ -43,7 +43,7 @@ function settle(): void {
   >
     <header class="flex flex-wrap items-center gap-x-2.5 gap-y-0.5">
       <SeverityMark :severity="finding.severity" word />
-      <h4 class="font-semibold">{{ finding.title }}</h4>
+      <h3 class="font-sans font-semibold tracking-normal">{{ finding.title }}</h3>
       <span class="num ml-auto text-[0.8rem] text-soft">{{ finding.code }}</span>
     </header>
     <LimitScale

@@ -94,7 +94,6 @@ async function leave(): Promise<void> {
       :class="[problem ? 'border-2 border-spark' : 'border-line', { pencil }]"
       style="border-radius: 2px"
       @change="commit"
-      @keydown.enter="commit"
       @keydown.esc="leave"
     />
     <p v-if="problem" :id="`${id}-problem`" class="mt-0.5 text-[0.85rem] text-spark" role="alert">{{ choice(problem) }}</p>

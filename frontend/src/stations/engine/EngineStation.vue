@@ -9,6 +9,10 @@ import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
 import CompressionBars from "./CompressionBars.vue";
 
+const WANTED = ["power", "power_speed", "rev_limit", "altitude", "fuel", "bsfc"].map((k) => `/engine/${k}`);
+const IS = [
+  "layout", "arrangement", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "idle_speed",
+].map((k) => `/engine/${k}`); // prettier-ignore
 const store = useBuild();
 const nextCylinder = computed(() => {
   const read = new Set((store.build?.engine.compression ?? []).map((r) => r.cylinder));
@@ -34,18 +38,8 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
           :fresh="{ cylinder: nextCylinder, dry: '1000 kPa' }"
         />
       </BenchGroup>
-      <BenchGroup title="What is wanted of it" at="/engine/power">
-        <Field at="/engine/power" /><Field at="/engine/power_speed" /><Field at="/engine/rev_limit" /><Field at="/engine/altitude" /><Field
-          at="/engine/fuel"
-        /><Field at="/engine/bsfc" />
-      </BenchGroup>
-      <BenchGroup title="What it is">
-        <Field at="/engine/layout" /><Field at="/engine/arrangement" /><Field at="/engine/cylinders" /><Field
-          at="/engine/displacement"
-        /><Field at="/engine/bore" /><Field at="/engine/stroke" /> <Field at="/engine/compression_ratio" /><Field
-          at="/engine/firing_order"
-        /><Field at="/engine/valve_train" /><Field at="/engine/chamber" /><Field at="/engine/cam" /><Field at="/engine/idle_speed" />
-      </BenchGroup>
+      <BenchGroup title="What is wanted of it" :at="WANTED"><Field v-for="p in WANTED" :key="p" :at="p" /></BenchGroup>
+      <BenchGroup title="What it is" :at="IS"><Field v-for="p in IS" :key="p" :at="p" /></BenchGroup>
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">

@@ -28,7 +28,7 @@ const useProposed = () =>
     <template #bench>
       <BenchGroup
         title="The ignition"
-        at="/ignition/kind"
+        :at="['/ignition/kind', '/ignition/speed_signal', '/ignition/timed_by_unit', '/ignition/advance']"
         note="Coils and leads carry tens of thousands of volts: key off before you touch them."
       >
         <Field at="/ignition/kind" /><Field at="/ignition/speed_signal" /><Field at="/ignition/advance" /><Field

@@ -20,13 +20,21 @@ const limit = computed(() => Number.parseFloat(String(store.build?.injectors.dut
 <template>
   <StationFrame v-if="store.plan && store.build" station="injectors">
     <template #bench>
-      <BenchGroup title="The injector" at="/injectors/flow">
+      <BenchGroup
+        title="The injector"
+        :at="['/injectors/name', '/injectors/flow', '/injectors/rated_at', '/injectors/fluid', '/injectors/count']"
+      >
         <Field class="col-span-2" at="/injectors/name" /><Field at="/injectors/flow" /><Field at="/injectors/rated_at" /><Field
           at="/injectors/fluid"
         /><Field at="/injectors/count" />
       </BenchGroup>
-      <BenchGroup title="How it is fired"><Field at="/injectors/firing" /><Field at="/injectors/duty_limit" /></BenchGroup>
-      <BenchGroup title="Coil and driver" at="/injectors/driver">
+      <BenchGroup title="How it is fired" :at="['/injectors/firing', '/injectors/duty_limit']"
+        ><Field at="/injectors/firing" /><Field at="/injectors/duty_limit"
+      /></BenchGroup>
+      <BenchGroup
+        title="Coil and driver"
+        :at="['/injectors/resistance', '/injectors/driver', '/injectors/driver_limit', '/injectors/per_driver']"
+      >
         <Field at="/injectors/resistance" /><Field at="/injectors/ballast" /><Field at="/injectors/driver" /><Field
           at="/injectors/driver_limit"
         /><Field at="/injectors/per_driver" />

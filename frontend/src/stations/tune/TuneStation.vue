@@ -66,7 +66,7 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
       </div>
       <TableGrid :table="grid" />
       <p class="text-[0.85rem] text-soft">Doubt: {{ grid.doubt }}. Not a finished tune: good enough to start, idle and be driven gently.</p>
-      <div class="grid gap-x-5 md:grid-cols-2"><CurveSmall v-for="t in curves" :key="t.key" :table="t" /></div>
+      <div class="grid grid-cols-1 gap-x-5 md:grid-cols-2"><CurveSmall v-for="t in curves" :key="t.key" :table="t" /></div>
       <FigureList class="mt-3" :names="['tune.required_pulse', 'tune.table_fuel.full', 'injectors.nominal', 'engine.fuel_mass_flow']" />
     </template>
   </StationFrame>

@@ -1,0 +1,84 @@
+"""The application served for a browser: own database behind a wire that can be cut, headless Chromium, and a page that reports every error."""
+
+from __future__ import annotations
+
+import os
+import pathlib
+import threading
+from typing import Any
+
+from playwright.sync_api import Browser, Page, Playwright, Request, sync_playwright
+from werkzeug.serving import make_server
+
+from tests.builds import document
+from tests.database import DatabaseCase, Switch, elsewhere
+from uphill_spark import store
+from uphill_spark.web import create_app
+
+CHROMIUM = os.environ.get("UPHILL_SPARK_CHROMIUM", "/usr/bin/chromium")
+FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic"]
+ROOT = pathlib.Path(__file__).resolve().parents[2]
+
+
+class BrowserCase(DatabaseCase):
+    """Base of tests that do what a person does. Every page is checked for script errors and for requests that leave the machine."""
+
+    playwright: Playwright
+    browser: Browser
+    switch: Switch
+    address: str
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.switch = Switch(cls.url)
+        cls.addClassCleanup(cls.switch.close)
+        app = create_app(elsewhere(cls.url, cls.switch.port), pathlib.Path(os.environ.get("UPHILL_SPARK_PAGE", ROOT / "frontend" / "dist")))
+        cls.addClassCleanup(app.extensions["database"].close)
+        server = make_server("127.0.0.1", 0, app, threaded=True)
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        cls.addClassCleanup(server.server_close)
+        cls.addClassCleanup(server.shutdown)
+        cls.address = f"http://127.0.0.1:{server.server_port}"
+        cls.playwright = sync_playwright().start()
+        cls.addClassCleanup(cls.playwright.stop)
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self) -> None:
+        self.troubles: list[str] = []
+        self.expect_failures = False
+
+    def car(self, name: str = "tern", **changes: Any) -> str:
+        """A demo car in the store; its address."""
+        with self.database.work() as session:
+            head = store.create(session, {**document(name), **changes}, "Ada", "Read from a file")
+        return f"/b/{head.row.id}"
+
+    def open(self, path: str = "/", width: int = 1280, height: int = 800, theme: str = "day") -> Page:
+        context = self.browser.new_context(viewport={"width": width, "height": height}, accept_downloads=True, reduced_motion="reduce")
+        self.addCleanup(context.close)
+        context.add_init_script(f"localStorage.setItem('uphill-spark.theme', '{theme}')")
+        page = context.new_page()
+        page.set_default_timeout(8000)
+        page.on("pageerror", lambda error: self.troubles.append(str(error)))
+        page.on("console", lambda message: self.troubles.append(message.text) if message.type == "error" else None)
+        page.on("request", self._stays_here)
+        page.goto(self.address + path)
+        return page
+
+    def _stays_here(self, request: Request) -> None:
+        if not request.url.startswith((self.address, "data:", "blob:")):
+            self.troubles.append(f"left the machine: {request.url}")
+
+    def tearDown(self) -> None:
+        self.switch.join()
+        told = [t for t in self.troubles if not (self.expect_failures and "Failed to load resource" in t)]
+        self.assertEqual(told, [])
+
+    def stored(self, path: str) -> dict[str, Any]:
+        """The document as it is in the store."""
+        with self.database.work() as session:
+            import uuid
+
+            return store.head(session, uuid.UUID(path.split("/")[2])).revision.document

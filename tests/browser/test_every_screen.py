@@ -1,0 +1,100 @@
+"""Every screen: accessible by axe in both themes, nothing wider than the phone, reachable by keyboard, printable."""
+
+import re
+import unittest
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.served import ROOT, BrowserCase
+
+AXE = (ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+STATIONS = ("engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start", "road")
+
+
+class EveryScreen(BrowserCase):
+    def axe(self, page: Page, where: str) -> None:
+        page.evaluate(AXE)
+        found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})")
+        self.assertGreater(len(found["passes"]), 5)
+        told = [f"{where}: {v['id']} {v['help']}: {v['nodes'][0]['html'][:120]} {v['nodes'][0].get('failureSummary', '')[:200]}" for v in found["violations"]]
+        self.assertEqual(told, [])
+
+    def settle(self, page: Page) -> None:
+        expect(page.locator("main")).to_be_visible()
+        page.wait_for_load_state("networkidle")
+
+    def test_axe_is_clean_day_and_night(self) -> None:
+        car = self.car("brindle")
+        for theme in ("day", "night"):
+            page = self.open("/", theme=theme)
+            for path in ("/", "/new", *(f"{car}/{s}" for s in STATIONS), f"{car}/revisions"):
+                page.goto(self.address + path)
+                self.settle(page)
+                with self.subTest(path=path.rsplit("/", 1)[-1], theme=theme):
+                    self.axe(page, f"{path} {theme}")
+
+    def test_dialogs_are_clean_too(self) -> None:
+        page = self.open(f"{self.car('brindle')}/fuel")
+        self.settle(page)
+        page.get_by_role("button", name=re.compile("snags")).click()
+        expect(page.get_by_role("heading", name="Snags", exact=True)).to_be_visible()
+        self.axe(page, "snags")
+        page.keyboard.press("Escape")
+        page.keyboard.press("Control+k")
+        page.get_by_role("combobox").fill("return bore")
+        expect(page.get_by_role("option").first).to_contain_text("Return line: Bore")
+        self.axe(page, "palette")
+        page.keyboard.press("Enter")
+        expect(page.locator('[id="f/fuel/return_line/bore"]')).to_be_focused()
+
+    def test_the_palette_finds_figures_fields_wires_snags_and_stations(self) -> None:
+        page = self.open(f"{self.car('brindle')}/engine")
+        self.settle(page)
+        for words, kind, goes in (("fuel.margin.full", "figure", "/fuel#g-"), ("wiring station", "station", "/wiring"), ("fan relay coil", "wire", "/wiring#w-"), ("ENG-06", "snag", "/engine#f")):
+            page.keyboard.press("Control+k")
+            page.get_by_role("combobox").fill(words)
+            expect(page.get_by_role("option").first).to_contain_text(kind)
+            page.keyboard.press("Enter")
+            expect(page).to_have_url(re.compile(re.escape(goes)))
+
+    def test_nothing_is_wider_than_a_phone(self) -> None:
+        car = self.car("brindle")
+        page = self.open("/", width=390, height=844)
+        for path in ("/", "/new", *(f"{car}/{s}" for s in STATIONS), f"{car}/revisions"):
+            page.goto(self.address + path)
+            self.settle(page)
+            with self.subTest(path=path.rsplit("/", 1)[-1]):
+                self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+
+    def test_buttons_on_a_phone_can_be_hit_with_a_glove(self) -> None:
+        page = self.open(f"{self.car()}/start", width=390, height=844)
+        self.settle(page)
+        small = page.evaluate("[...document.querySelectorAll('button, a.btn, input')].filter(e => e.offsetParent && e.getBoundingClientRect().height < 35.5).map(e => e.outerHTML.slice(0, 80))")
+        self.assertEqual(small, [])
+
+    def test_every_station_by_its_number(self) -> None:
+        page = self.open(f"{self.car()}/engine")
+        self.settle(page)
+        for n, station in enumerate(STATIONS, 1):
+            page.locator("body").press(str(n % 10))
+            expect(page).to_have_url(re.compile(f"/{station}$"))
+            expect(page.get_by_role("link", name=re.compile(r".")).and_(page.locator("[aria-current=page]"))).to_have_count(1)
+
+    def test_on_paper_there_are_no_buttons_and_no_bars(self) -> None:
+        page = self.open(f"{self.car('brindle')}/start")
+        self.settle(page)
+        page.emulate_media(media="print")
+        self.assertFalse(page.get_by_role("navigation", name="Stations").is_visible())
+        self.assertFalse(page.get_by_role("button", name="Done, sign").first.is_visible())
+        self.assertTrue(page.get_by_role("heading", name=re.compile("Do not start")).is_visible())
+
+    def test_a_lost_address_and_a_lost_build(self) -> None:
+        self.expect_failures = True
+        page = self.open("/nothing/here")
+        expect(page.get_by_role("heading", name="There is nothing at this address")).to_be_visible()
+        page.goto(self.address + "/b/00000000-0000-0000-0000-000000000000/fuel")
+        expect(page.get_by_role("heading", name="This build cannot be shown")).to_be_visible()
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,233 @@
+"""A person at work in the real page."""
+
+import re
+import unittest
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.served import BrowserCase
+
+
+def field(page: Page, pointer: str) -> object:
+    return page.locator(f'[id="f{pointer}"]')
+
+
+def type_in(page: Page, pointer: str, text: str) -> None:
+    box = page.locator(f'[id="f{pointer}"]')
+    box.fill(text)
+    box.press("Enter")
+
+
+class FromFiveQuestionsToTheSheet(BrowserCase):
+    def test_a_new_car_from_five_questions_to_a_printed_start_sheet(self) -> None:
+        page = self.open("/")
+        expect(page.get_by_role("heading", name="No car in here yet")).to_be_visible()
+        page.get_by_role("link", name="New build, five questions").click()
+        page.get_by_label("What do you call the car?").fill("Wren 2.0 saloon")
+        page.get_by_label("At each port, one throttle").check()
+        page.get_by_label("2. Cylinders").fill("4")
+        page.get_by_label("3. Displacement").fill("2098")
+        page.get_by_label("4. Power wanted").fill("120 hp")
+        page.get_by_role("button", name="Fill in the rest").click()
+        expect(page.get_by_role("heading", name="Is it fit, and what will it ask for?")).to_be_visible()
+        ridge = page.get_by_role("navigation", name="Stations")
+        expect(ridge).to_contain_text("compression?")
+        expect(page.get_by_text("in pencil, accept").first).to_be_visible()
+
+        type_in(page, "/engine/power", "155")  # the unit that stands there is kept
+        ripple = page.get_by_test_id("ripple")
+        expect(ripple).to_contain_text("Power target 120 hp → 155 hp")
+        page.get_by_role("button", name=re.compile(r"\d+ moved")).click()
+        moved = page.get_by_role("region", name="Everything that moved")
+        for words in ("Fuel needed at full power", "Pump capacity over need", "Open share at full power", "Fuse proposed, injectors"):
+            expect(moved).to_contain_text(words)
+        page.get_by_role("button", name=re.compile(r"\d+ moved")).click()
+
+        page.keyboard.press("Escape")
+        page.locator("body").press("9")
+        expect(page.get_by_role("heading", name=re.compile("^First start"))).to_be_visible()
+        expect(page.get_by_role("region", name="Open Stops")).to_contain_text("trigger angle is not set")
+        page.get_by_role("article", name="Stop: Trigger angle").get_by_role("button", name="Take me there").click()
+        expect(page).to_have_url(re.compile("/sensors#"))
+        expect(page.locator('[id="f/sensors/trigger/angle"]')).to_be_focused()
+        type_in(page, "/sensors/trigger/angle", "80 deg")
+        expect(ripple).to_contain_text("TRIG-05")
+        page.get_by_role("link", name=re.compile("First start")).click()
+        expect(page.get_by_role("region", name="Open Stops")).to_have_count(0)
+        page.get_by_label("Signed by").first.fill("Ada")
+        page.get_by_role("button", name="Done, sign").first.click()
+        expect(ridge).to_contain_text("1 of 9 steps")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Sheet as PDF").click()
+        self.assertEqual(download.value.suggested_filename, "wren-2-0-saloon.first-start.pdf")
+        with open(download.value.path(), "rb") as file:
+            self.assertEqual(file.read(4), b"%PDF")
+
+    def test_answers_that_will_not_do_are_said_beside_them_and_kept(self) -> None:
+        self.expect_failures = True
+        page = self.open("/new")
+        page.get_by_label("What do you call the car?").fill("x")
+        page.get_by_label("One throttle per cylinder").check()
+        page.get_by_label("2. Cylinders").fill("4")
+        page.get_by_label("3. Displacement").fill("1998 psi")
+        page.get_by_label("4. Power wanted").fill("120 hp")
+        page.get_by_role("button", name="Fill in the rest").click()
+        expect(page.get_by_text("does not measure volume")).to_be_visible()
+        expect(page.get_by_label("3. Displacement")).to_have_value("1998 psi")
+
+
+class Editing(BrowserCase):
+    def test_a_value_that_will_not_do_stays_and_says_what_would(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        page = self.open(f"{car}/fuel")
+        type_in(page, "/fuel/supply/bore", "7.9 psi")
+        box = page.locator('[id="f/fuel/supply/bore"]')
+        expect(box).to_have_value("7.9 psi")
+        expect(box).to_have_attribute("aria-invalid", "true")
+        expect(page.get_by_text("does not measure length; write it like '3/8 in'")).to_be_visible()
+        self.assertEqual(self.stored(car)["fuel"]["supply"]["bore"], "7.9 mm")
+        type_in(page, "/fuel/supply/bore", "3/8 in")
+        expect(page.get_by_test_id("ripple")).to_contain_text("Bore 7.9 mm → 3/8 in")
+        self.assertEqual(self.stored(car)["fuel"]["supply"]["bore"], "3/8 in")
+
+    def test_choices_flags_rows_and_pencil(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/fuel")
+        page.locator('[id="f/fuel/regulator/reference"]').click()
+        page.get_by_role("option", name="open air").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("manifold → open air")
+        page.locator('[id="f/fuel/filter/due"]').click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Due for change")
+        page.get_by_role("button", name="Add contact").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Contacts")
+        page.get_by_role("button", name="Take out contact 4").click()
+        expect(page.get_by_role("button", name="Take out contact 4")).to_have_count(0)
+        expect(page.locator('[id="f/fuel/wire/length"]')).to_have_class(re.compile("pencil"))
+        page.get_by_role("button", name="in pencil, accept").first.click()
+        expect(page.locator('[id="f/fuel/wire/length"]')).not_to_have_class(re.compile("pencil"))
+        kept = self.stored(car)
+        self.assertEqual((kept["fuel"]["regulator"]["reference"], kept["fuel"]["filter"]["due"], len(kept["fuel"]["wire"]["contacts"])), ("open_air", True, 3))
+        self.assertNotIn("/fuel/wire/length", kept["marks"])
+
+    def test_undo_redo_by_key_and_looking_at_an_earlier_revision(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/engine")
+        type_in(page, "/engine/power", "130 kW")
+        expect(page.get_by_test_id("ripple")).to_contain_text("118 kW → 130 kW")
+        page.locator("h1").click()
+        page.keyboard.press("Control+z")
+        expect(page.get_by_test_id("ripple")).to_contain_text("Undo: Power target 130 kW → 118 kW")
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("118 kW")
+        page.keyboard.press("Control+Shift+z")
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("130 kW")
+        page.get_by_role("button", name="Papers and more").click()
+        page.get_by_role("menuitem", name="Revisions").click()
+        expect(page.get_by_role("row")).to_have_count(5)
+        page.get_by_role("link", name="Open revision 1").click()
+        expect(page.get_by_text("This is revision 1 as it was")).to_be_visible()
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("118 kW")
+        self.assertFalse(page.locator('[id="f/engine/power"]').is_editable())
+        page.get_by_role("link", name="Back to the newest").click()
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("130 kW")
+
+    def test_a_stop_is_overruled_only_with_a_reason_which_the_sheet_prints(self) -> None:
+        car = self.car("brindle")
+        page = self.open(f"{car}/start")
+        stop = page.get_by_role("article", name="Stop: What stops the pump").first
+        stop.get_by_role("button", name="Go on anyway, because…").click()
+        sign = page.get_by_role("button", name="Sign and go on")
+        expect(sign).to_be_disabled()
+        page.get_by_label("Why you go on").fill("Bench test outdoors, wire pulled by hand")
+        page.get_by_label("Who decides").fill("Ada")
+        sign.click()
+        expect(page.get_by_role("region", name="Stops signed for")).to_contain_text("Bench test outdoors")
+        sheet = self.open(f"/api/builds/{car.split('/')[2]}/papers/start-sheet.html")
+        expect(sheet.locator("body")).to_contain_text("Bench test outdoors, wire pulled by hand (Ada)")
+
+    def test_sensors_struck_wires_traced_tables_turned(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/sensors")
+        page.get_by_role("group", name="crank trigger").get_by_role("button", name="strike").click()
+        expect(page.get_by_role("article", name="Stop: Required sensors").first).to_be_visible()
+        page.get_by_role("link", name=re.compile("Wiring")).click()
+        page.get_by_label("Search the wire list").fill("pump feed")
+        page.get_by_role("button", name="pump feed").click()
+        type_in(page, "/wiring/overrides/pump_feed/size", "0.75 mm2")
+        expect(page.get_by_test_id("ripple")).to_contain_text("WIRE-")
+        page.get_by_role("link", name=re.compile("^Tune")).click()
+        page.get_by_role("button", name="Ignition advance").click()
+        expect(page.get_by_role("group", name=re.compile("Ignition advance.*Arrow keys"))).to_be_visible()
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Ignition advance").click()
+        self.assertIn("advance.csv", download.value.suggested_filename)
+
+
+class Together(BrowserCase):
+    def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        ada, bo = self.open(f"{car}/engine"), self.open(f"{car}/fuel")
+        expect(bo.locator('[id="f/fuel/wire/size"]')).to_have_value("4 mm2")
+        type_in(ada, "/engine/power", "125 kW")
+        expect(ada.get_by_test_id("ripple")).to_contain_text("125 kW")
+        type_in(bo, "/fuel/wire/size", "6 mm2")
+        expect(bo.get_by_test_id("ripple")).to_contain_text("4 mm2 → 6 mm2")
+        kept = self.stored(car)
+        self.assertEqual((kept["engine"]["power"], kept["fuel"]["wire"]["size"]), ("125 kW", "6 mm2"))
+
+    def test_in_the_same_place_the_second_is_asked_and_nothing_typed_is_lost(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        ada, bo = self.open(f"{car}/engine"), self.open(f"{car}/engine")
+        expect(bo.locator('[id="f/engine/power"]')).to_have_value("118 kW")
+        type_in(ada, "/engine/power", "125 kW")
+        expect(ada.get_by_test_id("ripple")).to_contain_text("125 kW")
+        type_in(bo, "/engine/power", "99 kW")
+        dialog = bo.get_by_role("dialog")
+        expect(dialog).to_contain_text("Power target 118 kW → 125 kW")
+        expect(dialog).to_contain_text("99 kW")
+        bo.get_by_role("button", name="Keep mine").click()
+        expect(bo.get_by_test_id("ripple")).to_contain_text("125 kW → 99 kW")
+        self.assertEqual(self.stored(car)["engine"]["power"], "99 kW")
+
+    def test_a_store_that_is_down_keeps_what_was_typed_and_takes_it_when_it_is_back(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        page = self.open(f"{car}/engine")
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("118 kW")
+        self.switch.cut()
+        type_in(page, "/engine/power", "126 kW")
+        expect(page.get_by_text("The store does not answer.")).to_contain_text("1 change waits")
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("126 kW")
+        page.reload()  # walking away loses nothing either
+        self.switch.join()
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("126 kW", timeout=15000)
+        expect(page.get_by_text("The store does not answer.")).to_have_count(0)
+        self.assertEqual(self.stored(car)["engine"]["power"], "126 kW")
+
+
+class Garage(BrowserCase):
+    def test_demo_cars_a_file_in_a_file_out_and_a_bad_file(self) -> None:
+        self.expect_failures = True
+        page = self.open("/")
+        page.get_by_role("button", name="Put the demo cars in").click()
+        expect(page.get_by_role("heading", level=2)).to_have_count(3)
+        expect(page.get_by_text("Blocked by")).to_have_count(1)
+        page.get_by_role("button", name="More for Marlow Tern 2600 estate").click()
+        with page.expect_download() as download:
+            page.get_by_role("menuitem", name="Build file, JSON").click()
+        page.get_by_label("Open a file").set_input_files({"name": "bad.json", "mimeType": "application/json", "buffer": b'{"format": "uphill-spark-build", "version": 1}'})
+        expect(page.get_by_role("alert")).to_contain_text("/engine")
+        page.get_by_label("Open a file").set_input_files(str(download.value.path()))
+        expect(page).to_have_url(re.compile(r"/b/.*/engine"))
+        page.goto(self.address)
+        expect(page.get_by_role("heading", level=2)).to_have_count(4)
+        page.get_by_role("button", name="More for Brindle 3.3 camper van").click()
+        page.get_by_role("menuitem", name="Put away…").click()
+        page.get_by_role("button", name="Put away", exact=True).click()
+        expect(page.get_by_role("heading", level=2)).to_have_count(3)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,106 @@
+"""A database of its own for every test class, made in the running cluster and dropped again. No cluster is a failure, never a skip."""
+
+from __future__ import annotations
+
+import os
+import socket
+import threading
+import unittest
+import uuid
+from urllib.parse import urlsplit, urlunsplit
+
+import psycopg
+
+from uphill_spark.store import Database
+
+
+def _cluster() -> str:
+    url = os.environ.get("UPHILL_SPARK_CLUSTER")
+    if not url:
+        raise RuntimeError("no PostgreSQL cluster: run the tests with ./spark test")
+    return url
+
+
+def _execute(statement: str) -> None:
+    with psycopg.connect(_cluster().replace("+psycopg", ""), autocommit=True) as connection:
+        connection.execute(statement)  # type: ignore[arg-type]
+
+
+def elsewhere(url: str, port: int) -> str:
+    """The same address at another port."""
+    parts = urlsplit(url)
+    return urlunsplit(parts._replace(netloc=f"{parts.username}:{parts.password}@127.0.0.1:{port}"))
+
+
+class DatabaseCase(unittest.TestCase):
+    """Base of tests that store things. `url` and `database` are the class's own."""
+
+    url: str
+    database: Database
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        name = f"spark_test_{uuid.uuid4().hex[:12]}"
+        _execute(f'CREATE DATABASE "{name}"')
+        cls.addClassCleanup(_execute, f'DROP DATABASE "{name}" WITH (FORCE)')
+        cls.url = urlunsplit(urlsplit(_cluster())._replace(path=f"/{name}"))
+        cls.database = Database(cls.url)
+        cls.addClassCleanup(cls.database.close)
+        cls.database.migrate()
+
+
+class Switch:
+    """A wire to the database that can be cut and joined: a TCP relay on a port of its own."""
+
+    def __init__(self, url: str) -> None:
+        self._goal = ("127.0.0.1", urlsplit(url).port or 5432)
+        self._pairs: list[socket.socket] = []
+        self.joined = True
+        self._listener = socket.create_server(("127.0.0.1", 0))
+        self.port = self._listener.getsockname()[1]
+        threading.Thread(target=self._accept, daemon=True).start()
+
+    def _accept(self) -> None:
+        while True:
+            try:
+                near, _ = self._listener.accept()
+            except OSError:
+                return
+            if not self.joined:
+                near.close()
+                continue
+            far = socket.create_connection(self._goal)
+            self._pairs += [near, far]
+            for a, b in ((near, far), (far, near)):
+                threading.Thread(target=self._carry, args=(a, b), daemon=True).start()
+
+    @staticmethod
+    def _carry(a: socket.socket, b: socket.socket) -> None:
+        try:
+            while data := a.recv(65536):
+                b.sendall(data)
+        except OSError:
+            pass
+        finally:
+            for end in (a, b):
+                try:
+                    end.shutdown(socket.SHUT_RDWR)
+                except OSError:
+                    pass
+                end.close()
+
+    def cut(self) -> None:
+        self.joined = False
+        for end in self._pairs:
+            try:
+                end.shutdown(socket.SHUT_RDWR)
+            except OSError:
+                pass
+        self._pairs.clear()
+
+    def join(self) -> None:
+        self.joined = True
+
+    def close(self) -> None:
+        self.cut()
+        self._listener.close()

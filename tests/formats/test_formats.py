@@ -1,0 +1,115 @@
+"""What goes in and comes out as a file, and the command line."""
+
+import contextlib
+import csv
+import io
+import json
+import pathlib
+import subprocess
+import sys
+import tempfile
+import unittest
+
+from tests.builds import document, plan
+from uphill_spark import cli
+from uphill_spark.core.errors import FormatError
+from uphill_spark.formats import build_file, start_sheet, tune_tables, wire_list
+
+ROOT = pathlib.Path(__file__).resolve().parents[2]
+
+
+class BuildFile(unittest.TestCase):
+    def test_written_and_read_it_is_the_same(self) -> None:
+        data = build_file.write(document())
+        again, build = build_file.read(data)
+        self.assertEqual((again, build.name, build_file.write(again)), (document(), "Marlow Tern 2600 estate", data))
+        self.assertEqual(build_file.read(b"\xef\xbb\xbf" + data)[0], document())
+
+    def test_depth_counts_brackets_not_those_in_text(self) -> None:
+        doc = {**document(), "notes": "[{" * 500}
+        self.assertEqual(build_file.read(build_file.write(doc))[1].notes, "[{" * 500)
+        with self.assertRaises(FormatError):
+            build_file.read(b'{"a":"\\"",' + b'"b":' + b"[" * 50)
+
+
+class Tables(unittest.TestCase):
+    def test_wire_list_has_every_wire(self) -> None:
+        rows = list(csv.DictReader(io.StringIO(wire_list.write(plan()))))
+        self.assertEqual(len(rows), plan().figures["wiring.count"].value)
+        pump = next(r for r in rows if r["wire"] == "pump_feed")
+        self.assertEqual((pump["from"], pump["to"], pump["colour (IEC 60757)"], pump["size mm2"], pump["size is"]), ("pump_relay.87", "pump.plus", "RD/BN", "4", "fitted"))
+        self.assertAlmostEqual(sum(float(r["length m"]) for r in rows), plan().figures["wiring.total_length"].value or 0, delta=0.3)
+
+    def test_a_table_as_csv_and_all_as_json_say_the_same(self) -> None:
+        p = plan()
+        for table in p.stages.tune.tables:
+            rows = list(csv.reader(io.StringIO(tune_tables.table_csv(table))))
+            self.assertIn(f"[{table.unit}]", " ".join(rows[0]))
+            if table.y_label:
+                self.assertEqual([float(v) for v in rows[1][1:]], table.rows[0])
+                self.assertEqual([float(r[0]) for r in rows[1:]], table.y)
+            else:
+                self.assertEqual([[float(a), float(b)] for a, b in rows[1:]], [list(pair) for pair in zip(table.x, table.rows[0], strict=True)])
+        everything = json.loads(tune_tables.all_json(p))
+        self.assertEqual([t["key"] for t in everything["tables"]], [t.key for t in p.stages.tune.tables])
+        self.assertAlmostEqual(everything["constants"]["injectors.nominal"]["value"], 151.52, places=2)
+
+
+class Sheet(unittest.TestCase):
+    def text(self, data: bytes) -> str:
+        with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
+            file.write(data)
+            file.flush()
+            return " ".join(subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True).stdout.split())
+
+    def test_pdf_of_the_tidy_car(self) -> None:
+        told = self.text(start_sheet.pdf(plan(), "revision 3", "2026-04-01"))
+        for words in ("First start: Marlow Tern 2600 estate", "No Stop", "revision 3", "285 kPa", "Shut down", "Done by", "Fuel under pressure"):
+            self.assertIn(words, told)
+        self.assertNotIn("Do not start", told)
+
+    def test_open_stops_stand_on_top_and_a_reason_is_printed(self) -> None:
+        overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test <outdoors>, pump wire pulled by hand", "by": "Ada"}
+        html = start_sheet.html(plan("brindle", {"/start": {"overrules": [overrule]}}))
+        self.assertLess(html.index("Do not start: 16 open Stops"), html.index("Go or no-go"))
+        self.assertIn("Bench test &lt;outdoors&gt;, pump wire pulled by hand (Ada)", html)
+        self.assertNotIn("http", html)
+
+
+class CommandLine(unittest.TestCase):
+    def run_plan(self, *arguments: str) -> tuple[int, str, str]:
+        out, err = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            code = cli.main(list(arguments))
+        return code, out.getvalue(), err.getvalue()
+
+    def test_json_is_the_plan_and_exit_is_0_whatever_the_findings(self) -> None:
+        code, out, _ = self.run_plan(str(ROOT / "uphill_spark/demo/brindle.json"), "--json")
+        found = json.loads(out)
+        self.assertEqual((code, set(found) >= {"figures", "findings", "stages"}), (0, True))
+        self.assertEqual(found["findings"][0]["severity"], "stop")
+
+    def test_for_reading(self) -> None:
+        code, out, _ = self.run_plan(str(ROOT / "uphill_spark/demo/tern.json"))
+        self.assertEqual(code, 0)
+        for words in ("No Stop", "3.8× need", "fuel.margin.full", "Pump capacity"):
+            self.assertIn(words, out)
+
+    def test_a_bad_file_is_exit_2_and_one_clear_answer(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            bad = pathlib.Path(folder, "bad.json")
+            bad.write_text(json.dumps({**document(), "name": 5}))
+            for name, word in ((str(bad), "/name"), (str(pathlib.Path(folder, "none.json")), "No such file"), (folder, "Is a directory")):
+                code, out, err = self.run_plan(name, "--json")
+                self.assertEqual((code, out), (2, ""))
+                self.assertIn(word, err)
+                self.assertNotIn("Traceback", err)
+
+    def test_the_command_needs_no_database(self) -> None:
+        done = subprocess.run([sys.executable, "-m", "uphill_spark.cli", "-", "--json"], input=build_file.write(document()), capture_output=True, cwd=ROOT, env={"PATH": "/usr/bin"})
+        self.assertEqual(done.returncode, 0, done.stderr[-500:])
+        self.assertAlmostEqual(json.loads(done.stdout)["figures"]["fuel.need"]["value"], 47.83, places=2)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,188 @@
+"""The web: what it answers, what it refuses and how, and that nothing makes it fall over."""
+
+import io
+import json
+import unittest
+from typing import Any
+
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.builds import document
+from tests.database import DatabaseCase, Switch, elsewhere
+from uphill_spark import generated
+from uphill_spark.core.build.fields import fields
+from uphill_spark.web import create_app
+
+
+class WebCase(DatabaseCase):
+    def setUp(self) -> None:
+        self.app = create_app(self.url)
+        self.addCleanup(self.app.extensions["database"].close)
+        self.client = self.app.test_client()
+
+    def tern(self) -> dict[str, Any]:
+        answer = self.client.post("/api/builds/import?who=Ada", data=json.dumps(document()), content_type="application/json")
+        self.assertEqual(answer.status_code, 201, answer.text[:300])
+        return answer.get_json()
+
+    def edit(self, state: dict[str, Any], patch: Any, **more: Any) -> Any:
+        return self.client.patch(f"/api/builds/{state['id']}", json={"base": state["revision"], "patch": patch, "who": "Ada", **more})
+
+
+class Builds(WebCase):
+    def test_an_edit_answers_with_the_new_plan_and_what_it_moved(self) -> None:
+        state = self.tern()
+        answer = self.edit(state, [{"op": "replace", "path": "/engine/power", "value": "140 kW"}])
+        body = answer.get_json()
+        self.assertEqual((answer.status_code, body["revision"], body["can_undo"]), (200, 2, True))
+        self.assertEqual(body["build"]["engine"]["power"], "140 kW")
+        self.assertIn("wiring.fuse.injectors", [m["name"] for m in body["ripple"]["figures"]])
+        self.assertAlmostEqual(body["plan"]["figures"]["fuel.need"]["value"], 56.75, places=2)
+        undone = self.client.post(f"/api/builds/{state['id']}/undo", json={"base": 2}).get_json()
+        self.assertEqual((undone["build"]["engine"]["power"], undone["can_redo"], undone["revision"]), ("118 kW", True, 3))
+        earlier = self.client.get(f"/api/builds/{state['id']}/revisions/2").get_json()
+        self.assertEqual((earlier["build"]["engine"]["power"], earlier["revision"], earlier["head"]), ("140 kW", 2, 3))
+        lines = self.client.get(f"/api/builds/{state['id']}/revisions").get_json()["revisions"]
+        self.assertEqual([line["kind"] for line in lines], ["undo", "edit", "start"])
+
+    def test_a_stale_edit_gets_409_with_what_came_between(self) -> None:
+        state = self.tern()
+        self.edit(state, [{"op": "replace", "path": "/engine/power", "value": "140 kW"}])
+        answer = self.edit(state, [{"op": "replace", "path": "/engine/power", "value": "120 kW"}])
+        body = answer.get_json()
+        self.assertEqual((answer.status_code, body["code"], body["head"]), (409, "stale", 2))
+        self.assertEqual(body["between"][0]["summary"], "Power target 118 kW → 140 kW")
+        self.assertEqual(body["between"][0]["patch"][0]["path"], "/engine/power")
+
+    def test_garage_demo_cars_and_putting_away(self) -> None:
+        rows = self.client.post("/api/builds/demo", json={"who": "Ada"}).get_json()["builds"]
+        self.assertEqual([r["demo"] for r in rows][-3:], ["tern", "hollin", "brindle"])
+        self.assertEqual(len(rows[-1]["stations"]), 10)
+        self.assertEqual((rows[-3]["blocking"], len(rows[-1]["blocking"])), ([], 3))
+        self.assertEqual(self.client.delete(f"/api/builds/{rows[-1]['id']}").status_code, 204)
+        self.assertEqual(self.client.get(f"/api/builds/{rows[-1]['id']}").status_code, 404)
+
+    def test_five_answers(self) -> None:
+        answers = {"name": "My car", "layout": "throttle_body", "cylinders": 8, "displacement": "305 cid", "power": "210 hp", "fuel": "E0"}
+        answer = self.client.post("/api/builds", json={"answers": answers, "who": "Ada"})
+        self.assertEqual(answer.status_code, 201)
+        self.assertEqual(answer.get_json()["build"]["engine"]["displacement"], "305 cid")
+        answer = self.client.post("/api/builds", json={"answers": {**answers, "power": "lots"}})
+        self.assertEqual((answer.status_code, answer.get_json()["problems"][0]["at"]), (422, "/power"))
+
+    def test_the_file_comes_back_as_it_went_in(self) -> None:
+        state = self.tern()
+        answer = self.client.get(f"/api/builds/{state['id']}/file")
+        self.assertEqual(json.loads(answer.data), document())
+        self.assertIn("marlow-tern-2600-estate.build.json", answer.headers["Content-Disposition"])
+
+    def test_papers(self) -> None:
+        base = f"/api/builds/{self.tern()['id']}/papers"
+        pdf = self.client.get(f"{base}/start-sheet.pdf")
+        self.assertTrue(pdf.data.startswith(b"%PDF"))
+        self.assertIn(b"First start: Marlow Tern", self.client.get(f"{base}/start-sheet.html").data)
+        self.assertEqual(self.client.get(f"{base}/wire-list.csv").text.count("\n"), 53)
+        self.assertEqual(json.loads(self.client.get(f"{base}/tune.json").data)["format"], "uphill-spark-tune")
+        self.assertIn("fuel.margin.full", self.client.get(f"{base}/figures.csv").text)
+        self.assertTrue(self.client.get(f"{base}/tables/ve.csv").text.startswith('"Volumetric efficiency [%]'))
+        missing = self.client.get(f"{base}/tables/nothing.csv")
+        self.assertEqual((missing.status_code, "dead_time" in missing.get_json()["message"]), (404, True))
+
+
+class Refusals(WebCase):
+    def test_bad_files_get_a_clear_4xx_and_store_nothing(self) -> None:
+        before = len(self.client.get("/api/builds").get_json()["builds"])
+        deep = b'{"format":' + b"[" * 100_000 + b"]" * 100_000 + b"}"
+        good = document()
+        cases: list[tuple[bytes, int, str]] = [
+            (b"hello", 422, "not JSON"), (b"\xff\xfe\x00", 422, "not text"), (b"[]", 422, "one JSON object"), (b"{}", 422, "not a build file"), (deep, 422, "nested"), (b"x" * 50_000_000, 413, "2 MB"),
+            (b'{"format": "uphill-spark-build", "version": 7}', 422, "version"), (json.dumps({**good, "x": 1}).encode(), 422, "cannot be taken"), (b'{"a":1,"a":2}', 422, "twice"),
+            (json.dumps(good).replace('"1.0"', "NaN").replace("0.97", "NaN").encode(), 422, "not one"), (json.dumps(good).replace("0.97", "1e999").encode(), 422, "too large"),
+            (json.dumps(good).replace("0.97", "9" * 5000).encode(), 422, "too large"), (b'{"name": "\\ud800"}', 422, "not a build file"), (b"", 422, "not JSON"),
+        ]  # fmt: skip
+        for data, status, word in cases:
+            with self.subTest(data[:40]):
+                answer = self.client.post("/api/builds/import", input_stream=io.BytesIO(data), content_length=len(data), content_type="application/json")
+                body = answer.get_json()
+                self.assertEqual(answer.status_code, status, body)
+                told = body["message"] + " ".join(p["given"] + p["wants"] for p in body["problems"])
+                self.assertIn(word, told)
+        self.assertEqual(len(self.client.get("/api/builds").get_json()["builds"]), before)
+
+    def test_a_bad_edit_names_the_field_and_stores_nothing(self) -> None:
+        state = self.tern()
+        for value, word in (("140 mm", "does not measure power"), ("-3 kW", "between 3 kW"), (None, "string"), ("", "no number")):
+            answer = self.edit(state, [{"op": "replace", "path": "/engine/power", "value": value}])
+            problem = answer.get_json()["problems"][0]
+            self.assertEqual((answer.status_code, problem["at"]), (422, "/engine/power"))
+            self.assertIn(word, problem["wants"])
+        self.assertEqual(self.client.get(f"/api/builds/{state['id']}").get_json()["revision"], 1)
+
+    def test_a_firing_order_that_repeats_a_cylinder_and_an_empty_pump_table(self) -> None:
+        state = self.tern()
+        for path, value, word in (("/engine/firing_order", [1, 1, 2, 3, 4, 5], "each of the cylinders 1 to 6 once"), ("/fuel/pump/curve", [], "at least 2 items")):
+            answer = self.edit(state, [{"op": "replace", "path": path, "value": value}])
+            self.assertEqual((answer.status_code, answer.get_json()["problems"][0]["at"]), (422, path))
+            self.assertIn(word, answer.get_json()["problems"][0]["wants"])
+
+    def test_requests_that_are_none(self) -> None:
+        state = self.tern()
+        url = f"/api/builds/{state['id']}"
+        for answer, status in [
+            (self.client.patch(url, data="{", content_type="application/json"), 422), (self.client.patch(url, data="x", content_type="text/plain"), 415),
+            (self.client.patch(url, json={"base": 1, "patch": [], "extra": 1}), 422), (self.client.patch(url, json={"base": 2**40, "patch": [{}]}), 422),
+            (self.client.patch(url, json={"base": 1, "patch": [{"op": "replace", "path": "/name", "value": "a\x00"}]}), 422), (self.client.patch(url, json={"base": 1, "patch": [{}], "who": "a\x00"}), 422),
+            (self.client.get("/api/builds/not-an-id"), 404), (self.client.get("/api/builds/00000000-0000-0000-0000-000000000000"), 404), (self.client.get(f"{url}/revisions/0"), 422),
+            (self.client.get(f"{url}/revisions/99999999999999999999"), 422), (self.client.get(f"{url}/revisions?below=abc"), 200), (self.client.get("/api/nothing"), 404), (self.client.put(url, json={}), 405),
+            (self.client.post(f"{url}/undo", json={"base": 1}), 409), (self.client.post(f"{url}/undo", json=[]), 422), (self.client.get(f"{url}/papers/start-sheet.pdf?revision=x"), 422),
+        ]:  # fmt: skip
+            with self.subTest(answer.request.path, status=status):
+                self.assertEqual(answer.status_code, status, answer.text[:200])
+                self.assertTrue(answer.get_json())
+
+    def test_other_names_for_this_machine_are_refused(self) -> None:
+        self.assertEqual(self.client.get("/api/health", headers={"Host": "elsewhere.example"}).status_code, 421)
+        answer = self.client.get("/api/health")
+        self.assertEqual(answer.status_code, 200)
+        self.assertIn("default-src 'self'", answer.headers["Content-Security-Policy"])
+
+    @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.differing_executors])
+    @given(st.data())
+    def test_no_edit_makes_a_500(self, data: st.DataObject) -> None:
+        if not hasattr(self, "state"):
+            self.state = self.tern()
+        junk = st.recursive(st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False, allow_infinity=False) | st.text(), lambda x: st.lists(x) | st.dictionaries(st.text(), x), max_leaves=6)
+        path = data.draw(st.sampled_from(sorted(fields())) | st.text())
+        op = data.draw(st.sampled_from(["add", "remove", "replace", "move", "copy", "test"]))
+        patch = [{"op": op, "path": path.replace("*", "0"), "from": data.draw(st.sampled_from(sorted(fields()))), "value": data.draw(junk)}]
+        answer = self.edit(self.state, patch)
+        self.assertIn(answer.status_code, (200, 409, 422), answer.text[:300])
+        if answer.status_code == 200:
+            self.state = answer.get_json()
+
+
+class StoreDown(WebCase):
+    def test_503_then_the_same_edit_goes_in(self) -> None:
+        state = self.tern()
+        switch = Switch(self.url)
+        self.addCleanup(switch.close)
+        app = create_app(elsewhere(self.url, switch.port))
+        self.addCleanup(app.extensions["database"].close)
+        client = app.test_client()
+        request = {"base": 1, "patch": [{"op": "replace", "path": "/engine/power", "value": "120 kW"}], "edit_id": "one-and-the-same"}
+        switch.cut()
+        answer = client.patch(f"/api/builds/{state['id']}", json=request)
+        self.assertEqual((answer.status_code, answer.get_json()["code"], answer.headers["Retry-After"]), (503, "store_down", "2"))
+        self.assertEqual(client.get("/api/health").status_code, 503)
+        switch.join()
+        self.assertEqual(client.patch(f"/api/builds/{state['id']}", json=request).get_json()["revision"], 2)
+
+
+class Generated(unittest.TestCase):
+    def test_schema_figures_and_api_description_are_up_to_date(self) -> None:
+        self.assertEqual(generated.stale(), [], "run ./spark generate")
+
+
+if __name__ == "__main__":
+    unittest.main()
