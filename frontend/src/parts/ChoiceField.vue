@@ -4,12 +4,11 @@ import { IconChevronDown } from "@tabler/icons-vue";
 import { computed } from "vue";
 import { choice } from "@/figures/format";
 import { useBuild } from "@/stores/build";
-import { get } from "@/stores/pointer";
 
 const props = defineProps<{ at: string; bare?: boolean; label?: string }>();
 const store = useBuild();
 const info = computed(() => store.info(props.at));
-const value = computed(() => (get(store.build, props.at) as string | undefined) ?? info.value?.default ?? undefined);
+const value = computed(() => (store.at(props.at) as string | undefined) ?? info.value?.default ?? undefined);
 const pencil = computed(() => store.pencil(props.at) !== null);
 const problem = computed(() => store.problems[props.at]);
 const name = computed(() => props.label ?? info.value?.title ?? props.at);

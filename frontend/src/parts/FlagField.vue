@@ -2,12 +2,11 @@
 import { Switch, SwitchGroup, SwitchLabel } from "@headlessui/vue";
 import { computed } from "vue";
 import { useBuild } from "@/stores/build";
-import { get } from "@/stores/pointer";
 
 const props = defineProps<{ at: string; label?: string }>();
 const store = useBuild();
 const info = computed(() => store.info(props.at));
-const value = computed(() => get(store.build, props.at) === true);
+const value = computed(() => store.at(props.at) === true);
 </script>
 
 <template>

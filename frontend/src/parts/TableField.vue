@@ -13,10 +13,7 @@ const problem = computed(() => store.problems[`${props.at}/-`] ?? store.problems
 const headings = computed(() => props.columns.map((c) => store.info(`${props.at}/0/${c}`)?.title ?? c));
 const grid = computed(() => ({ gridTemplateColumns: `${props.widths ?? `repeat(${props.columns.length}, minmax(0, 1fr))`} 2.75rem` }));
 
-function add(): void {
-  if (get(store.build, props.at) === undefined) void store.edit([{ op: "add", path: props.at, value: [props.fresh] }]);
-  else void store.edit([{ op: "add", path: `${props.at}/-`, value: props.fresh }]);
-}
+const add = () => store.edit([{ op: "add", path: `${props.at}/-`, value: props.fresh }]);
 </script>
 
 <template>

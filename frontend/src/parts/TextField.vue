@@ -3,12 +3,11 @@
 import { computed, nextTick, ref, watch } from "vue";
 import { choice } from "@/figures/format";
 import { useBuild } from "@/stores/build";
-import { get } from "@/stores/pointer";
 
 const props = defineProps<{ at: string; bare?: boolean; label?: string }>();
 const store = useBuild();
 const info = computed(() => store.info(props.at));
-const value = computed(() => get(store.build, props.at));
+const value = computed(() => store.at(props.at));
 const written = computed(() => {
   const v = value.value;
   return v == null ? "" : Array.isArray(v) ? v.join("-") : String(v);

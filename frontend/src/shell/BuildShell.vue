@@ -163,7 +163,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
         <button type="button" class="btn btn-plain" :disabled="!neighbour(-1)" @click="go(neighbour(-1)!.key)">
           ←<span class="sr-only">station before</span>
         </button>
-        <p class="text-center leading-tight">
+        <p class="flex flex-wrap items-center justify-center gap-x-2 text-center leading-tight">
           <b>{{ here.title }}</b> <span class="num text-[0.9rem]">{{ here.ruling }}</span>
           <SeverityMark v-if="here.severity" :severity="here.severity" word class="text-[0.9rem]" />
         </p>

@@ -28,10 +28,7 @@ async function decide(): Promise<void> {
   if (!f || missing.value) return;
   if (!settings.who) settings.who = by.value.trim();
   const value = { code: f.code, at: f.at, reason: reason.value.trim(), by: by.value.trim() };
-  const start = store.build?.start;
-  if (!start) await store.edit([{ op: "add", path: "/start", value: { overrules: [value] } }], value.reason);
-  else if (!start.overrules) await store.edit([{ op: "add", path: "/start/overrules", value: [value] }], value.reason);
-  else await store.edit([{ op: "add", path: "/start/overrules/-", value }], value.reason);
+  await store.edit([{ op: "add", path: "/start/overrules/-", value }], value.reason);
   emit("close");
 }
 </script>

@@ -86,21 +86,37 @@ export const useBuild = defineStore("build", () => {
 
   /** Set one value, or take it out with undefined. */
   function set(pointer: string, value: unknown): Promise<void> {
-    const exists = get(build.value, pointer) !== undefined;
-    if (value === undefined) return exists ? edit([{ op: "remove", path: pointer }]) : Promise.resolve();
+    if (value === undefined) return at(pointer) !== undefined ? edit([{ op: "remove", path: pointer }]) : Promise.resolve();
     const inList = Array.isArray(get(build.value, parent(pointer)));
-    return edit([...missingParents(pointer), { op: exists || inList ? "replace" : "add", path: pointer, value }]);
+    return edit([{ op: inList ? "replace" : "add", path: pointer, value }]);
   }
 
-  /** Parts of the document that have to be there before a value can be put in them. */
-  function missingParents(pointer: string): Operation[] {
-    const ops: Operation[] = [];
-    const tokens = pointer.split("/");
-    for (let i = 3; i < tokens.length; i++) {
-      const above = tokens.slice(0, i).join("/");
-      if (get(build.value, above) == null) ops.push({ op: "add", path: above, value: {} });
+  /** The value at a pointer: what waits to be stored, else what is in the build. */
+  function at(pointer: string): unknown {
+    for (const w of [...mine.value].reverse()) {
+      const op = [...w.patch].reverse().find((o) => o.path === pointer);
+      if (op) return op.op === "remove" ? undefined : op.value;
     }
-    return ops;
+    return get(build.value, pointer);
+  }
+
+  /**
+   * The patch as it is sent: parts of the document that have to be there before a value can be put in them come first.
+   * Worked out when it is sent, not when it was typed: a change that waited may have made them meanwhile.
+   */
+  function complete(patch: Operation[]): Operation[] {
+    const made: string[] = [];
+    return patch.flatMap((op) => {
+      const tokens = op.path.split("/");
+      const parents: Operation[] = [];
+      for (let i = 2; op.op === "add" && i < tokens.length; i++) {
+        const above = tokens.slice(0, i).join("/");
+        if (get(build.value, above) != null || made.includes(above)) continue;
+        made.push(above);
+        parents.push({ op: "add", path: above, value: tokens[i] === "-" ? [] : {} });
+      }
+      return [...parents, op];
+    });
   }
 
   async function flush(): Promise<void> {
@@ -111,7 +127,7 @@ export const useBuild = defineStore("build", () => {
       while (mine.value.length) {
         const next = mine.value[0]!;
         try {
-          settle(next, await api.edit(id.value, revision.value, next.patch, settings.who, next.id, next.reason));
+          settle(next, await api.edit(id.value, revision.value, complete(next.patch), settings.who, next.id, next.reason));
         } catch (error) {
           if (!(error instanceof ApiError)) throw error;
           if (error.away) {
@@ -199,6 +215,6 @@ export const useBuild = defineStore("build", () => {
 
   return {
     id, revision, head, canUndo, canRedo, build, plan, ripple, summary, fields, trouble, away, saving, problems, refused, clashing, mine, readOnly,
-    load, edit, set, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, accept, findings,
+    load, at, edit, set, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, accept, findings,
   }; // prettier-ignore
 });

@@ -73,18 +73,7 @@ const THERMISTOR = {
           </div>
           <Field at="/sensors/coolant/pull_up" />
         </template>
-        <button
-          v-else
-          type="button"
-          class="btn btn-small"
-          :disabled="store.readOnly"
-          @click="
-            store.edit([
-              ...(store.build.sensors ? [] : [{ op: 'add' as const, path: '/sensors', value: {} }]),
-              { op: 'add', path: '/sensors/coolant', value: THERMISTOR },
-            ])
-          "
-        >
+        <button v-else type="button" class="btn btn-small" :disabled="store.readOnly" @click="store.set('/sensors/coolant', THERMISTOR)">
           Enter three points
         </button>
       </BenchGroup>
