@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import socket
 import threading
@@ -83,19 +84,15 @@ class Switch:
             pass
         finally:
             for end in (a, b):
-                try:
+                with contextlib.suppress(OSError):
                     end.shutdown(socket.SHUT_RDWR)
-                except OSError:
-                    pass
                 end.close()
 
     def cut(self) -> None:
         self.joined = False
         for end in self._pairs:
-            try:
+            with contextlib.suppress(OSError):
                 end.shutdown(socket.SHUT_RDWR)
-            except OSError:
-                pass
         self._pairs.clear()
 
     def join(self) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import os
 import pathlib
 import threading
@@ -15,8 +16,16 @@ from tests.database import DatabaseCase, Switch, elsewhere
 from uphill_spark import store
 from uphill_spark.web import create_app
 
+logging.getLogger("werkzeug").setLevel(logging.ERROR)
 CHROMIUM = os.environ.get("UPHILL_SPARK_CHROMIUM", "/usr/bin/chromium")
-FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run", "--disable-quic"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+    "--disable-quic",
+]
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
 

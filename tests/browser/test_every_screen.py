@@ -16,7 +16,10 @@ class EveryScreen(BrowserCase):
         page.evaluate(AXE)
         found = page.evaluate("axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice']})")
         self.assertGreater(len(found["passes"]), 5)
-        told = [f"{where}: {v['id']} {v['help']}: {v['nodes'][0]['html'][:120]} {v['nodes'][0].get('failureSummary', '')[:200]}" for v in found["violations"]]
+        told = [
+            f"{where}: {v['id']} {v['help']}: {v['nodes'][0]['html'][:120]} {v['nodes'][0].get('failureSummary', '')[:200]}"
+            for v in found["violations"]
+        ]
         self.assertEqual(told, [])
 
     def settle(self, page: Page) -> None:
@@ -50,7 +53,12 @@ class EveryScreen(BrowserCase):
     def test_the_palette_finds_figures_fields_wires_snags_and_stations(self) -> None:
         page = self.open(f"{self.car('brindle')}/engine")
         self.settle(page)
-        for words, kind, goes in (("fuel.margin.full", "figure", "/fuel#g-"), ("wiring station", "station", "/wiring"), ("fan relay coil", "wire", "/wiring#w-"), ("ENG-06", "snag", "/engine#f")):
+        for words, kind, goes in (
+            ("fuel.margin.full", "figure", "/fuel#g-"),
+            ("wiring station", "station", "/wiring"),
+            ("fan relay coil", "wire", "/wiring#w-"),
+            ("ENG-06", "snag", "/engine#f"),
+        ):
             page.keyboard.press("Control+k")
             page.get_by_role("combobox").fill(words)
             expect(page.get_by_role("option").first).to_contain_text(kind)
@@ -69,7 +77,9 @@ class EveryScreen(BrowserCase):
     def test_buttons_on_a_phone_can_be_hit_with_a_glove(self) -> None:
         page = self.open(f"{self.car()}/start", width=390, height=844)
         self.settle(page)
-        small = page.evaluate("[...document.querySelectorAll('button, a.btn, input')].filter(e => e.offsetParent && e.getBoundingClientRect().height < 35.5).map(e => e.outerHTML.slice(0, 80))")
+        small = page.evaluate(
+            "[...document.querySelectorAll('button, a.btn, input')].filter(e => e.offsetParent && e.getBoundingClientRect().height < 35.5).map(e => e.outerHTML.slice(0, 80))"
+        )
         self.assertEqual(small, [])
 
     def test_every_station_by_its_number(self) -> None:

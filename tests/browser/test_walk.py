@@ -107,7 +107,10 @@ class Editing(BrowserCase):
         page.get_by_role("button", name="in pencil, accept").first.click()
         expect(page.locator('[id="f/fuel/wire/length"]')).not_to_have_class(re.compile("pencil"))
         kept = self.stored(car)
-        self.assertEqual((kept["fuel"]["regulator"]["reference"], kept["fuel"]["filter"]["due"], len(kept["fuel"]["wire"]["contacts"])), ("open_air", True, 3))
+        self.assertEqual(
+            (kept["fuel"]["regulator"]["reference"], kept["fuel"]["filter"]["due"], len(kept["fuel"]["wire"]["contacts"])),
+            ("open_air", True, 3),
+        )
         self.assertNotIn("/fuel/wire/length", kept["marks"])
 
     def test_undo_redo_by_key_and_looking_at_an_earlier_revision(self) -> None:
@@ -217,7 +220,9 @@ class Garage(BrowserCase):
         page.get_by_role("button", name="More for Marlow Tern 2600 estate").click()
         with page.expect_download() as download:
             page.get_by_role("menuitem", name="Build file, JSON").click()
-        page.get_by_label("Open a file").set_input_files({"name": "bad.json", "mimeType": "application/json", "buffer": b'{"format": "uphill-spark-build", "version": 1}'})
+        page.get_by_label("Open a file").set_input_files(
+            {"name": "bad.json", "mimeType": "application/json", "buffer": b'{"format": "uphill-spark-build", "version": 1}'}
+        )
         expect(page.get_by_role("alert")).to_contain_text("/engine")
         page.get_by_label("Open a file").set_input_files(str(download.value.path()))
         expect(page).to_have_url(re.compile(r"/b/.*/engine"))

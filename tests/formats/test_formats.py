@@ -37,7 +37,10 @@ class Tables(unittest.TestCase):
         rows = list(csv.DictReader(io.StringIO(wire_list.write(plan()))))
         self.assertEqual(len(rows), plan().figures["wiring.count"].value)
         pump = next(r for r in rows if r["wire"] == "pump_feed")
-        self.assertEqual((pump["from"], pump["to"], pump["colour (IEC 60757)"], pump["size mm2"], pump["size is"]), ("pump_relay.87", "pump.plus", "RD/BN", "4", "fitted"))
+        self.assertEqual(
+            (pump["from"], pump["to"], pump["colour (IEC 60757)"], pump["size mm2"], pump["size is"]),
+            ("pump_relay.87", "pump.plus", "RD/BN", "4", "fitted"),
+        )
         self.assertAlmostEqual(sum(float(r["length m"]) for r in rows), plan().figures["wiring.total_length"].value or 0, delta=0.3)
 
     def test_a_table_as_csv_and_all_as_json_say_the_same(self) -> None:
@@ -49,7 +52,9 @@ class Tables(unittest.TestCase):
                 self.assertEqual([float(v) for v in rows[1][1:]], table.rows[0])
                 self.assertEqual([float(r[0]) for r in rows[1:]], table.y)
             else:
-                self.assertEqual([[float(a), float(b)] for a, b in rows[1:]], [list(pair) for pair in zip(table.x, table.rows[0], strict=True)])
+                self.assertEqual(
+                    [[float(a), float(b)] for a, b in rows[1:]], [list(pair) for pair in zip(table.x, table.rows[0], strict=True)]
+                )
         everything = json.loads(tune_tables.all_json(p))
         self.assertEqual([t["key"] for t in everything["tables"]], [t.key for t in p.stages.tune.tables])
         self.assertAlmostEqual(everything["constants"]["injectors.nominal"]["value"], 151.52, places=2)
@@ -60,11 +65,21 @@ class Sheet(unittest.TestCase):
         with tempfile.NamedTemporaryFile(suffix=".pdf") as file:
             file.write(data)
             file.flush()
-            return " ".join(subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True).stdout.split())
+            return " ".join(
+                subprocess.run(["pdftotext", "-layout", file.name, "-"], capture_output=True, text=True, check=True).stdout.split()
+            )
 
     def test_pdf_of_the_tidy_car(self) -> None:
         told = self.text(start_sheet.pdf(plan(), "revision 3", "2026-04-01"))
-        for words in ("First start: Marlow Tern 2600 estate", "No Stop", "revision 3", "285 kPa", "Shut down", "Done by", "Fuel under pressure"):
+        for words in (
+            "First start: Marlow Tern 2600 estate",
+            "No Stop",
+            "revision 3",
+            "285 kPa",
+            "Shut down",
+            "Done by",
+            "Fuel under pressure",
+        ):
             self.assertIn(words, told)
         self.assertNotIn("Do not start", told)
 
@@ -106,7 +121,13 @@ class CommandLine(unittest.TestCase):
                 self.assertNotIn("Traceback", err)
 
     def test_the_command_needs_no_database(self) -> None:
-        done = subprocess.run([sys.executable, "-m", "uphill_spark.cli", "-", "--json"], input=build_file.write(document()), capture_output=True, cwd=ROOT, env={"PATH": "/usr/bin"})
+        done = subprocess.run(
+            [sys.executable, "-m", "uphill_spark.cli", "-", "--json"],
+            input=build_file.write(document()),
+            capture_output=True,
+            cwd=ROOT,
+            env={"PATH": "/usr/bin"},
+        )
         self.assertEqual(done.returncode, 0, done.stderr[-500:])
         self.assertAlmostEqual(json.loads(done.stdout)["figures"]["fuel.need"]["value"], 47.83, places=2)
 

@@ -46,7 +46,10 @@ class Journal(DatabaseCase):
         self.assertEqual((change.before.number, change.after.number), (1, 2))
         with self.database.work() as session:
             lines = store.revisions(session, self.id)
-        self.assertEqual([(r.number, r.kind, r.summary, r.reason) for r in lines], [(2, "edit", "Power target 118 kW → 125 kW", "bigger cam"), (1, "start", "Read from a file", "")])
+        self.assertEqual(
+            [(r.number, r.kind, r.summary, r.reason) for r in lines],
+            [(2, "edit", "Power target 118 kW → 125 kW", "bigger cam"), (1, "start", "Read from a file", "")],
+        )
         self.assertTrue(all(r.written.tzinfo for r in lines))
 
     def test_undo_and_redo_are_new_revisions_and_walk_the_whole_way(self) -> None:
@@ -121,7 +124,11 @@ class Journal(DatabaseCase):
 
     def test_what_is_not_there(self) -> None:
         with self.database.work() as session:
-            for ask in (lambda: store.head(session, uuid.uuid4()), lambda: store.revision(session, self.id, 99), lambda: store.revision(session, self.id, 2**40)):
+            for ask in (
+                lambda: store.head(session, uuid.uuid4()),
+                lambda: store.revision(session, self.id, 99),
+                lambda: store.revision(session, self.id, 2**40),
+            ):
                 with self.assertRaises(store.NotFound):
                     ask()
 

@@ -103,7 +103,9 @@ class Refusals(WebCase):
         ]  # fmt: skip
         for data, status, word in cases:
             with self.subTest(data[:40]):
-                answer = self.client.post("/api/builds/import", input_stream=io.BytesIO(data), content_length=len(data), content_type="application/json")
+                answer = self.client.post(
+                    "/api/builds/import", input_stream=io.BytesIO(data), content_length=len(data), content_type="application/json"
+                )
                 body = answer.get_json()
                 self.assertEqual(answer.status_code, status, body)
                 told = body["message"] + " ".join(p["given"] + p["wants"] for p in body["problems"])
@@ -121,7 +123,10 @@ class Refusals(WebCase):
 
     def test_a_firing_order_that_repeats_a_cylinder_and_an_empty_pump_table(self) -> None:
         state = self.tern()
-        for path, value, word in (("/engine/firing_order", [1, 1, 2, 3, 4, 5], "each of the cylinders 1 to 6 once"), ("/fuel/pump/curve", [], "at least 2 items")):
+        for path, value, word in (
+            ("/engine/firing_order", [1, 1, 2, 3, 4, 5], "each of the cylinders 1 to 6 once"),
+            ("/fuel/pump/curve", [], "at least 2 items"),
+        ):
             answer = self.edit(state, [{"op": "replace", "path": path, "value": value}])
             self.assertEqual((answer.status_code, answer.get_json()["problems"][0]["at"]), (422, path))
             self.assertIn(word, answer.get_json()["problems"][0]["wants"])
@@ -152,7 +157,11 @@ class Refusals(WebCase):
     def test_no_edit_makes_a_500(self, data: st.DataObject) -> None:
         if not hasattr(self, "state"):
             self.state = self.tern()
-        junk = st.recursive(st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False, allow_infinity=False) | st.text(), lambda x: st.lists(x) | st.dictionaries(st.text(), x), max_leaves=6)
+        junk = st.recursive(
+            st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False, allow_infinity=False) | st.text(),
+            lambda x: st.lists(x) | st.dictionaries(st.text(), x),
+            max_leaves=6,
+        )
         path = data.draw(st.sampled_from(sorted(fields())) | st.text())
         op = data.draw(st.sampled_from(["add", "remove", "replace", "move", "copy", "test"]))
         patch = [{"op": op, "path": path.replace("*", "0"), "from": data.draw(st.sampled_from(sorted(fields()))), "value": data.draw(junk)}]

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from .build import Build
+from .build.document import touches
 from .figures import Figure, Result, Spec, pointers
 from .stages import engine, fuel, ignition, injectors, sensors, tune, wiring
 
@@ -61,15 +63,22 @@ for _stage, _module in (
 DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
 
 
+@lru_cache(maxsize=256)
+def _resting(assumed: tuple[str, ...]) -> dict[str, list[str]]:
+    """For every figure the assumed places that it rests on. Depends on the marks alone, which seldom change."""
+    return {name: sorted({m for m in assumed if any(touches(m, place) for place in places)}) for name, places in DEPENDS.items()}
+
+
 def figures(worked: Worked) -> dict[str, Figure]:
     """Every published figure of a build, with the assumptions it rests on."""
-    under: dict[str, list[str]] = {p: worked.build.assumed_under(p) for p in {p for found in DEPENDS.values() for p in found}}
+    assumed = tuple(m for m, mark in worked.build.marks.items() if mark.kind == "assumed")
+    resting = _resting(assumed)
     return {
         name: Figure(
             value=spec.value(worked.result(STAGE_OF[name])),
             unit=spec.unit,
             label=spec.label,
-            assumed=sorted({mark for pointer in DEPENDS[name] for mark in under[pointer]}),
+            assumed=resting[name],
             uses=list(spec.uses),
             source=spec.source,
         )

@@ -14,6 +14,7 @@ const end = (v: number) => (x(v) > W - 60 ? "end" : x(v) < 60 ? "start" : "middl
   <svg
     :viewBox="`0 0 ${W} 42`"
     class="h-10 w-full max-w-80"
+    preserveAspectRatio="xMinYMid meet"
     role="img"
     :aria-label="`${show(value, unit)} against a limit of ${show(limit, unit)}`"
   >

@@ -62,11 +62,12 @@ class Build(Part):
 
     def assumed_under(self, pointer: str) -> list[str]:
         """Pointers marked as assumed that lie at, below or above `pointer`."""
-        return [m for m, mark in self.marks.items() if mark.kind == "assumed" and (_within(m, pointer) or _within(pointer, m))]
+        return [m for m, mark in self.marks.items() if mark.kind == "assumed" and touches(m, pointer)]
 
 
-def _within(pointer: str, prefix: str) -> bool:
-    return pointer == prefix or pointer.startswith(prefix + "/")
+def touches(a: str, b: str) -> bool:
+    """Whether one pointer is the other, or lies inside it."""
+    return a == b or a.startswith(b + "/") or b.startswith(a + "/")
 
 
 def parse(document: Any) -> Build:

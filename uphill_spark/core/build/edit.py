@@ -38,7 +38,8 @@ def apply_edit(document: dict[str, Any], patch: Any) -> tuple[dict[str, Any], li
         edited = jsonpatch.apply_patch(copy.deepcopy(document), full)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, AttributeError) as error:
         raise PatchError(
-            "The edit does not fit the build.", (Problem(operations[0]["path"], str(error).split(" in {")[0][:120], "a path that is in the build"),)
+            "The edit does not fit the build.",
+            (Problem(operations[0]["path"], str(error).split(" in {")[0][:120], "a path that is in the build"),),
         ) from error
     build = parse(edited)
     return edited, full, build

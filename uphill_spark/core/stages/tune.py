@@ -119,7 +119,7 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: In
     first = "Fuel by throttle" if by_throttle else "Volumetric efficiency"
 
     def grid(key: str, title: str, unit: str, values: Array, digits: int, doubt: str) -> Table:
-        rows = [[round(float(v), digits) for v in row] for row in values]
+        rows = np.round(values, digits).tolist()
         return Table(
             key=key, title=title, unit=unit, x_label="rpm", x=[float(v) for v in rpm], y_label=y_label, y=load, rows=rows, doubt=doubt
         )

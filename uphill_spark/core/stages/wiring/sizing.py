@@ -85,6 +85,22 @@ def outside_diameter(area_m2: float) -> float:
     return next((w.outside for w in standard_wires() if w.area >= area_m2 * 0.97), standard_wires()[-1].outside)
 
 
+@lru_cache(maxsize=4096)
+def _limit(area: float, outside: float, ambient: float, bundle: int) -> float:
+    """Current limit of a wire: asked again and again for the same few sizes and places."""
+    return wire_current_limit(area, outside, ambient, INSULATION_LIMIT, bundle)
+
+
+@lru_cache(maxsize=8192)
+def _proposed(current: float, must_carry: float, length: float, allowed_v: float, at: float, ambient: float, bundle: int) -> float:
+    """The smallest standard area [m2] that keeps the drop and carries what it must. Most wires are the same after an edit."""
+    for wire in standard_wires():
+        drop = current * length * resistance_per_metre(wire.area, at)
+        if drop <= allowed_v and _limit(wire.area, wire.outside, ambient, bundle) >= must_carry:
+            return wire.area
+    return standard_wires()[-1].area
+
+
 def size(build: Build, plans: list[CircuitPlan]) -> tuple[list[WireRow], list[CircuitRow], list[FuseRow]]:
     """Every wire routed and sized, every circuit's drop, every fuse."""
     routes = _routes(tuple((k, b.start, b.end, b.length.si) for k, b in build.wiring.branches.items()))
@@ -129,7 +145,7 @@ def _length(build: Build, path: list[str]) -> float:
 
 
 def _fuse_loads(plans: list[CircuitPlan]) -> dict[str, float]:
-    """Load [A] on each fuse: the most that its circuits carry in one wire, circuits added where they branch from one supply."""
+    """Load [A] on each fuse: what the wire nearest to it carries, which is the most that any wire behind it carries."""
     loads: dict[str, float] = {}
     for plan in plans:
         for wire in plan.wires:
@@ -149,15 +165,7 @@ def _row(build: Build, plan: WirePlan, path: list[str], length: float, allowed_v
         must_carry = max(must_carry, _next_fuse(loads[plan.fuse]) or 0.0)
     # The pump's circuit is worked out at the wire temperature stated at the Fuel station, so that both stations give one figure.
     at = build.fuel.wire.temperature.si if plan.circuit == "pump" else ambient
-    proposed = next(
-        (
-            w.area
-            for w in standard_wires()
-            if plan.current * length * resistance_per_metre(w.area, at) <= allowed_v
-            and wire_current_limit(w.area, w.outside, ambient, INSULATION_LIMIT, bundle) >= must_carry
-        ),
-        standard_wires()[-1].area,
-    )
+    proposed = _proposed(plan.current, must_carry, length, allowed_v, at, ambient, bundle)
     override = build.wiring.overrides.get(plan.key)
     chosen = override.size.si if override and override.size else plan.fixed_area
     area = chosen if chosen is not None else proposed
@@ -179,7 +187,7 @@ def _row(build: Build, plan: WirePlan, path: list[str], length: float, allowed_v
         proposed_area_m2=proposed,
         fitted=chosen is not None,
         drop_v=plan.current * length * resistance_per_metre(area, at),
-        limit_a=wire_current_limit(area, outside, ambient, INSULATION_LIMIT, bundle),
+        limit_a=_limit(area, outside, ambient, bundle),
         temperature_k=min(wire_temperature(plan.current, area, outside, ambient), 2000.0),
         fuse=plan.fuse,
     )

@@ -1,0 +1,226 @@
+"""Measure what a person waits for, and print it as a table: goal, figure, and how many yardsticks it is.
+
+The yardstick is a fixed piece of work timed in the same run, so that two runs on different machines can be compared by ratio.
+"""
+
+from __future__ import annotations
+
+import gzip
+import http.client
+import json
+import os
+import pathlib
+import statistics
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Callable
+from typing import Any
+from urllib.parse import urlsplit
+
+from playwright.sync_api import sync_playwright
+
+from tests.browser.served import CHROMIUM, FLAGS
+from tests.builds import document
+from tests.database import DatabaseCase
+from uphill_spark import demo
+from uphill_spark.core.build import apply_edit, parse
+from uphill_spark.core.plan import evaluate
+from uphill_spark.core.ripple import ripple
+from uphill_spark.web.serve import calm_collector
+
+ROOT = pathlib.Path(__file__).resolve().parents[1]
+PAGE = ROOT / "frontend" / "dist"
+PEOPLE, EDITS = 10, 12
+PATHS = [
+    ("/engine/power", "{} kW", range(100, 160)),
+    ("/fuel/supply/length", "{} m", range(3, 9)),
+    ("/wiring/branches/unit_tank/length", "{} m", range(2, 8)),
+]
+
+
+def milliseconds(work: Callable[[], Any], times: int) -> list[float]:
+    """Sorted times of a piece of work, after two that are not counted."""
+    found = []
+    for k in range(times + 2):
+        started = time.perf_counter()
+        work()
+        if k > 1:
+            found.append((time.perf_counter() - started) * 1e3)
+    return sorted(found)
+
+
+def yardstick() -> None:
+    """A fixed piece of Python and JSON work."""
+    json.loads(json.dumps({str(i): [i * 0.5, str(i)] for i in range(4000)}))
+    sum(i * i for i in range(40_000))
+
+
+class Table:
+    def __init__(self) -> None:
+        self.rule = statistics.median(milliseconds(yardstick, 15))
+        print(f"{'what':<58}{'goal':>12}{'found':>12}{'yardsticks':>12}")
+        print(f"{'yardstick: 4,000 small lists through JSON, 40,000 squares':<58}{'':>12}{self.rule:>9.1f} ms{1.0:>12.2f}")
+
+    def row(self, what: str, goal: float | None, found: float, unit: str = "ms") -> None:
+        told = f"{found / self.rule:>12.2f}" if unit == "ms" else f"{'':>12}"
+        print(
+            f"{what:<58}{'' if goal is None else f'<= {goal:g} {unit}':>12}{found:>9.1f} {unit}{told}{'' if goal is None or found <= goal else '   over'}",
+            flush=True,
+        )
+
+
+def core(table: Table) -> None:
+    calm_collector()  # as the server does
+    for name, goal in (("tern", 10.0), ("hollin", None), ("brindle", None)):
+        build = parse(document(name))
+        table.row(f"evaluate, {name}, warm, median", goal, statistics.median(milliseconds(lambda b=build: evaluate(b), 60)))
+    doc = demo.document("tern")
+    before = evaluate(parse(doc))
+
+    def edit() -> None:
+        _, _, build = apply_edit(doc, [{"op": "replace", "path": "/engine/power", "value": "140 kW"}])
+        ripple(before, evaluate(build), "x")
+
+    table.row("patch, validate, evaluate, ripple, median", None, statistics.median(milliseconds(edit, 40)))
+
+
+def served(url: str, port: int) -> subprocess.Popen[bytes]:
+    env = {**os.environ, "UPHILL_SPARK_DATABASE": url, "UPHILL_SPARK_PORT": str(port)}
+    process = subprocess.Popen([sys.executable, "-m", "uphill_spark.web.serve"], env=env, cwd=ROOT, stdout=subprocess.DEVNULL)
+    wait_for(port)
+    return process
+
+
+def wait_for(port: int, seconds: float = 30) -> None:
+    ends = time.monotonic() + seconds
+    while True:
+        try:
+            connection = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
+            connection.request("GET", "/api/health")
+            if connection.getresponse().status == 200:
+                return
+        except OSError:
+            pass
+        if time.monotonic() > ends:
+            raise TimeoutError("the server does not answer")
+        time.sleep(0.02)
+
+
+class Person(threading.Thread):
+    """Somebody who edits a car of their own, with a pause between edits."""
+
+    def __init__(self, port: int, pause: float) -> None:
+        super().__init__()
+        self.port, self.pause, self.times = port, pause, []
+        self.connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+
+    def ask(self, method: str, path: str, body: Any) -> Any:
+        self.connection.request(method, path, json.dumps(body), {"Content-Type": "application/json"})
+        answer = self.connection.getresponse()
+        data = answer.read()
+        if answer.status >= 400:
+            raise RuntimeError(f"{answer.status} {data[:200]!r}")
+        return json.loads(data)
+
+    def run(self) -> None:
+        state = self.ask("POST", "/api/builds/import", document())
+        revision = state["revision"]
+        for k in range(EDITS + 2):
+            path, text, values = PATHS[k % len(PATHS)]
+            patch = [{"op": "replace", "path": path, "value": text.format(values[(k * 7 + 1) % len(values)])}]
+            started = time.perf_counter()
+            revision = self.ask("PATCH", f"/api/builds/{state['id']}", {"base": revision, "patch": patch})["revision"]
+            if k > 1:
+                self.times.append((time.perf_counter() - started) * 1e3)
+            time.sleep(self.pause)
+
+
+def edits(table: Table, port: int) -> None:
+    for people, pause, words, goals in (
+        (1, 0.05, "1 person", (None, None)),
+        (PEOPLE, 1.0, f"{PEOPLE} people at once, an edit a second each", (60.0, 100.0)),
+        (PEOPLE, 0.0, f"{PEOPLE} people at once, without pause", (None, None)),
+    ):
+        crowd = [Person(port, pause) for _ in range(people)]
+        for k, person in enumerate(crowd):
+            person.start()
+            time.sleep(pause / people * (k >= 0))
+        for person in crowd:
+            person.join()
+        times = sorted(t for person in crowd for t in person.times)
+        table.row(f"edit through HTTP with ripple, {words}, median", goals[0], statistics.median(times))
+        table.row(f"edit through HTTP with ripple, {words}, p95", goals[1], times[int(len(times) * 0.95)])
+
+
+def memory(table: Table, process: subprocess.Popen[bytes]) -> None:
+    children = subprocess.run(["ps", "-o", "rss=", "--ppid", str(process.pid)], capture_output=True, text=True).stdout.split()
+    table.row("largest web process, resident", 250.0, max(int(kb) for kb in children) / 1024, "MB")
+
+
+def page(table: Table, port: int) -> None:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        for words, path in (("garage", "/"), ("a station", None)):
+            tab = browser.new_page()
+            scripts: set[str] = set()
+            tab.on("request", lambda r, s=scripts: s.add(urlsplit(r.url).path) if r.url.endswith(".js") else None)
+            if path is None:
+                tab.goto(f"http://127.0.0.1:{port}/")
+                path = tab.get_by_role("link", name="Marlow Tern").first.get_attribute("href") or "/"
+                scripts.clear()
+            tab.goto(f"http://127.0.0.1:{port}{path}")
+            tab.wait_for_load_state("networkidle")
+            table.row(
+                f"page script at first view, {words}, gzip",
+                250.0,
+                sum(len(gzip.compress((PAGE / name.lstrip("/")).read_bytes())) for name in scripts) / 1024,
+                "kB",
+            )
+            tab.close()
+        browser.close()
+
+
+def second_start(table: Table) -> None:
+    port = 8191
+    started = time.perf_counter()
+    process = subprocess.Popen([str(ROOT / "spark"), "start", "--port", str(port)], stdout=subprocess.DEVNULL)
+    try:
+        wait_for(port)
+        table.row("second ./spark start to first answer", 5.0, time.perf_counter() - started, "s")
+    finally:
+        process.terminate()
+        process.wait(30)
+
+
+class Bench(DatabaseCase):
+    """A database of its own for the server."""
+
+    def runTest(self) -> None:  # noqa: N802 - a TestCase must have one
+        pass
+
+
+def main() -> int:
+    table = Table()
+    core(table)
+    Bench.setUpClass()
+    try:
+        port = 8190
+        process = served(Bench.url, port)
+        try:
+            edits(table, port)
+            memory(table, process)
+            page(table, port)
+        finally:
+            process.terminate()
+            process.wait(20)
+        second_start(table)
+    finally:
+        Bench.doClassCleanups()
+    print(f"database at port {urlsplit(Bench.url).port}, {os.cpu_count()} cores")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,98 @@
+"""Retake docs/screenshots from the demo cars: `python -m tests.shots [name ...]`."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable
+
+from playwright.sync_api import Page
+
+from tests.browser.served import ROOT, BrowserCase
+
+FOLDER = ROOT / "docs" / "screenshots"
+
+
+def _nothing(page: Page) -> None:
+    pass
+
+
+def _power(page: Page) -> None:
+    box = page.locator('[id="f/engine/power"]')
+    box.fill("140 kW")
+    box.press("Enter")
+    page.get_by_test_id("ripple").wait_for()
+    page.get_by_role("button", name="moved").click()
+
+
+def _snags(page: Page) -> None:
+    page.get_by_role("button", name="snags").click()
+
+
+def _find(page: Page) -> None:
+    page.keyboard.press("Control+k")
+    page.get_by_role("combobox").fill("pump")
+
+
+def _trace(page: Page) -> None:
+    page.get_by_label("Search the wire list").fill("pump")
+    page.get_by_role("button", name="pump feed").click()
+
+
+Shot = tuple[str, str, str, tuple[int, int], str, Callable[[Page], None]]
+DESK, PHONE = (1280, 800), (390, 844)
+SHOTS: list[Shot] = [
+    ("garage", "", "", DESK, "day", _nothing),
+    ("new-build", "", "new", DESK, "day", _nothing),
+    ("engine", "brindle", "engine", DESK, "day", _nothing),
+    ("fuel", "tern", "fuel", (1280, 1000), "day", _nothing),
+    ("injectors", "tern", "injectors", DESK, "day", _nothing),
+    ("sensors", "tern", "sensors", DESK, "day", _nothing),
+    ("ignition", "tern", "ignition", DESK, "day", _nothing),
+    ("wiring", "tern", "wiring", (1280, 1000), "day", _trace),
+    ("tune", "tern", "tune", (1280, 860), "day", _nothing),
+    ("tune-by-throttle", "hollin", "tune", (1280, 860), "day", _nothing),
+    ("first-start", "tern", "start", DESK, "day", _nothing),
+    ("first-start-stopped", "brindle", "start", DESK, "day", _nothing),
+    ("ripple-night", "tern", "engine", DESK, "night", _power),
+    ("snags", "brindle", "fuel", DESK, "day", _snags),
+    ("find", "hollin", "fuel", DESK, "day", _find),
+    ("phone-fuel", "tern", "fuel", PHONE, "day", _nothing),
+    ("phone-start-night", "tern", "start", PHONE, "night", _nothing),
+]
+
+
+class Taker(BrowserCase):
+    """The browser and the served application, without being a test."""
+
+    def runTest(self) -> None:  # a TestCase must have one
+        pass
+
+
+def main(only: list[str]) -> int:
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    Taker.setUpClass()
+    taker = Taker()
+    taker.setUp()
+    try:
+        cars = {name: taker.car(name) for name in ("tern", "hollin", "brindle")}
+        for name, car, path, (width, height), theme, act in SHOTS:
+            if only and name not in only:
+                continue
+            page = taker.open(f"{cars[car]}/{path}" if car else f"/{path}", width, height, theme)
+            page.wait_for_load_state("networkidle")
+            act(page)
+            page.wait_for_load_state("networkidle")
+            page.wait_for_timeout(300)
+            page.screenshot(path=str(FOLDER / f"{name}.png"))
+            page.context.close()
+            print(f"  {name}.png", flush=True)
+        if taker.troubles:
+            print("\n".join(taker.troubles), file=sys.stderr)
+        return 1 if taker.troubles else 0
+    finally:
+        taker.doCleanups()
+        Taker.doClassCleanups()
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
