@@ -53,7 +53,7 @@ SHOTS: list[Shot] = [
     ("tune-by-throttle", "hollin", "tune", (1280, 860), "day", _nothing),
     ("first-start", "tern", "start", DESK, "day", _nothing),
     ("first-start-stopped", "brindle", "start", DESK, "day", _nothing),
-    ("ripple-night", "tern", "engine", DESK, "night", _power),
+    ("ripple-night", "changed", "engine", DESK, "night", _power),
     ("snags", "brindle", "fuel", DESK, "day", _snags),
     ("find", "hollin", "fuel", DESK, "day", _find),
     ("phone-fuel", "tern", "fuel", PHONE, "day", _nothing),
@@ -75,6 +75,7 @@ def main(only: list[str]) -> int:
     taker.setUp()
     try:
         cars = {name: taker.car(name) for name in ("tern", "hollin", "brindle")}
+        cars["changed"] = taker.car("tern")
         for name, car, path, (width, height), theme, act in SHOTS:
             if only and name not in only:
                 continue

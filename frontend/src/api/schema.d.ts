@@ -420,6 +420,16 @@ export interface components {
              * @default null
              */
             default: string | null;
+            /**
+             * At Least
+             * @default null
+             */
+            at_least: string | null;
+            /**
+             * At Most
+             * @default null
+             */
+            at_most: string | null;
         };
         /** Garage */
         Garage: {

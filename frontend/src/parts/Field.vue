@@ -6,7 +6,7 @@ import ChoiceField from "./ChoiceField.vue";
 import FlagField from "./FlagField.vue";
 import TextField from "./TextField.vue";
 
-const props = defineProps<{ at: string; bare?: boolean; label?: string }>();
+const props = defineProps<{ at: string; bare?: boolean; label?: string; hint?: string }>();
 const store = useBuild();
 const kind = computed(() => store.info(props.at)?.kind);
 </script>
@@ -14,5 +14,5 @@ const kind = computed(() => store.info(props.at)?.kind);
 <template>
   <ChoiceField v-if="kind === 'choice'" :at="at" :bare="bare" :label="label" />
   <FlagField v-else-if="kind === 'flag'" :at="at" :label="label" />
-  <TextField v-else :at="at" :bare="bare" :label="label" />
+  <TextField v-else :at="at" :bare="bare" :label="label" :hint="hint" />
 </template>

@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from "vue";
 import { choice } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 
-const props = defineProps<{ at: string; bare?: boolean; label?: string }>();
+const props = defineProps<{ at: string; bare?: boolean; label?: string; hint?: string }>();
 const store = useBuild();
 const info = computed(() => store.info(props.at));
 const value = computed(() => store.at(props.at));
@@ -23,7 +23,8 @@ const id = computed(() => `f${props.at}`);
 const name = computed(() => props.label ?? info.value?.title ?? props.at);
 
 /** What counts while the field is empty: the usual value, or that nothing is known. */
-const hint = computed(() => {
+const empty = computed(() => {
+  if (props.hint) return props.hint;
   if (info.value?.default) return `${info.value.default}, usual`;
   return info.value?.optional ? (props.bare ? "–" : "not known") : (info.value?.example ?? "");
 });
@@ -87,7 +88,7 @@ async function leave(): Promise<void> {
       :aria-label="bare ? name : undefined"
       :aria-invalid="problem ? true : undefined"
       :aria-describedby="problem ? `${id}-problem` : undefined"
-      :placeholder="hint"
+      :placeholder="empty"
       :readonly="store.readOnly"
       class="num mt-0.5 h-11 w-full min-w-0 border bg-sheet px-2 text-[0.98rem] text-ink placeholder:text-soft"
       :class="[problem ? 'border-2 border-spark' : 'border-line', { pencil }]"

@@ -25,6 +25,8 @@ class FieldInfo(BaseModel):
     options: list[str] = []
     optional: bool = False
     default: str | None = None
+    at_least: str | None = None
+    at_most: str | None = None
 
 
 @lru_cache(maxsize=1)
@@ -90,6 +92,8 @@ def _info(node: dict[str, Any], outer: dict[str, Any], pointer: str, optional: b
         example=str(examples[0]) if examples else None,
         options=[str(option) for option in node.get("enum", [])],
         optional=optional,
+        at_least=node.get("x-at-least"),
+        at_most=node.get("x-at-most"),
         default=str(outer["default"]) if isinstance(outer.get("default"), (str, int, float)) else None,
     )
 

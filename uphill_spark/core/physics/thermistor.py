@@ -24,16 +24,22 @@ class SteinhartHart:
     def resistance(self, temperature: float) -> float:
         """Resistance [ohm] at a temperature [K], by Cardano's closed form."""
         if abs(self.c) < 1e-15:
-            return math.exp((1 / temperature - self.a) / self.b)
+            return math.exp(min(max((1 / temperature - self.a) / self.b, -20.0), 30.0))
         x = (self.a - 1 / temperature) / (2 * self.c)
         y = math.sqrt((self.b / (3 * self.c)) ** 3 + x**2)
         return math.exp(float(np.cbrt(y - x)) - float(np.cbrt(y + x)))
 
 
 def fit_thermistor(points: list[tuple[float, float]]) -> SteinhartHart:
-    """The three constants from three pairs of (temperature [K], resistance [ohm])."""
+    """The three constants from three pairs of (temperature [K], resistance [ohm]), resistance falling as it gets hotter.
+
+    Pairs that would bend the curve the wrong way (B <= 0 or C < 0, mostly an error in one of them) are fitted with C = 0 by least squares.
+    """
     logs = np.log([r for _, r in points])
     a, b, c = np.linalg.solve(np.column_stack([np.ones(3), logs, logs**3]), [1 / t for t, _ in points])
+    if b <= 0 or c < 0:
+        (a, b), *_ = np.linalg.lstsq(np.column_stack([np.ones(3), logs]), np.array([1 / t for t, _ in points]), rcond=None)
+        c = 0.0
     return SteinhartHart(float(a), float(b), float(c))
 
 

@@ -86,6 +86,7 @@ const words = computed(
         :x="x(width)(point.flow_m3_s * LH)"
         :y="y(point.pump_pressure_pa / 1e3) - 14"
         :text-anchor="x(width)(point.flow_m3_s * LH) > width - 130 ? 'end' : 'middle'"
+        style="paint-order: stroke; stroke: var(--sheet); stroke-width: 5px"
         font-size="13"
         font-weight="600"
       >

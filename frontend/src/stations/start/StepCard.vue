@@ -49,7 +49,7 @@ function sign(done: boolean): void {
       <dl>
         <div v-for="e in step.expect" :key="e.what" class="flex items-baseline justify-between gap-3 border-b border-hair py-1">
           <dt class="leading-tight">{{ e.what }}</dt>
-          <dd class="num text-right font-semibold">
+          <dd class="text-right font-semibold tabular-nums">
             {{ e.band }}<span v-if="!e.worked_out" class="ml-1 text-[0.75rem] font-normal text-soft">usual</span>
           </dd>
         </div>

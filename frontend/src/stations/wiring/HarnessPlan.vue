@@ -35,7 +35,7 @@ function label(b: Stages["wiring"]["branches"][number], width: number) {
   const flat = Math.abs(dy) < Math.abs(dx) * 0.35;
   return {
     x: x(width)((p.x_m + q.x_m) / 2) + (flat ? 0 : 12),
-    y: y((p.y_m + q.y_m) / 2) + (flat ? -11 : 4),
+    y: y((p.y_m + q.y_m) / 2) + (flat ? (below(b.start) ? -11 : 19) : 4),
     anchor: flat ? "middle" : "start",
   };
 }
@@ -107,8 +107,9 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
           :rx="n.key === 'firewall' ? 8 : 1"
         />
         <text
-          :y="below(n.key) ? 24 : -14"
-          text-anchor="middle"
+          :x="n.key === 'firewall' ? 14 : 0"
+          :y="n.key === 'firewall' ? 18 : below(n.key) ? 24 : -14"
+          :text-anchor="n.key === 'firewall' ? 'start' : 'middle'"
           font-size="12.5"
           font-weight="600"
           style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"

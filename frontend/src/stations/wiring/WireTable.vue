@@ -81,9 +81,10 @@ const over = (w: WireRow) => {
                   {{ w.limit_a.toFixed(1) }} A here and reaches {{ (w.temperature_k - 273.15).toFixed(0) }} °C. Noise class {{ w.noise }}.
                 </p>
                 <div class="grid max-w-md grid-cols-2 gap-3">
-                  <Field :at="`/wiring/overrides/${w.key}/size`" label="Fitted size, if another" /><Field
+                  <Field :at="`/wiring/overrides/${w.key}/size`" label="Fitted size, if another" hint="as above" /><Field
                     :at="`/wiring/overrides/${w.key}/colour`"
                     label="Colour, if another"
+                    hint="as above"
                   />
                 </div>
               </td>

@@ -77,10 +77,10 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
         <div class="col-span-2 flex flex-col gap-1.5">
           <div v-for="f in result.fuses" :key="f.key" class="grid grid-cols-[5rem_1fr_6rem] items-center gap-2">
             <span>{{ choice(f.key) }}</span>
-            <span class="num text-[0.85rem] text-soft"
+            <span class="text-[0.88rem] text-soft"
               >{{ f.load_a.toFixed(1) }} A load, {{ f.proposed_a ?? "no" }} A proposed, wire {{ f.wire_limit_a.toFixed(0) }} A</span
             >
-            <Field :at="`/wiring/fuses/${f.key}`" bare :label="`Fuse fitted, ${f.key}, amps`" />
+            <Field :at="`/wiring/fuses/${f.key}`" bare :hint="`${f.proposed_a ?? '–'} A`" :label="`Fuse fitted, ${f.key}, amps`" />
           </div>
         </div>
       </BenchGroup>
