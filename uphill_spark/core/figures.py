@@ -32,6 +32,7 @@ class Spec:
     uses: tuple[str, ...]
     source: str
     take: Callable[[Any], float | None]
+    share: bool = False  # read as a percentage; published as a plain number all the same
 
     def value(self, result: Result) -> float | None:
         found = self.take(result)
@@ -43,16 +44,19 @@ class Figure(Result):
 
     value: float | None
     unit: str
+    shown: str
     label: str
     assumed: list[str]
     uses: list[str]
     source: str
 
 
-def show(value: float | None, unit: str) -> str:
-    """A figure for reading: three or four digits that matter, unit behind."""
+def show(value: float | None, unit: str, share: bool = False) -> str:
+    """A figure for reading: three or four digits that matter, unit behind; a share as a percentage."""
     if value is None:
         return "not known"
+    if share:
+        return f"{value * 100:.{1 if abs(value) < 0.0995 and value else 0}f} %"
     size = abs(value)
     digits = 0 if size >= 1000 else 1 if size >= 100 else 2 if size >= 1 else 3
     text = f"{value:,.{0 if abs(value - round(value)) < 1e-9 else digits}f}"

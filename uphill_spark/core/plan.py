@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from .build import Build
-from .figures import Figure, Result, show
+from .figures import Figure, Result
 from .findings import SEVERITIES, Finding, Severity, judge
 from .stages import start as start_stage
 from .stages.engine import EngineResult
@@ -145,20 +145,20 @@ def _ruling(key: StationKey, figures: dict[str, Figure], here: list[Finding]) ->
     def value(name: str) -> float | None:
         return figures[name].value
 
+    def shown(name: str) -> str:
+        return figures[name].shown
+
     if key == "engine":
-        spread = value("engine.compression_spread")
-        return "compression?" if spread is None else f"{spread:.0%} spread"
+        return "compression?" if value("engine.compression_spread") is None else f"{shown('engine.compression_spread')} spread"
     if key == "fuel":
         return f"{value('fuel.margin.full') or 0:.1f}× need"
     if key == "injectors":
-        return f"{value('injectors.duty.full') or 0:.0%} open"
+        return f"{shown('injectors.duty.full')} open"
     if key == "sensors":
         missing = int(value("sensors.missing") or 0)
         return f"{missing} to confirm" if missing else "all confirmed"
     if key == "ignition":
-        duty = value("ignition.duty.limit")
-        return "coil too weak" if duty is None else f"{duty:.0%} dwell"
+        return "coil too weak" if value("ignition.duty.limit") is None else f"{shown('ignition.duty.limit')} dwell"
     if key == "wiring":
-        crank = value("wiring.feed.crank")
-        return "crank volts?" if crank is None else f"{show(crank, 'V')} cranking"
-    return f"{show(value('tune.required_pulse'), 'ms')} pulse"
+        return "crank volts?" if value("wiring.feed.crank") is None else f"{shown('wiring.feed.crank')} cranking"
+    return f"{shown('tune.required_pulse')} pulse"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from .build.fields import label
-from .figures import Result, show
+from .figures import Result
 from .findings import SEVERITIES, WORDS, Finding
 from .plan import Plan
 from .worked import STAGE_OF
@@ -71,8 +71,8 @@ def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
         unit=new.unit,
         before=a,
         after=b,
-        shown_before=show(a, new.unit),
-        shown_after=show(b, new.unit),
+        shown_before=old.shown if old else "not known",
+        shown_after=new.shown,
         change=change,
     )
 

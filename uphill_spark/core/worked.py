@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from .build import Build
 from .build.document import touches
-from .figures import Figure, Result, Spec, pointers
+from .figures import Figure, Result, Spec, pointers, show
 from .stages import engine, fuel, ignition, injectors, sensors, tune, wiring
 
 
@@ -75,8 +75,9 @@ def figures(worked: Worked) -> dict[str, Figure]:
     resting = _resting(assumed)
     return {
         name: Figure(
-            value=spec.value(worked.result(STAGE_OF[name])),
+            value=(value := spec.value(worked.result(STAGE_OF[name]))),
             unit=spec.unit,
+            shown=show(value, spec.unit, spec.share),
             label=spec.label,
             assumed=resting[name],
             uses=list(spec.uses),

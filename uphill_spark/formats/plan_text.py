@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import textwrap
 
-from ..core.figures import show
 from ..core.findings import WORDS
 from ..core.plan import Plan
 
@@ -24,5 +23,5 @@ def write(plan: Plan) -> str:
     lines += ["", "Figures (a ~ rests on something assumed)"]
     for name, figure in plan.figures.items():
         mark = "~" if figure.assumed else " "
-        lines.append(f"  {name:<34} {mark}{show(figure.value, figure.unit):>14}  {figure.label}")
+        lines.append(f"  {name:<34} {mark}{figure.shown:>14}  {figure.label}")
     return "\n".join(lines) + "\n"

@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import io
 
-from ..core.figures import show
 from ..core.plan import Plan
 
 HEADER = (
@@ -57,5 +56,5 @@ def figures(plan: Plan) -> str:
     writer = csv.writer(out)
     writer.writerow(("figure", "value", "unit", "label", "for reading", "rests on assumptions"))
     for name, f in plan.figures.items():
-        writer.writerow((name, "" if f.value is None else f.value, f.unit, f.label, show(f.value, f.unit), "yes" if f.assumed else "no"))
+        writer.writerow((name, "" if f.value is None else f.value, f.unit, f.label, f.shown, "yes" if f.assumed else "no"))
     return out.getvalue()

@@ -894,6 +894,8 @@ export interface components {
             value: number | null;
             /** Unit */
             unit: string;
+            /** Shown */
+            shown: string;
             /** Label */
             label: string;
             /** Assumed */
@@ -964,6 +966,16 @@ export interface components {
              * @default null
              */
             limit: number | null;
+            /**
+             * Shown
+             * @default null
+             */
+            shown: string | null;
+            /**
+             * Shown Limit
+             * @default null
+             */
+            shown_limit: string | null;
             /** Why */
             why: string;
             /** Do */

@@ -1,16 +1,10 @@
-// Numbers for reading, in the same digits as the terminal and the papers use.
-const WORDS: Record<string, string> = { "1": "", ohm: " Ω", mohm: " mΩ", degC: " °C", deg: "°" };
-
-export function digits(value: number): string {
-  const size = Math.abs(value);
-  if (Math.abs(value - Math.round(value)) < 1e-9) return Math.round(value).toLocaleString("en-GB");
-  const places = size >= 1000 ? 0 : size >= 100 ? 1 : size >= 1 ? 2 : 3;
-  return value.toLocaleString("en-GB", { minimumFractionDigits: places, maximumFractionDigits: places });
-}
-
-export const unitWord = (unit: string) => WORDS[unit] ?? ` ${unit}`;
-
-export const show = (value: number | null | undefined, unit: string) => (value == null ? "not known" : digits(value) + unitWord(unit));
+// Words for reading. Figures come from the server with the digits that matter; only drawings format numbers of their own.
 
 /** A field's choice in words: "port_plenum" as "port plenum". Class names of hose stay as they are printed on it. */
 export const choice = (option: string) => option.replace(/_/g, " ");
+
+/** A figure for reading, split into its number and what stands behind it. */
+export function split(shown: string): { number: string; unit: string } {
+  const match = /^([-−\d.,]+)\s*(.*)$/.exec(shown);
+  return match ? { number: match[1]!, unit: match[2]! } : { number: "–", unit: "" };
+}

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { show } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 
 defineProps<{ names: string[] }>();
@@ -18,7 +17,7 @@ const moved = (name: string) => store.ripple?.figures.some((m) => m.name === nam
     >
       <dt class="min-w-0 leading-tight">{{ store.plan?.figures[name]?.label }}</dt>
       <dd class="num shrink-0 font-semibold" :class="{ 'text-info italic': store.plan?.figures[name]?.assumed.length }">
-        {{ show(store.plan?.figures[name]?.value, store.plan?.figures[name]?.unit ?? "1") }}
+        {{ store.plan?.figures[name]?.shown }}
       </dd>
     </div>
   </dl>

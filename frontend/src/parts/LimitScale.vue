@@ -1,9 +1,8 @@
 <script setup lang="ts">
 // Figure against limit on a small scale: the limit is a gate, the figure a peg.
 import { computed } from "vue";
-import { show } from "@/figures/format";
 
-const props = defineProps<{ value: number; limit: number; unit: string; colour: string }>();
+const props = defineProps<{ value: number; limit: number; shown: string; shownLimit: string; colour: string }>();
 const W = 260;
 const most = computed(() => Math.max(props.value, props.limit, 1e-9) * 1.25);
 const x = (v: number) => 4 + (Math.max(v, 0) / most.value) * (W - 8);
@@ -16,12 +15,12 @@ const end = (v: number) => (x(v) > W - 60 ? "end" : x(v) < 60 ? "start" : "middl
     class="h-10 w-full max-w-80"
     preserveAspectRatio="xMinYMid meet"
     role="img"
-    :aria-label="`${show(value, unit)} against a limit of ${show(limit, unit)}`"
+    :aria-label="`${shown} against a limit of ${shownLimit}`"
   >
     <path :d="`M4 22H${W - 4}`" stroke="var(--line)" stroke-width="1.5" />
     <path :d="`M${x(limit)} 13V31`" stroke="var(--ink)" stroke-width="2" />
-    <text :x="x(limit)" y="41" font-size="10.5" :text-anchor="end(limit)">limit {{ show(limit, unit) }}</text>
+    <text :x="x(limit)" y="41" font-size="10.5" :text-anchor="end(limit)">limit {{ shownLimit }}</text>
     <circle :cx="x(value)" cy="22" r="5" :fill="colour" />
-    <text :x="x(value)" y="11" font-size="11.5" font-weight="600" :text-anchor="end(value)" class="num">{{ show(value, unit) }}</text>
+    <text :x="x(value)" y="11" font-size="11.5" font-weight="600" :text-anchor="end(value)" class="num">{{ shown }}</text>
   </svg>
 </template>

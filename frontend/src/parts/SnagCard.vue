@@ -4,7 +4,6 @@ import { IconArrowRight } from "@tabler/icons-vue";
 import { computed } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { Finding } from "@/api/types";
-import { show } from "@/figures/format";
 import { SEVERITY } from "@/figures/severity";
 import { stationOf } from "@/shell/stations";
 import { useBuild } from "@/stores/build";
@@ -50,7 +49,8 @@ function settle(): void {
       v-if="hasScale"
       :value="finding.value!"
       :limit="finding.limit!"
-      :unit="finding.unit ?? '1'"
+      :shown="finding.shown ?? ''"
+      :shown-limit="finding.shown_limit ?? ''"
       :colour="look.colour"
       class="my-1"
     />
@@ -71,8 +71,7 @@ function settle(): void {
         <button v-else type="button" class="btn btn-small btn-plain underline" @click="settle">Withdraw the reason</button>
       </template>
       <span class="text-[0.78rem] text-soft"
-        >{{ finding.source
-        }}<template v-if="finding.figure">; {{ finding.figure }} = {{ show(finding.value, finding.unit ?? "1") }}</template></span
+        >{{ finding.source }}<template v-if="finding.figure">; {{ finding.figure }} = {{ finding.shown }}</template></span
       >
     </footer>
   </article>

@@ -3,7 +3,6 @@
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel, DialogTitle } from "@headlessui/vue";
 import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
-import { show } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 import { get } from "@/stores/pointer";
 import { STATIONS, stationOf } from "./stations";
@@ -50,7 +49,7 @@ const goals = computed<Goal[]>(() => {
       hash: `#f${f.pointer}`,
     }));
   const figures = Object.entries(plan.figures).map(([name, f]) => ({
-    kind: "figure", name: f.label, more: `${show(f.value, f.unit)}, ${name}`, station: stationOf(`/${name.split(".")[0]}`), hash: `#g-${name}`,
+    kind: "figure", name: f.label, more: `${f.shown}, ${name}`, station: stationOf(`/${name.split(".")[0]}`), hash: `#g-${name}`,
   })); // prettier-ignore
   const wires = plan.stages.wiring.wires.map((w) => ({
     kind: "wire",

@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-from ..figures import Figure, Result
-from ..worked import Worked
+from ..figures import Figure, Result, show
+from ..worked import SPECS, Worked
 
 Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound"]
 #: Worst first. What is not known yet stands above a watch: it may be anything.
@@ -34,6 +34,8 @@ class Finding(Result):
     value: float | None = None
     unit: str | None = None
     limit: float | None = None
+    shown: str | None = None
+    shown_limit: str | None = None
     why: str
     do: str
     settle: str | None = None
@@ -85,6 +87,7 @@ class Check:
         ) -> Finding:
             place = at if at is not None else self.at
             name = figure or self.figure
+            found = figures[name] if name else None
             overrules = worked.build.start.overrules if severity == "stop" else []
             return Finding(
                 code=self.code,
@@ -93,8 +96,10 @@ class Check:
                 at=place,
                 title=self.title,
                 figure=name,
-                value=figures[name].value if name else None,
-                unit=figures[name].unit if name else None,
+                value=found.value if found else None,
+                unit=found.unit if found else None,
+                shown=found.shown if found else None,
+                shown_limit=show(limit, found.unit, SPECS[name].share) if found and name and limit is not None else None,
                 limit=limit,
                 why=why,
                 do=do,

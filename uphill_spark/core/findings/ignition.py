@@ -46,7 +46,9 @@ def dwell(w: Worked, say: Say) -> Iterator[Finding]:
     severity: Severity = "sort_out" if g.gap_limit_s < 0 else grade(g.duty_limit, 0.60, 0.80)
     if severity == "sound" and g.gap_limit_s < 0.5e-3:
         severity = "watch"
-    why = f"Charging takes {g.duty_limit:.0%} of the time at the rev limit, {g.gap_limit_s * 1e3:.1f} ms left after the spark."
+    spare = g.gap_limit_s * 1e3
+    left = f"{spare:.1f} ms left after the spark" if spare >= 0 else f"{-spare:.1f} ms too long for charge and spark"
+    why = f"Charging takes {g.duty_limit:.0%} of the time at the rev limit, {left}."
     do = (
         ""
         if severity == "sound"

@@ -121,7 +121,7 @@ FIGURES = (
          ("engine.idle_manifold_pressure", *_SIZE, "/engine/idle_speed", "/engine/valve_train", "/engine/compression_ratio", "/engine/fuel", "/tune/idle_lambda"),
          "filling with residual gas; Heywood, ch. 6.2", lambda r: r.idle_fuel_mass_flow_kg_s),
     Spec("engine.compression_spread", "1", "Compression spread, (highest - lowest) / highest", ("/engine/compression", "/engine/cylinders", "/engine/firing_order"),
-         "compression test", lambda r: r.compression_spread),
+         "compression test", lambda r: r.compression_spread, share=True),
     Spec("engine.compression_expected", "kPa", "Compression to expect, cranking, gauge", ("/engine/compression_ratio", "engine.ambient_pressure"),
          "p CR^1.2 less leakage, polytropic compression", lambda r: r.compression_expected_pa),
 )  # fmt: skip

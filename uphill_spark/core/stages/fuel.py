@@ -244,7 +244,7 @@ FIGURES = (
     *(figure for p in POINTS for figure in _point_figures(p)),
     Spec("fuel.margin.full", "1", "Pump capacity over need at full power", ("fuel.pump.flow.full", "fuel.need"), "capacity at rail pressure over need", lambda r: r.margin_full),
     Spec("fuel.wire.resistance", "mohm", "Resistance of the pump's circuit", ("/fuel/wire",), "IEC 60028", lambda r: r.wire_ohms),
-    Spec("fuel.wire.flow_lost", "1", "Share of the pump's flow lost to its wire", _SYSTEM, _SOLVE, lambda r: r.wire_loss_share),
+    Spec("fuel.wire.flow_lost", "1", "Share of the pump's flow lost to its wire", _SYSTEM, _SOLVE, lambda r: r.wire_loss_share, share=True),
     Spec("fuel.supply.loss.full", "kPa", "Lost in the supply line at full power, filter not counted", _SYSTEM, "Darcy-Weisbach, Churchill (1977)", lambda r: r.points["full"].line_loss_pa),
     Spec("fuel.supply.velocity.full", "m/s", "Speed of fuel in the supply line at full power", _SYSTEM, "flow over area", lambda r: r.points["full"].velocity_m_s),
     Spec("fuel.filter.loss.full", "kPa", "Lost in the filter at full power", _SYSTEM, "Darcy, linear in flow", lambda r: r.points["full"].filter_drop_pa),
@@ -252,5 +252,5 @@ FIGURES = (
     Spec("fuel.rail.creep.idle", "kPa", "Rail above its set value at idle", _UPON["idle"], "return pressure and wide-open regulator", lambda r: r.idle_rail_creep_pa),
     Spec("fuel.gauge.engine_off", "kPa", "Gauge, pump running, engine off", _SYSTEM, "regulator's set pressure", lambda r: r.gauge_engine_off_pa),
     Spec("fuel.gauge.idle", "kPa", "Gauge at idle", _UPON["idle"], "set pressure, less manifold vacuum when referenced", lambda r: r.gauge_idle_pa),
-    Spec("fuel.pump.fit_residual", "1", "Misfit of the pump's table, share of its largest flow", ("/fuel/pump/curve",), "least squares", lambda r: r.fit_residual),
+    Spec("fuel.pump.fit_residual", "1", "Misfit of the pump's table, share of its largest flow", ("/fuel/pump/curve",), "least squares", lambda r: r.fit_residual, share=True),
 )  # fmt: skip

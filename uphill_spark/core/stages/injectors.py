@@ -128,7 +128,7 @@ FIGURES = (
          "orifice: square root of pressure and density", lambda r: r.flow_working_kg_s),
     Spec("injectors.nominal", "g/min", "Figure to type into the control unit", (*_FLOW, "/fuel/regulator/set_pressure"),
          "orifice: square root of pressure and density", lambda r: r.flow_nominal_kg_s),
-    Spec("injectors.duty.full", "1", "Open share at full power", _FULL, "pulse and dead time over period", lambda r: r.duty_full),
+    Spec("injectors.duty.full", "1", "Open share at full power", _FULL, "pulse and dead time over period", lambda r: r.duty_full, share=True),
     Spec("injectors.pulse.full", "ms", "Effective pulse at full power", _FULL, "fuel per squirt over flow", lambda r: r.pulse_full_s),
     Spec("injectors.pulse.idle", "ms", "Effective pulse at idle", _IDLE, "fuel per squirt over flow", lambda r: r.pulse_idle_s),
     Spec("injectors.turn_down", "1", "Turn-down asked, full power over idle", ("injectors.pulse.full", "injectors.pulse.idle"), "ratio of effective pulses", lambda r: r.turn_down),

@@ -43,7 +43,7 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="engine.compression_spread" label="Compression spread" percent :severity="severity" />
+        <RulingFigure figure="engine.compression_spread" label="Compression spread" :severity="severity" />
         <RulingFigure figure="engine.bmep" label="Mean effective pressure" />
         <RulingFigure figure="engine.piston_speed" label="Piston speed at the limit" />
       </div>

@@ -84,6 +84,22 @@ const words = computed(
       </g>
     </template>
     <template #under>
+      <table class="mt-1 w-full text-[0.92rem] sm:hidden">
+        <thead class="text-left text-[0.82rem] text-soft">
+          <tr>
+            <th class="font-normal">Output</th>
+            <th class="font-normal">fires</th>
+            <th class="font-normal">as wired</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="o in ignition.outputs" :key="o.name" class="border-t border-hair">
+            <td>{{ o.name }}</td>
+            <td>{{ o.proposed.join(" + ") }}</td>
+            <td :class="{ 'text-spark': ignition.outputs_in_order === false }">{{ o.wired ? o.wired.join(" + ") : "?" }}</td>
+          </tr>
+        </tbody>
+      </table>
       <label class="no-print mt-1 block text-[0.88rem] text-soft">
         At {{ rpm.toLocaleString("en-GB") }} rpm the charge takes {{ charge.toFixed(0) }} crank degrees
         <input v-model.number="rpm" type="range" class="h-9 w-full accent-[var(--ink)]" min="200" :max="limitRpm" step="50" />

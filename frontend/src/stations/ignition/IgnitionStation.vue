@@ -64,7 +64,7 @@ const useProposed = () =>
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="ignition.duty.limit" label="Charging at the rev limit" percent :severity="severity" />
+        <RulingFigure figure="ignition.duty.limit" label="Charging at the rev limit" :severity="severity" />
         <RulingFigure figure="ignition.dwell.12V" label="Dwell at 12 V" />
         <RulingFigure figure="ignition.energy" label="Energy in a charged coil" />
       </div>

@@ -55,7 +55,7 @@ const limit = computed(() => Number.parseFloat(String(store.build?.injectors.dut
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="injectors.duty.full" label="Open at full power" percent :severity="duty" />
+        <RulingFigure figure="injectors.duty.full" label="Open at full power" :severity="duty" />
         <RulingFigure figure="injectors.pulse.idle" label="Pulse at idle" :severity="idle" />
         <RulingFigure figure="injectors.nominal" label="Type this into the control unit" />
       </div>

@@ -75,6 +75,10 @@ const where = computed(() =>
       </g>
     </template>
     <template #under>
+      <p class="mt-1 text-[0.92rem] sm:hidden">
+        {{ trigger.angle_deg == null ? "Angle not set" : `Tooth ${under.toFixed(1)} from the gap under the sensor` }};
+        {{ trigger.teeth_per_turn }} teeth in a turn, {{ pitch.toFixed(1) }}° apart, first after the gap in red.
+      </p>
       <label class="no-print mt-1 block text-[0.88rem] text-soft">
         Turn the engine: {{ where }}
         <input

@@ -48,7 +48,7 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
         <RulingFigure figure="tune.required_pulse" label="Required pulse" />
-        <RulingFigure figure="tune.table_duty.full" label="Duty the table asks at full power" percent :severity="severity" />
+        <RulingFigure figure="tune.table_duty.full" label="Duty the table asks at full power" :severity="severity" />
         <RulingFigure figure="tune.power_from_air" label="Power the table's air is good for" />
       </div>
       <div class="no-print mt-3 flex flex-wrap" role="group" aria-label="Which table">
