@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import lru_cache
 
 from .build import Build
@@ -41,6 +41,8 @@ def work_out(build: Build) -> Worked:
     return Worked(build, e, f, i, s, g, w, t)
 
 
+#: The stages in the order of work.
+STAGE_ORDER = tuple(f.name for f in fields(Worked) if f.name != "build")
 #: Every published figure, by name, with the stage that it is taken from.
 SPECS: dict[str, Spec] = {}
 STAGE_OF: dict[str, str] = {}

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..figures import Figure
-from ..worked import Worked
+from ..worked import STAGE_ORDER, Worked
 from . import engine, fuel, ignition, injectors, sensors, tune, wiring
 from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
 
@@ -14,4 +14,4 @@ _MODULES = (engine, fuel, injectors, sensors, ignition, wiring, tune)  # importe
 def judge(worked: Worked, figures: dict[str, Figure]) -> list[Finding]:
     """Every check's findings, worst first, then in the order of work."""
     found = [finding for check in CHECKS for finding in check.run(worked, figures)]
-    return sorted(found, key=lambda f: SEVERITIES.index(f.severity))
+    return sorted(found, key=lambda f: (SEVERITIES.index(f.severity), STAGE_ORDER.index(f.stage)))
