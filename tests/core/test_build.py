@@ -36,18 +36,32 @@ class Refusals(unittest.TestCase):
         rows = document()["fuel"]["pump"]["curve"]
         rising = [{**rows[0], "flow": "10 L/h"}, *rows[1:]]
         for pointer, value, at, word in [
-            ("/engine/power", "118 mm", "/engine/power", "does not measure power"), ("/engine/power", "-5 kW", "/engine/power", "between 3 kW and 1000 kW"),
-            ("/engine/power", "1e300 kW", "/engine/power", "between"), ("/engine/power", 118, "/engine/power", "string"), ("/engine/powr", "1 kW", "/engine/powr", "no such key"),
-            ("/engine/firing_order", [1, 5, 3, 6, 2, 2], "/engine/firing_order", "each of the cylinders 1 to 6 once"), ("/engine/firing_order", [], "/engine/firing_order", "at least 1"),
-            ("/engine/cylinders", 0, "/engine/cylinders", "greater than or equal to 1"), ("/engine/rev_limit", "3000 rpm", "/engine/rev_limit", "at or above"),
-            ("/engine/fuel", "diesel", "/engine/fuel", "'E10'"), ("/engine/compression", [{"cylinder": 9, "dry": "1 bar"}], "/engine/compression", "one reading"),
-            ("/fuel/pump/curve", [], "/fuel/pump/curve", "at least 2"), ("/fuel/pump/curve", rising, "/fuel/pump/curve", "does not rise as pressure rises"),
-            ("/fuel/pump/curve", [rows[0], rows[0]], "/fuel/pump/curve", "two different pressures"), ("/fuel/supply/bore", "0 mm", "/fuel/supply/bore", "between 1 mm"),
-            ("/injectors/flow", "150 mm", "/injectors/flow", "mass or volume flow"), ("/injectors/flow", "1 g/min", "/injectors/flow", "between 6 g/min"),
-            ("/sensors/coolant/points", [], "/sensors/coolant/points", "at least 3"), ("/tune/full_lambda", 9, "/tune/full_lambda", "less than or equal to 1.3"),
-            ("/ignition/outputs", [{"name": "A", "cylinders": [9]}], "/ignition/outputs/0/cylinders", "1 to 6"), ("/wiring/overrides", {"Bad Key": {}}, "/wiring/overrides", "match"),
-            ("/name", "", "/name", "at least 1"), ("/name", "a\x00b", "/name", "match"), ("/notes", "x" * 5000, "/notes", "at most 4000"), ("/marks", {"no pointer": {"kind": "assumed"}}, "/marks", "match"),
-        ]:  # fmt: skip
+            ("/engine/power", "118 mm", "/engine/power", "does not measure power"),
+            ("/engine/power", "-5 kW", "/engine/power", "between 3 kW and 1000 kW"),
+            ("/engine/power", "1e300 kW", "/engine/power", "between"),
+            ("/engine/power", 118, "/engine/power", "string"),
+            ("/engine/powr", "1 kW", "/engine/powr", "no such key"),
+            ("/engine/firing_order", [1, 5, 3, 6, 2, 2], "/engine/firing_order", "each of the cylinders 1 to 6 once"),
+            ("/engine/firing_order", [], "/engine/firing_order", "at least 1"),
+            ("/engine/cylinders", 0, "/engine/cylinders", "greater than or equal to 1"),
+            ("/engine/rev_limit", "3000 rpm", "/engine/rev_limit", "at or above"),
+            ("/engine/fuel", "diesel", "/engine/fuel", "'E10'"),
+            ("/engine/compression", [{"cylinder": 9, "dry": "1 bar"}], "/engine/compression", "one reading"),
+            ("/fuel/pump/curve", [], "/fuel/pump/curve", "at least 2"),
+            ("/fuel/pump/curve", rising, "/fuel/pump/curve", "does not rise as pressure rises"),
+            ("/fuel/pump/curve", [rows[0], rows[0]], "/fuel/pump/curve", "two different pressures"),
+            ("/fuel/supply/bore", "0 mm", "/fuel/supply/bore", "between 1 mm"),
+            ("/injectors/flow", "150 mm", "/injectors/flow", "mass or volume flow"),
+            ("/injectors/flow", "1 g/min", "/injectors/flow", "between 6 g/min"),
+            ("/sensors/coolant/points", [], "/sensors/coolant/points", "at least 3"),
+            ("/tune/full_lambda", 9, "/tune/full_lambda", "less than or equal to 1.3"),
+            ("/ignition/outputs", [{"name": "A", "cylinders": [9]}], "/ignition/outputs/0/cylinders", "1 to 6"),
+            ("/wiring/overrides", {"Bad Key": {}}, "/wiring/overrides", "match"),
+            ("/name", "", "/name", "at least 1"),
+            ("/name", "a\x00b", "/name", "match"),
+            ("/notes", "x" * 5000, "/notes", "at most 4000"),
+            ("/marks", {"no pointer": {"kind": "assumed"}}, "/marks", "match"),
+        ]:
             with self.subTest(pointer=pointer, value=str(value)[:30]):
                 found = self.refuse("tern", pointer, value)
                 self.assertTrue(any(f[0].startswith(at) and word in f[2] for f in found), found)
@@ -151,10 +165,19 @@ class Edits(unittest.TestCase):
     def test_what_does_not_fit_is_refused_and_nothing_is_changed(self) -> None:
         before = document()
         for patch in (
-            None, [], "x", [1], [{"op": "fly", "path": "/x"}], [{"op": "replace", "path": "engine"}], [{"op": "replace", "path": "/engine/power"}], [{"op": "remove", "path": "/engine/nothing"}],
-            [{"op": "replace", "path": "/engine/compression/99/dry", "value": "1 bar"}], [{"op": "test", "path": "/name", "value": "x"}], [{"op": "move", "path": "/name"}],
+            None,
+            [],
+            "x",
+            [1],
+            [{"op": "fly", "path": "/x"}],
+            [{"op": "replace", "path": "engine"}],
+            [{"op": "replace", "path": "/engine/power"}],
+            [{"op": "remove", "path": "/engine/nothing"}],
+            [{"op": "replace", "path": "/engine/compression/99/dry", "value": "1 bar"}],
+            [{"op": "test", "path": "/name", "value": "x"}],
+            [{"op": "move", "path": "/name"}],
             [{"op": "add", "path": "/notes", "value": "x"}] * 201,
-        ):  # fmt: skip
+        ):
             with self.subTest(str(patch)[:50]), self.assertRaises(PatchError) as caught:
                 patched("tern", patch)
             self.assertTrue(caught.exception.problems[0].wants)

@@ -70,7 +70,12 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("IGN-03", "tern", {"/ignition/kind": "timed_distributor", "/ignition/outputs": [], "/engine/rev_limit": "5500 rpm"}, "watch"),
     ("IGN-03", "tern", {"/ignition/kind": "timed_distributor", "/ignition/outputs": [], "/ignition/coil/current": "10 A"}, "sort_out"),
     ("IGN-03", "tern", {"/ignition/coil/current": "29 A"}, "sort_out"),
-    ("IGN-04", "tern", {"/ignition/outputs": [{"name": "A", "cylinders": [3, 4]}, {"name": "B", "cylinders": [5, 2]}, {"name": "C", "cylinders": [1, 6]}]}, "stop"),
+    (
+        "IGN-04",
+        "tern",
+        {"/ignition/outputs": [{"name": "A", "cylinders": [3, 4]}, {"name": "B", "cylinders": [5, 2]}, {"name": "C", "cylinders": [1, 6]}]},
+        "stop",
+    ),
     ("IGN-04", "tern", {"/ignition/outputs": []}, "unknown"),
     ("IGN-06", "tern", {"/ignition/advance": "working"}, "stop"),
     ("IGN-06", "tern", {"/ignition/timed_by_unit": False}, "stop"),
@@ -82,7 +87,12 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("WIRE-02", "tern", {"/wiring/feed/off": "4 V"}, "sort_out"),
     ("WIRE-02", "tern", {"/wiring/feed/crank": None}, "unknown"),
     ("WIRE-03", "tern", {"/fuel/wire/size": "2.5 mm2"}, "watch"),
-    ("WIRE-03", "tern", {"/wiring/overrides": {"unit_ground": {"size": "0.5 mm2"}}, "/wiring/branches/firewall_unit/length": "4 m"}, "sort_out"),
+    (
+        "WIRE-03",
+        "tern",
+        {"/wiring/overrides": {"unit_ground": {"size": "0.5 mm2"}}, "/wiring/branches/firewall_unit/length": "4 m"},
+        "sort_out",
+    ),
     ("WIRE-05", "tern", {"/wiring/fuses": {"coils": 30}}, "stop"),
     ("WIRE-05", "tern", {"/wiring/fuses": {"pump": 7.5}}, "sort_out"),
     ("WIRE-07", "tern", {"/wiring/profile": "small_4"}, "stop"),
@@ -92,7 +102,7 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("TUNE-01", "tern", {"/tune/typed": {}}, "unknown"),
     ("TUNE-02", "tern", {"/injectors/flow": "70 g/min"}, "stop"),
     ("TUNE-02", "tern", {"/fuel/wire/size": "0.2 mm2", "/fuel/wire/length": "20 m"}, "stop"),
-]  # fmt: skip
+]
 
 
 class EachCheck(unittest.TestCase):

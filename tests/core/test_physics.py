@@ -63,8 +63,11 @@ class Pipes(unittest.TestCase):
 class Pumps(unittest.TestCase):
     def test_operating_points_worked_figures(self) -> None:
         for volts, ohms, flow, pressure, current, at_pump in (
-            (13.8, 0.0567, 182.5, 325.3, 7.24, 13.39), (13.8, 0.3455, 138.3, 318.8, 7.14, 11.33), (10.0, 0.0567, 101.0, 313.8, 7.06, 9.60), (10.0, 0.3455, 57.6, 308.6, 6.98, 7.59),
-        ):  # fmt: skip
+            (13.8, 0.0567, 182.5, 325.3, 7.24, 13.39),
+            (13.8, 0.3455, 138.3, 318.8, 7.14, 11.33),
+            (10.0, 0.0567, 101.0, 313.8, 7.06, 9.60),
+            (10.0, 0.3455, 57.6, 308.6, 6.98, 7.59),
+        ):
             point = pump.operating_point(PUMP, volts, ohms, outlet)
             with self.subTest(volts=volts, ohms=ohms):
                 self.assertAlmostEqual(point.flow * LH, flow, delta=0.06)

@@ -16,12 +16,31 @@ from uphill_spark.core.ripple import describe, ripple
 from uphill_spark.core.worked import DEPENDS, SPECS, STAGE_OF
 
 PUBLISHED = {
-    "engine.ambient_pressure": "kPa", "engine.bmep": "bar", "engine.piston_speed": "m/s", "engine.fuel_mass_flow": "kg/h", "fuel.need": "L/h",
-    **{f"fuel.pump.{what}.{p}": unit for p in ("full", "idle", "crank") for what, unit in (("flow", "L/h"), ("pressure", "kPa"), ("current", "A"), ("voltage", "V"))},
-    "fuel.margin.full": "1", "fuel.supply.loss.full": "kPa", "fuel.supply.velocity.full": "m/s", "fuel.return.pressure.idle": "kPa", "injectors.need": "g/min",
-    "injectors.flow.working": "g/min", "injectors.duty.full": "1", "injectors.pulse.idle": "ms", "injectors.nominal": "g/min",
-    **{f"ignition.dwell.{v}V": "ms" for v in ("8", "10", "12", "13.8")}, "ignition.duty.limit": "1", "tune.required_pulse": "ms", "wiring.total_length": "m", "wiring.count": "1",
-}  # fmt: skip
+    "engine.ambient_pressure": "kPa",
+    "engine.bmep": "bar",
+    "engine.piston_speed": "m/s",
+    "engine.fuel_mass_flow": "kg/h",
+    "fuel.need": "L/h",
+    **{
+        f"fuel.pump.{what}.{p}": unit
+        for p in ("full", "idle", "crank")
+        for what, unit in (("flow", "L/h"), ("pressure", "kPa"), ("current", "A"), ("voltage", "V"))
+    },
+    "fuel.margin.full": "1",
+    "fuel.supply.loss.full": "kPa",
+    "fuel.supply.velocity.full": "m/s",
+    "fuel.return.pressure.idle": "kPa",
+    "injectors.need": "g/min",
+    "injectors.flow.working": "g/min",
+    "injectors.duty.full": "1",
+    "injectors.pulse.idle": "ms",
+    "injectors.nominal": "g/min",
+    **{f"ignition.dwell.{v}V": "ms" for v in ("8", "10", "12", "13.8")},
+    "ignition.duty.limit": "1",
+    "tune.required_pulse": "ms",
+    "wiring.total_length": "m",
+    "wiring.count": "1",
+}
 
 
 class Published(unittest.TestCase):
@@ -32,11 +51,22 @@ class Published(unittest.TestCase):
     def test_worked_figures_of_the_tern(self) -> None:
         figures = plan().figures
         for name, value, places in [
-            ("engine.ambient_pressure", 96.38, 2), ("engine.bmep", 10.49, 2), ("engine.fuel_mass_flow", 35.87, 2), ("fuel.need", 47.83, 2), ("fuel.margin.full", 3.82, 2),
-            ("fuel.pump.flow.full", 182.5, 1), ("fuel.pump.pressure.full", 325.3, 1), ("fuel.pump.current.full", 7.24, 2), ("fuel.pump.voltage.full", 13.39, 2),
-            ("fuel.pump.flow.crank", 101.0, 1), ("fuel.pump.pressure.crank", 313.8, 1), ("fuel.wire.resistance", 56.7, 1), ("injectors.need", 117.2, 1),
-            ("ignition.dwell.8V", 4.745, 3), ("ignition.dwell.13.8V", 2.324, 3),
-        ]:  # fmt: skip
+            ("engine.ambient_pressure", 96.38, 2),
+            ("engine.bmep", 10.49, 2),
+            ("engine.fuel_mass_flow", 35.87, 2),
+            ("fuel.need", 47.83, 2),
+            ("fuel.margin.full", 3.82, 2),
+            ("fuel.pump.flow.full", 182.5, 1),
+            ("fuel.pump.pressure.full", 325.3, 1),
+            ("fuel.pump.current.full", 7.24, 2),
+            ("fuel.pump.voltage.full", 13.39, 2),
+            ("fuel.pump.flow.crank", 101.0, 1),
+            ("fuel.pump.pressure.crank", 313.8, 1),
+            ("fuel.wire.resistance", 56.7, 1),
+            ("injectors.need", 117.2, 1),
+            ("ignition.dwell.8V", 4.745, 3),
+            ("ignition.dwell.13.8V", 2.324, 3),
+        ]:
             with self.subTest(name):
                 self.assertAlmostEqual(figures[name].value or 0, value, delta=0.6 * 10**-places)
 
@@ -64,12 +94,32 @@ class Rests(unittest.TestCase):
         return [(pointer, node)]
 
     CHOICES = {
-        "/engine/layout": "individual_throttles", "/engine/fuel": "E85", "/engine/cam": "sport", "/engine/valve_train": "four_valve", "/engine/chamber": "pent_roof", "/engine/arrangement": "vee",
-        "/engine/firing_order": [1, 4, 2, 6, 3, 5], "/fuel/supply/material": "30R9", "/fuel/return_line/material": "30R9", "/fuel/regulator/reference": "open_air",
-        "/fuel/filter/fluid": "petrol", "/fuel/pump/place": "external", "/fuel/pump/control": "relay_with_cutout", "/injectors/fluid": "n_heptane", "/injectors/driver": "peak_and_hold",
-        "/injectors/firing": "every_turn", "/ignition/kind": "coil_per_plug", "/ignition/speed_signal": "tach_output", "/ignition/advance": "locked", "/ignition/coil/kind": "dumb",
-        "/wiring/profile": "small_4", "/wiring/extras": ["fan"], "/wiring/feed/taken_from": "alternator", "/sensors/trigger/sensor": "variable_reluctance", "/sensors/trigger/stroke": "exhaust",
-    }  # fmt: skip
+        "/engine/layout": "individual_throttles",
+        "/engine/fuel": "E85",
+        "/engine/cam": "sport",
+        "/engine/valve_train": "four_valve",
+        "/engine/chamber": "pent_roof",
+        "/engine/arrangement": "vee",
+        "/engine/firing_order": [1, 4, 2, 6, 3, 5],
+        "/fuel/supply/material": "30R9",
+        "/fuel/return_line/material": "30R9",
+        "/fuel/regulator/reference": "open_air",
+        "/fuel/filter/fluid": "petrol",
+        "/fuel/pump/place": "external",
+        "/fuel/pump/control": "relay_with_cutout",
+        "/injectors/fluid": "n_heptane",
+        "/injectors/driver": "peak_and_hold",
+        "/injectors/firing": "every_turn",
+        "/ignition/kind": "coil_per_plug",
+        "/ignition/speed_signal": "tach_output",
+        "/ignition/advance": "locked",
+        "/ignition/coil/kind": "dumb",
+        "/wiring/profile": "small_4",
+        "/wiring/extras": ["fan"],
+        "/wiring/feed/taken_from": "alternator",
+        "/sensors/trigger/sensor": "variable_reluctance",
+        "/sensors/trigger/stroke": "exhaust",
+    }
 
     def other(self, pointer: str, value: object) -> object:
         if pointer in self.CHOICES:
@@ -211,9 +261,11 @@ class Ripples(unittest.TestCase):
         for patch, words in [
             ([{"op": "replace", "path": "/engine/power", "value": "140 kW"}], "Power target 118 kW → 140 kW"),
             ([{"op": "replace", "path": "/engine/firing_order", "value": [1, 4, 2, 6, 3, 5]}], "Firing order 1-5-3-6-2-4 → 1-4-2-6-3-5"),
-            ([{"op": "remove", "path": "/engine/bsfc"}], "Fuel used per unit of work removed"), ([{"op": "remove", "path": "/marks/~1engine~1bsfc"}], "Marked as sure"),
-            ([{"op": "replace", "path": "/fuel/filter/due", "value": True}], "Due for change no → yes"), ([{"op": "add", "path": "/engine/compression/-", "value": {}}], "Compression log empty → 0 entries"),
-        ]:  # fmt: skip
+            ([{"op": "remove", "path": "/engine/bsfc"}], "Fuel used per unit of work removed"),
+            ([{"op": "remove", "path": "/marks/~1engine~1bsfc"}], "Marked as sure"),
+            ([{"op": "replace", "path": "/fuel/filter/due", "value": True}], "Due for change no → yes"),
+            ([{"op": "add", "path": "/engine/compression/-", "value": {}}], "Compression log empty → 0 entries"),
+        ]:
             with self.subTest(words):
                 self.assertIn(words.split(" empty")[0], describe(doc, patch))
 

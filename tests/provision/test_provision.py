@@ -119,7 +119,8 @@ class Steps(unittest.TestCase):
         places = Places(ROOT, folder(self))
         with (
             mock.patch("os.geteuid", return_value=1000),
-            mock.patch("shutil.which", side_effect=lambda name: None if name == "sudo" else name),self.assertRaises(Trouble) as caught
+            mock.patch("shutil.which", side_effect=lambda name: None if name == "sudo" else name),
+            self.assertRaises(Trouble) as caught,
         ):
             machine.packages(places, ("no-such-package-here",))
         self.assertIn("apt-get install no-such-package-here", str(caught.exception))

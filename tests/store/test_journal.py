@@ -72,8 +72,10 @@ class Journal(DatabaseCase):
         with self.assertRaises(store.NothingToDo):
             self.step("redo", 9)
         with self.database.work() as session:
-            self.assertEqual([store.revision(session, self.id, n).document["engine"]["power"] for n in range(1, 10)],
-                             ["118 kW", "125 kW", "130 kW", "125 kW", "118 kW", "125 kW", "130 kW", "125 kW", "140 kW"])  # fmt: skip
+            self.assertEqual(
+                [store.revision(session, self.id, n).document["engine"]["power"] for n in range(1, 10)],
+                ["118 kW", "125 kW", "130 kW", "125 kW", "118 kW", "125 kW", "130 kW", "125 kW", "140 kW"],
+            )
 
     def test_a_stale_change_is_refused_with_what_came_between(self) -> None:
         self.edit(1, power(125))

@@ -96,11 +96,21 @@ class Refusals(WebCase):
         deep = b'{"format":' + b"[" * 100_000 + b"]" * 100_000 + b"}"
         good = document()
         cases: list[tuple[bytes, int, str]] = [
-            (b"hello", 422, "not JSON"), (b"\xff\xfe\x00", 422, "not text"), (b"[]", 422, "one JSON object"), (b"{}", 422, "not a build file"), (deep, 422, "nested"), (b"x" * 50_000_000, 413, "2 MB"),
-            (b'{"format": "uphill-spark-build", "version": 7}', 422, "version"), (json.dumps({**good, "x": 1}).encode(), 422, "cannot be taken"), (b'{"a":1,"a":2}', 422, "twice"),
-            (json.dumps(good).replace('"1.0"', "NaN").replace("0.97", "NaN").encode(), 422, "not one"), (json.dumps(good).replace("0.97", "1e999").encode(), 422, "too large"),
-            (json.dumps(good).replace("0.97", "9" * 5000).encode(), 422, "too large"), (b'{"name": "\\ud800"}', 422, "not a build file"), (b"", 422, "not JSON"),
-        ]  # fmt: skip
+            (b"hello", 422, "not JSON"),
+            (b"\xff\xfe\x00", 422, "not text"),
+            (b"[]", 422, "one JSON object"),
+            (b"{}", 422, "not a build file"),
+            (deep, 422, "nested"),
+            (b"x" * 50_000_000, 413, "2 MB"),
+            (b'{"format": "uphill-spark-build", "version": 7}', 422, "version"),
+            (json.dumps({**good, "x": 1}).encode(), 422, "cannot be taken"),
+            (b'{"a":1,"a":2}', 422, "twice"),
+            (json.dumps(good).replace('"1.0"', "NaN").replace("0.97", "NaN").encode(), 422, "not one"),
+            (json.dumps(good).replace("0.97", "1e999").encode(), 422, "too large"),
+            (json.dumps(good).replace("0.97", "9" * 5000).encode(), 422, "too large"),
+            (b'{"name": "\\ud800"}', 422, "not a build file"),
+            (b"", 422, "not JSON"),
+        ]
         for data, status, word in cases:
             with self.subTest(data[:40]):
                 answer = self.client.post(
@@ -135,13 +145,23 @@ class Refusals(WebCase):
         state = self.tern()
         url = f"/api/builds/{state['id']}"
         for answer, status in [
-            (self.client.patch(url, data="{", content_type="application/json"), 422), (self.client.patch(url, data="x", content_type="text/plain"), 415),
-            (self.client.patch(url, json={"base": 1, "patch": [], "extra": 1}), 422), (self.client.patch(url, json={"base": 2**40, "patch": [{}]}), 422),
-            (self.client.patch(url, json={"base": 1, "patch": [{"op": "replace", "path": "/name", "value": "a\x00"}]}), 422), (self.client.patch(url, json={"base": 1, "patch": [{}], "who": "a\x00"}), 422),
-            (self.client.get("/api/builds/not-an-id"), 404), (self.client.get("/api/builds/00000000-0000-0000-0000-000000000000"), 404), (self.client.get(f"{url}/revisions/0"), 422),
-            (self.client.get(f"{url}/revisions/99999999999999999999"), 422), (self.client.get(f"{url}/revisions?below=abc"), 200), (self.client.get("/api/nothing"), 404), (self.client.put(url, json={}), 405),
-            (self.client.post(f"{url}/undo", json={"base": 1}), 409), (self.client.post(f"{url}/undo", json=[]), 422), (self.client.get(f"{url}/papers/start-sheet.pdf?revision=x"), 422),
-        ]:  # fmt: skip
+            (self.client.patch(url, data="{", content_type="application/json"), 422),
+            (self.client.patch(url, data="x", content_type="text/plain"), 415),
+            (self.client.patch(url, json={"base": 1, "patch": [], "extra": 1}), 422),
+            (self.client.patch(url, json={"base": 2**40, "patch": [{}]}), 422),
+            (self.client.patch(url, json={"base": 1, "patch": [{"op": "replace", "path": "/name", "value": "a\x00"}]}), 422),
+            (self.client.patch(url, json={"base": 1, "patch": [{}], "who": "a\x00"}), 422),
+            (self.client.get("/api/builds/not-an-id"), 404),
+            (self.client.get("/api/builds/00000000-0000-0000-0000-000000000000"), 404),
+            (self.client.get(f"{url}/revisions/0"), 422),
+            (self.client.get(f"{url}/revisions/99999999999999999999"), 422),
+            (self.client.get(f"{url}/revisions?below=abc"), 200),
+            (self.client.get("/api/nothing"), 404),
+            (self.client.put(url, json={}), 405),
+            (self.client.post(f"{url}/undo", json={"base": 1}), 409),
+            (self.client.post(f"{url}/undo", json=[]), 422),
+            (self.client.get(f"{url}/papers/start-sheet.pdf?revision=x"), 422),
+        ]:
             with self.subTest(answer.request.path, status=status):
                 self.assertEqual(answer.status_code, status, answer.text[:200])
                 self.assertTrue(answer.get_json())
