@@ -29,6 +29,7 @@ const acceptAll = () => store.edit(marks.value.map((m) => ({ op: "remove" as con
         <IconPencilCheck :size="16" aria-hidden="true" /> in pencil, accept
       </button>
     </div>
+    <p v-if="typeof at === 'string' && store.story(at)" class="mb-1 text-[0.85rem]">{{ store.story(at) }}</p>
     <p v-if="note" class="mb-2 text-[0.85rem] text-soft">{{ note }}</p>
     <div class="grid grid-cols-2 gap-x-3 gap-y-2.5"><slot /></div>
   </section>

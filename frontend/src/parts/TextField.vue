@@ -97,6 +97,7 @@ async function leave(): Promise<void> {
       @keydown.esc="leave"
     />
     <p v-if="problem" :id="`${id}-problem`" class="mt-0.5 text-[0.85rem] text-spark" role="alert">{{ choice(problem) }}</p>
+    <p v-else-if="!bare && store.story(at)" class="mt-0.5 text-[0.8rem] leading-tight text-soft">{{ store.story(at) }}</p>
     <p v-else-if="info?.help && !bare" class="mt-0.5 text-[0.8rem] leading-tight text-soft">{{ info.help }}</p>
   </div>
 </template>

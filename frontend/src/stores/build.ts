@@ -210,11 +210,18 @@ export const useBuild = defineStore("build", () => {
   const pencil = (pointer: string): string | null => {
     return Object.keys(marks.value).find((m) => marks.value[m]!.kind === "assumed" && within(pointer, m)) ?? null;
   };
+  /** Who measured a value, when and how, if that was written down. */
+  const story = (pointer: string): string => {
+    const mark = marks.value[pointer];
+    if (mark?.kind !== "measured") return "";
+    const by = [mark.by && `by ${mark.by}`, mark.when].filter(Boolean).join(", ");
+    return `Measured ${by}${mark.how ? `: ${mark.how}` : ""}`.trim();
+  };
   const accept = (pointer: string) => edit([{ op: "remove", path: `/marks/${escape(pointer)}` }]);
   const findings = (stage: string): Finding[] => (plan.value?.findings ?? []).filter((f) => f.stage === stage);
 
   return {
     id, revision, head, canUndo, canRedo, build, plan, ripple, summary, fields, trouble, away, saving, problems, refused, clashing, mine, readOnly,
-    load, at, edit, set, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, accept, findings,
+    load, at, edit, set, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, story, accept, findings,
   }; // prettier-ignore
 });
