@@ -166,6 +166,46 @@ class Editing(BrowserCase):
         self.assertIn("advance.csv", download.value.suggested_filename)
 
 
+class FuelInDepth(BrowserCase):
+    def test_advice_is_made_a_revision_by_one_press(self) -> None:
+        car = self.car("brindle")
+        page = self.open(f"{car}/fuel")
+        page.get_by_role("button", name="Make it so: Pump switched by the control unit").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("FUEL-14 has gone")
+        self.assertEqual(self.stored(car)["fuel"]["pump"]["control"], "control_unit")
+        expect(page.get_by_role("button", name="Make it so: Pump switched by the control unit")).to_have_count(0)
+        page.get_by_role("button", name="Papers and more").click()
+        page.get_by_role("menuitem", name="Revisions").click()
+        expect(page.get_by_text("Because: Advice: Pump switched by the control unit")).to_be_visible()
+
+    def test_parts_appear_and_go_with_what_is_chosen(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/fuel")
+        page.locator('[id="f/fuel/pump/place"]').click()
+        page.get_by_role("option", name="external").click()
+        expect(page.get_by_role("article", name="Not known yet: Vapour at the pump's inlet")).to_be_visible()
+        page.get_by_role("button", name="Suction line", exact=True).click()
+        expect(page.get_by_role("heading", name="Suction line")).to_be_visible()
+        expect(page.get_by_role("article", name="Not known yet: Vapour at the pump's inlet")).to_have_count(0)
+        page.locator('[id="f/fuel/scheme"]').click()
+        page.get_by_role("option", name="dead head").click()
+        expect(page.get_by_role("heading", name="Return line")).to_have_count(0)
+        page.get_by_role("button", name="No suction line").click()
+        self.assertEqual((self.stored(car)["fuel"]["scheme"], page.get_by_role("heading", name="Suction line").count()), ("dead_head", 0))
+
+    def test_a_pumps_sheet_is_pasted(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/fuel")
+        page.get_by_text("Pump table, 12 rows from its sheet").click()
+        page.get_by_label("Or paste the sheet").fill("V; kPa; L/h; A\n12; 300; 150; 7.1\n12; 400")
+        page.get_by_role("button", name="Take these rows").click()
+        expect(page.get_by_role("alert").filter(has_text="Line 2 holds 2 numbers")).to_be_visible()
+        page.get_by_label("Or paste the sheet").fill("V; kPa; L/h; A\n12; 300; 150; 7.1\n12; 400; 120; 8.4\n13.5; 300; 190; 7.1")
+        page.get_by_role("button", name="Take these rows").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Pump table")
+        self.assertEqual([row["flow"] for row in self.stored(car)["fuel"]["pump"]["curve"]], ["150 L/h", "120 L/h", "190 L/h"])
+
+
 class Together(BrowserCase):
     def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:
         self.expect_failures = True

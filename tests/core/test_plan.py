@@ -10,6 +10,7 @@ import unittest
 from tests.builds import document, edited, plan
 from uphill_spark import demo
 from uphill_spark.core.build import apply_edit, parse
+from uphill_spark.core.errors import BuildError
 from uphill_spark.core.findings import CHECKS, SEVERITIES
 from uphill_spark.core.plan import evaluate, open_stops
 from uphill_spark.core.ripple import describe, ripple
@@ -94,6 +95,9 @@ class Rests(unittest.TestCase):
         return [(pointer, node)]
 
     CHOICES = {
+        "/fuel/tank/return_enters": "above_fuel",
+        "/fuel/lift/return_to": "main_tank",
+        "/fuel/suction/material": "steel_tube",
         "/engine/layout": "individual_throttles",
         "/engine/fuel": "E85",
         "/engine/cam": "sport",
@@ -137,9 +141,22 @@ class Rests(unittest.TestCase):
         return None
 
     def test_no_figure_moves_without_its_declared_cause(self) -> None:
-        original = document()
+        moved: set[str] = set()
+        changed = 0
+        for car in ("tern", "hollin"):
+            count, names = self.move_everything(car)
+            changed, moved = changed + count, moved | names
+        self.assertGreater(changed, 260)
+        # Fuses go in steps that 1.5 % may not reach, and a rail that does not creep stays so; every other figure must have moved.
+        self.assertLessEqual(
+            {name for name in SPECS if name not in moved and not name.startswith("wiring.fuse.")}, {"fuel.rail.creep.idle"}
+        )
+
+    def move_everything(self, car: str) -> tuple[int, set[str]]:
+        """Change every value of a car by a little, one at a time: how many were taken, and which figures moved."""
+        original = document(car)
         before = evaluate(parse(original)).figures
-        moved_by: dict[str, set[str]] = {}
+        moved: set[str] = set()
         changed = 0
         for pointer, value in self.leaves(
             {k: v for k, v in original.items() if k not in ("marks", "format", "version", "name", "notes", "start")}
@@ -157,23 +174,18 @@ class Rests(unittest.TestCase):
                 doc["ignition"]["outputs"] = []
             try:
                 after = evaluate(parse(doc)).figures
-            except Exception as error:  # a neighbour rule may forbid the change; those are few and counted below
-                self.assertIn("cannot be taken", str(error))
+            except BuildError:  # a neighbour rule may forbid the change; those are few and counted below
                 continue
             changed += 1
             for name in after:
                 if after[name].value != before[name].value:
-                    moved_by.setdefault(name, set()).add(pointer)
-                    with self.subTest(figure=name, changed=pointer):
+                    moved.add(name)
+                    with self.subTest(car=car, figure=name, changed=pointer):
                         self.assertTrue(
                             any(pointer == p or pointer.startswith(p + "/") for p in DEPENDS[name]),
                             f"{name} moved with {pointer}; it declares {SPECS[name].uses}",
                         )
-        self.assertGreater(changed, 120)
-        # Fuses go in steps that 1.5 % may not reach, and the tidy car's rail does not creep; every other figure must have moved.
-        self.assertLessEqual(
-            {name for name in set(before) - set(moved_by) if not name.startswith("wiring.fuse.")}, {"fuel.rail.creep.idle"}
-        )
+        return changed, moved
 
     def test_every_use_is_a_figure_or_a_place(self) -> None:
         for name, spec in SPECS.items():
@@ -194,7 +206,7 @@ class DemoCars(unittest.TestCase):
         found = plan("tern").findings
         self.assertEqual(open_stops(found), [])
         self.assertEqual({f.code for f in found}, {c.code for c in CHECKS})
-        self.assertEqual({f.severity for f in found} - {"sound", "note"}, set())
+        self.assertEqual({f.code for f in found if f.severity not in ("sound", "note")}, {"FUEL-17"})  # a quarter tank does warm
 
     def test_the_brindle_shows_each_finding(self) -> None:
         shown = {f.code for f in plan("brindle").findings if f.severity != "sound"}
@@ -224,8 +236,8 @@ class DemoCars(unittest.TestCase):
         overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test outdoors, pump wire pulled by hand", "by": "Ada"}
         p = plan("brindle", {"/start": {"overrules": [overrule, {**overrule, "code": "WIRE-01", "at": "/elsewhere"}]}})
         self.assertEqual({f.code for f in p.findings if f.overruled}, {"FUEL-14"})
-        self.assertEqual(len(open_stops(p.findings)), 16)
-        self.assertIn("16 Stops, 1 signed for", p.verdict)
+        self.assertEqual(len(open_stops(p.findings)), 19)
+        self.assertIn("19 Stops, 1 signed for", p.verdict)
 
 
 class Ripples(unittest.TestCase):

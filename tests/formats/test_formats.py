@@ -10,10 +10,11 @@ import sys
 import tempfile
 import unittest
 
-from tests.builds import document, plan
+from tests.builds import document, edited, plan
 from uphill_spark import cli
 from uphill_spark.core.errors import FormatError
-from uphill_spark.formats import build_file, start_sheet, tune_tables, wire_list
+from uphill_spark.core.stages.fuel.depth import look_deeper
+from uphill_spark.formats import build_file, fuel_sheet, start_sheet, tune_tables, wire_list
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
@@ -86,9 +87,29 @@ class Sheet(unittest.TestCase):
     def test_open_stops_stand_on_top_and_a_reason_is_printed(self) -> None:
         overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test <outdoors>, pump wire pulled by hand", "by": "Ada"}
         html = start_sheet.html(plan("brindle", {"/start": {"overrules": [overrule]}}))
-        self.assertLess(html.index("Do not start: 16 open Stops"), html.index("Go or no-go"))
+        self.assertLess(html.index("Do not start: 19 open Stops"), html.index("Go or no-go"))
         self.assertIn("Bench test &lt;outdoors&gt;, pump wire pulled by hand (Ada)", html)
         self.assertNotIn("http", html)
+
+
+class FuelSheet(unittest.TestCase):
+    def test_it_tells_the_gauge_every_state_the_cautions_and_what_to_buy(self) -> None:
+        html = fuel_sheet.html(plan("brindle"), look_deeper(document("brindle"), edited("brindle")), "revision 2", "2026-04-01")
+        for words in (
+            "Gauge, pump running, engine off",
+            "release it and take the battery off",
+            "hot idle",
+            "short",
+            "FUEL-09",
+            "30R7 carburettor and vapour hose",
+            "revision 2",
+        ):
+            self.assertIn(words, html)
+        self.assertNotIn("None", html)
+
+    def test_the_list_as_csv(self) -> None:
+        rows = list(csv.DictReader(io.StringIO(fuel_sheet.shopping_csv(look_deeper(document("hollin"), edited("hollin"))))))
+        self.assertIn({"what": "surge tank", "quantity": "1", "unit": "piece", "note": "1.6 L usable, overflow to the main tank"}, rows)
 
 
 class CommandLine(unittest.TestCase):

@@ -55,6 +55,18 @@ class Builds(WebCase):
         self.assertEqual(body["between"][0]["summary"], "Power target 118 kW → 140 kW")
         self.assertEqual(body["between"][0]["patch"][0]["path"], "/engine/power")
 
+    def test_the_fuel_system_looked_at_longer(self) -> None:
+        state = self.tern()
+        depth = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
+        self.assertEqual(set(depth), {"cases", "band", "doubts", "advice", "shelf", "shopping"})
+        self.edit(state, [{"op": "replace", "path": "/fuel/wire/size", "value": "0.75 mm2"}])
+        thin = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
+        again = self.client.get(f"/api/builds/{state['id']}/fuel?revision=1").get_json()
+        self.assertLess(thin["band"]["middle"], depth["band"]["middle"])
+        self.assertEqual(again, depth)
+        self.assertTrue(any(a["title"].startswith("Wire to the pump") for a in thin["advice"]))
+        self.assertEqual(self.client.get(f"/api/builds/{state['id']}/fuel?revision=99").status_code, 404)
+
     def test_garage_demo_cars_and_putting_away(self) -> None:
         rows = self.client.post("/api/builds/demo", json={"who": "Ada"}).get_json()["builds"]
         self.assertEqual([r["demo"] for r in rows][-3:], ["tern", "hollin", "brindle"])
@@ -86,6 +98,8 @@ class Builds(WebCase):
         self.assertEqual(json.loads(self.client.get(f"{base}/tune.json").data)["format"], "uphill-spark-tune")
         self.assertIn("fuel.margin.full", self.client.get(f"{base}/figures.csv").text)
         self.assertTrue(self.client.get(f"{base}/tables/ve.csv").text.startswith('"Volumetric efficiency [%]'))
+        self.assertTrue(self.client.get(f"{base}/fuel-sheet.pdf").data.startswith(b"%PDF"))
+        self.assertIn("steel tube,4.62,m", self.client.get(f"{base}/fuel-parts.csv").text)
         missing = self.client.get(f"{base}/tables/nothing.csv")
         self.assertEqual((missing.status_code, "dead_time" in missing.get_json()["message"]), (404, True))
 

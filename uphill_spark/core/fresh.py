@@ -40,7 +40,7 @@ class Answers(BaseModel):
 _PENCILLED = (
     "/engine/arrangement", "/engine/stroke", "/engine/compression_ratio", "/engine/firing_order", "/engine/valve_train", "/engine/chamber", "/engine/cam",
     "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit", "/engine/altitude", "/engine/bsfc",
-    "/fuel/design_margin", "/fuel/pump", "/fuel/wire", "/fuel/supply", "/fuel/filter", "/fuel/regulator", "/fuel/return_line",
+    "/fuel/design_margin", "/fuel/tank", "/fuel/pump", "/fuel/wire", "/fuel/supply", "/fuel/filter", "/fuel/regulator", "/fuel/return_line",
     "/injectors/name", "/injectors/count", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
     "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/duty_limit", "/injectors/dead_time",
     "/sensors/trigger", "/ignition/kind", "/ignition/speed_signal", "/ignition/timed_by_unit", "/ignition/advance", "/ignition/coil",
@@ -81,12 +81,13 @@ def new_document(given: Any) -> dict[str, Any]:
             "power_speed": f"{power_rpm} rpm", "rev_limit": f"{power_rpm * 1.1:.0f} rpm", "altitude": "0 m", "fuel": a.fuel,
         },
         "fuel": {
+            "tank": {"head": "0.1 m", "vent_drop": "0.5 kPa", "volume": "60 L", "hottest": "45 degC", "return_enters": "below_fuel"},
             "pump": {"name": pump.name, "place": "in_tank", "control": "control_unit", "curve": pump.table()},
             "wire": {"size": "4 mm2", "length": "4.5 m", "contacts": [{"kind": "fuse_holder", "count": 1}, {"kind": "relay", "count": 1}, {"kind": "crimp", "count": 4}]},
-            "supply": {"material": "steel_tube", "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm", "length": "4.2 m", "rise": "0.4 m", "fittings": _fittings()},
+            "supply": {"material": "steel_tube", "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm", "length": "4.2 m", "rise": "0.4 m", "fittings": _fittings(), "exhaust_distance": "150 mm"},
             "filter": {"pressure_drop": "12 kPa", "at_flow": "150 L/h"},
             "regulator": {"set_pressure": "300 kPa", "reference": "open_air" if body else "manifold"},
-            "return_line": {"material": "steel_tube", "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm", "length": "4.4 m", "rise": "-0.4 m", "fittings": _fittings()},
+            "return_line": {"material": "steel_tube", "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm", "length": "4.4 m", "rise": "-0.4 m", "fittings": _fittings(), "exhaust_distance": "150 mm"},
         },
         "injectors": {
             "name": f"injector {each:.0f}", "count": n, "flow": f"{each:.0f} g/min", "rated_at": "300 kPa", "fluid": "working_fuel", "resistance": "14 ohm", "driver": "saturated",

@@ -10,7 +10,7 @@ from ..core.plan import Plan, open_stops
 
 
 @lru_cache(maxsize=1)
-def _environment() -> Environment:
+def environment() -> Environment:
     return Environment(
         loader=PackageLoader("uphill_spark.formats"),
         autoescape=select_autoescape(),
@@ -31,7 +31,7 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
         "fuel.gauge.idle",
     )
     return (
-        _environment()
+        environment()
         .get_template("start_sheet.html")
         .render(
             plan=plan,
@@ -48,9 +48,14 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
 
 def pdf(plan: Plan, revision: str = "", printed: str = "") -> bytes:
     """The sheet as PDF, A4."""
+    return to_pdf(html(plan, revision, printed))
+
+
+def to_pdf(page: str) -> bytes:
+    """A page of our own as PDF. It may fetch nothing."""
     from weasyprint import HTML  # heavy, and needed only when a sheet is printed
 
-    written: bytes = HTML(string=html(plan, revision, printed), base_url=None, url_fetcher=_nothing).write_pdf()
+    written: bytes = HTML(string=page, base_url=None, url_fetcher=_nothing).write_pdf()
     return written
 
 

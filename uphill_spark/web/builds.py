@@ -12,6 +12,7 @@ from .. import demo, store
 from ..core.fresh import new_document
 from ..core.plan import open_stops
 from ..core.ripple import ripple
+from ..core.stages.fuel.depth import FuelDepth
 from ..formats import build_file
 from ..store.tables import RevisionRow
 from .errors import ErrorBody
@@ -25,6 +26,7 @@ from .models import (
     ImportQuery,
     Journal,
     NewBuild,
+    PaperQuery,
     RevisionLine,
     RevisionPath,
     State,
@@ -180,6 +182,14 @@ def revision(path: RevisionPath) -> Response:
         head = store.get(session, path.build_id).head
         rev = store.revision(session, path.build_id, path.number)
     return _json(_state(head, rev))
+
+
+@api.get("/<uuid:build_id>/fuel", responses={200: FuelDepth}, summary="The fuel system looked at longer: cases, doubt, advice, shelf")
+def fuel_depth(path: BuildPath, query: PaperQuery) -> Response:
+    with database().work() as session:
+        number = query.revision or store.get(session, path.build_id).head
+        rev = store.revision(session, path.build_id, number)
+    return _json(plans().fuel_depth(rev).model_dump_json())
 
 
 @api.get("/<uuid:build_id>/file", summary="The build as a file")

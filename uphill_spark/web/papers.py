@@ -9,7 +9,8 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.plan import Plan
-from ..formats import start_sheet, tune_tables, wire_list
+from ..formats import fuel_sheet, start_sheet, tune_tables, wire_list
+from ..store.tables import RevisionRow
 from .builds import attachment, database, plans
 from .errors import ErrorBody
 from .models import BuildPath, PaperQuery, TablePath
@@ -23,11 +24,15 @@ api = APIBlueprint(
 )
 
 
-def _plan(path: BuildPath, query: PaperQuery) -> tuple[Plan, int]:
+def _revision(path: BuildPath, query: PaperQuery) -> RevisionRow:
     with database().work() as session:
         number = query.revision or store.get(session, path.build_id).head
-        rev = store.revision(session, path.build_id, number)
-    return plans().of(rev), number
+        return store.revision(session, path.build_id, number)
+
+
+def _plan(path: BuildPath, query: PaperQuery) -> tuple[Plan, int]:
+    rev = _revision(path, query)
+    return plans().of(rev), rev.number
 
 
 def _today() -> str:
@@ -73,3 +78,19 @@ def table(path: TablePath, query: PaperQuery) -> Response:
     if found is None:
         raise store.NotFound(f"There is no table {path.key!r}; there are {', '.join(t.key for t in plan.stages.tune.tables)}.")
     return Response(tune_tables.table_csv(found), mimetype="text/csv", headers=attachment(plan.name, f"{found.key}.csv"))
+
+
+@api.get("/fuel-sheet.pdf", summary="The fuel sheet as PDF")
+def fuel_pdf(path: BuildPath, query: PaperQuery) -> Response:
+    rev = _revision(path, query)
+    plan = plans().of(rev)
+    written = fuel_sheet.pdf(plan, plans().fuel_depth(rev), f"revision {rev.number}", _today())
+    return Response(written, mimetype="application/pdf", headers=attachment(plan.name, "fuel.pdf"))
+
+
+@api.get("/fuel-parts.csv", summary="What the fuel station needs from the shop")
+def fuel_parts(path: BuildPath, query: PaperQuery) -> Response:
+    rev = _revision(path, query)
+    return Response(
+        fuel_sheet.shopping_csv(plans().fuel_depth(rev)), mimetype="text/csv", headers=attachment(rev.document["name"], "fuel-parts.csv")
+    )

@@ -5,14 +5,17 @@ from __future__ import annotations
 import json
 import uuid
 from collections import OrderedDict
+from collections.abc import Callable
 from threading import Lock
-from typing import Any
+from typing import Any, TypeVar
 
 from ..core.build import Build, parse
 from ..core.plan import Plan, evaluate
+from ..core.stages.fuel.depth import FuelDepth, look_deeper
 from ..store.tables import RevisionRow
 
 _KEPT = 64
+T = TypeVar("T")
 
 
 class Plans:
@@ -20,21 +23,29 @@ class Plans:
 
     def __init__(self) -> None:
         self._plans: OrderedDict[tuple[uuid.UUID, int], Plan] = OrderedDict()
+        self._depths: OrderedDict[tuple[uuid.UUID, int], FuelDepth] = OrderedDict()
         self._lock = Lock()
 
     def of(self, revision: RevisionRow, build: Build | None = None) -> Plan:
         """The plan of a revision. `build` saves parsing when the caller has it."""
+        return self._remembered(self._plans, revision, lambda: evaluate(build if build is not None else parse(revision.document)))
+
+    def fuel_depth(self, revision: RevisionRow) -> FuelDepth:
+        """The fuel system of a revision looked at longer."""
+        return self._remembered(self._depths, revision, lambda: look_deeper(revision.document, parse(revision.document)))
+
+    def _remembered(self, kept: OrderedDict[tuple[uuid.UUID, int], T], revision: RevisionRow, work: Callable[[], T]) -> T:
         key = (revision.build_id, revision.number)
         with self._lock:
-            if key in self._plans:
-                self._plans.move_to_end(key)
-                return self._plans[key]
-        plan = evaluate(build if build is not None else parse(revision.document))
+            if key in kept:
+                kept.move_to_end(key)
+                return kept[key]
+        found = work()
         with self._lock:
-            self._plans[key] = plan
-            while len(self._plans) > _KEPT:
-                self._plans.popitem(last=False)
-        return plan
+            kept[key] = found
+            while len(kept) > _KEPT:
+                kept.popitem(last=False)
+        return found
 
 
 def joined(**parts: Any) -> str:

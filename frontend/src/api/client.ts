@@ -1,5 +1,5 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
-import type { Changed, ErrorBody, FieldInfo, GarageRow, Journal, Operation, State } from "./types";
+import type { Changed, ErrorBody, FieldInfo, FuelDepth, GarageRow, Journal, Operation, State } from "./types";
 
 export class ApiError extends Error {
   constructor(
@@ -52,6 +52,7 @@ export const api = {
   edit: (id: string, base: number, patch: Operation[], who: string, editId: string, reason = "") =>
     call<Changed>("PATCH", at(id), { base, patch, who, reason, edit_id: editId }),
   step: (id: string, kind: "undo" | "redo", base: number, who: string) => call<Changed>("POST", `${at(id)}/${kind}`, { base, who }),
+  fuelDepth: (id: string, revision: number) => call<FuelDepth>("GET", `${at(id)}/fuel?revision=${revision}`),
   putAway: (id: string) => call<void>("DELETE", at(id)),
   paper: (id: string, name: string) => `${at(id)}/papers/${name}`,
   file: (id: string) => `${at(id)}/file`,

@@ -194,6 +194,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/fuel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The fuel system looked at longer: cases, doubt, advice, shelf */
+        get: operations["builds_fuel_depth__uuid_build_id__fuel_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/file": {
         parameters: {
             query?: never;
@@ -305,6 +322,40 @@ export interface paths {
         };
         /** One table */
         get: operations["papers_table_tables__string_key__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/fuel-sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The fuel sheet as PDF */
+        get: operations["papers_fuel_pdf_fuel_sheet_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/fuel-parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the fuel station needs from the shop */
+        get: operations["papers_fuel_parts_fuel_parts_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -922,6 +973,12 @@ export interface components {
              */
             fluid: "petrol" | "working_fuel";
             /**
+             * Fineness
+             * @description 10 um after the pump for injectors.
+             * @default 10 um
+             */
+            fineness: string;
+            /**
              * Due for change
              * @description A filter that is due drops about three times as much.
              * @default false
@@ -1048,6 +1105,21 @@ export interface components {
             gauge_engine_off_pa: number;
             /** Gauge Idle Pa */
             gauge_idle_pa: number;
+            /** Across Full Pa */
+            across_full_pa: number;
+            /** Across Idle Pa */
+            across_idle_pa: number;
+            /** Tired Margin */
+            tired_margin: number;
+            /** Crank Margin */
+            crank_margin: number;
+            inlet: components["schemas"]["Inlet"];
+            /** Warming K S */
+            warming_k_s: number;
+            /** Surge S */
+            surge_s: number | null;
+            /** Lift Margin */
+            lift_margin: number | null;
         };
         /**
          * FuelSystem
@@ -1056,17 +1128,44 @@ export interface components {
         FuelSystem: {
             /**
              * Scheme
-             * @description Regulator after the rail, the rest flows back.
+             * @description Return from the rail; regulator at the tank; or dead-head, no return.
              * @default return
-             * @constant
+             * @enum {string}
              */
-            scheme: "return";
+            scheme: "return" | "tank_regulator" | "dead_head";
             /**
              * Margin wanted
              * @description Pump capacity over need at full power.
              * @default 1.2
              */
             design_margin: string;
+            /**
+             * @default {
+             *       "head": "0.1 m",
+             *       "vent_drop": "0.5 kPa",
+             *       "volume": "60 L",
+             *       "hottest": "45 degC",
+             *       "reid": null,
+             *       "leaded": false,
+             *       "return_enters": "below_fuel"
+             *     }
+             */
+            tank: components["schemas"]["Tank"];
+            /**
+             * Lift pump and surge tank
+             * @default null
+             */
+            lift: components["schemas"]["Lift"] | null;
+            /**
+             * Strainer before the pump
+             * @default null
+             */
+            strainer: components["schemas"]["Strainer"] | null;
+            /**
+             * Suction line
+             * @default null
+             */
+            suction: components["schemas"]["Line"] | null;
             pump: components["schemas"]["Pump"];
             wire: components["schemas"]["PumpWire"];
             supply: components["schemas"]["Line"];
@@ -1277,6 +1376,46 @@ export interface components {
             rated_density_kg_m3: number;
         };
         /**
+         * Inlet
+         * @description The pump's inlet at its largest flow, absolute pressures. Where the suction line is not described, nothing is known.
+         */
+        Inlet: {
+            /** Known */
+            known: boolean;
+            /** Pressure Pa */
+            pressure_pa: number;
+            /** Vapour Pa */
+            vapour_pa: number;
+            /** Suction Loss Pa */
+            suction_loss_pa: number;
+            /** Suction Velocity M S */
+            suction_velocity_m_s: number;
+            /** Margin M */
+            margin_m: number;
+            /** Hottest K */
+            hottest_k: number | null;
+            /** Fuel K */
+            fuel_k: number;
+        };
+        /**
+         * Lift
+         * @description A lift pump that fills a surge tank, from which the injection pump draws.
+         */
+        Lift: {
+            /** Lift pump */
+            name: string;
+            /** Flow at its own voltage */
+            flow: string;
+            /** Surge tank, usable */
+            usable: string;
+            /**
+             * Injection return goes to
+             * @default surge_tank
+             * @enum {string}
+             */
+            return_to: "surge_tank" | "main_tank";
+        };
+        /**
          * Line
          * @description A run of tube or hose.
          */
@@ -1301,6 +1440,29 @@ export interface components {
              * @default []
              */
             fittings: components["schemas"]["Fittings"][];
+            /**
+             * Nearest to the exhaust
+             * @default null
+             */
+            exhaust_distance: string | null;
+            /**
+             * Heat shield there
+             * @default false
+             */
+            shielded: boolean;
+            /**
+             * Route
+             * @description Through the cabin only in continuous metal without joints.
+             * @default outside
+             * @enum {string}
+             */
+            route: "outside" | "cabin_continuous" | "cabin_with_joints";
+            /**
+             * Ends
+             * @default flared_or_crimped
+             * @enum {string}
+             */
+            clamps: "flared_or_crimped" | "rolled_edge" | "slotted_band";
         };
         /**
          * Mark
@@ -1456,6 +1618,8 @@ export interface components {
             name: "full" | "idle" | "crank";
             /** Flow M3 S */
             flow_m3_s: number;
+            /** Capacity M3 S */
+            capacity_m3_s: number;
             /** Demand M3 S */
             demand_m3_s: number;
             /** Pump Pressure Pa */
@@ -1508,6 +1672,21 @@ export interface components {
              * @description From its sheet: at least two pressures.
              */
             curve: components["schemas"]["PumpPoint"][];
+            /**
+             * Inlet bore
+             * @default null
+             */
+            inlet_bore: string | null;
+            /**
+             * Outlet bore
+             * @default null
+             */
+            outlet_bore: string | null;
+            /**
+             * Relief valve opens at
+             * @default null
+             */
+            relief: string | null;
         };
         /**
          * PumpPoint
@@ -1548,7 +1727,7 @@ export interface components {
         };
         /**
          * Regulator
-         * @description The pressure regulator at the rail, return scheme.
+         * @description The pressure regulator; the scheme says where it sits.
          */
         Regulator: {
             /**
@@ -1715,6 +1894,21 @@ export interface components {
             reading: string;
         };
         /**
+         * Strainer
+         * @description The coarse strainer before the pump.
+         */
+        Strainer: {
+            /** Pressure drop, clean */
+            pressure_drop: string;
+            /** at */
+            at_flow: string;
+            /**
+             * Fineness
+             * @description Coarse, about 100 um; a fine filter belongs after the pump.
+             */
+            fineness: string;
+        };
+        /**
          * Table
          * @description A table to type in: axes, values by row of load, unit and doubt. A curve has no load axis and one row.
          */
@@ -1737,6 +1931,50 @@ export interface components {
             rows: number[][];
             /** Doubt */
             doubt: string;
+        };
+        /**
+         * Tank
+         * @description The tank, and the fuel in it at its worst.
+         */
+        Tank: {
+            /**
+             * Fuel surface above the pump's inlet
+             * @description At a quarter tank; below zero when the pump sits higher.
+             * @default 0.1 m
+             */
+            head: string;
+            /**
+             * Vent, pressure below ambient
+             * @default 0.5 kPa
+             */
+            vent_drop: string;
+            /**
+             * Tank holds
+             * @default 60 L
+             */
+            volume: string;
+            /**
+             * Hottest fuel expected
+             * @default 45 degC
+             */
+            hottest: string;
+            /**
+             * Reid vapour pressure
+             * @description Summer grade if left empty.
+             * @default null
+             */
+            reid: string | null;
+            /**
+             * Leaded fuel or additive
+             * @default false
+             */
+            leaded: boolean;
+            /**
+             * Return enters
+             * @default below_fuel
+             * @enum {string}
+             */
+            return_enters: "below_fuel" | "drop_tube" | "above_fuel";
         };
         /**
          * Thermistor
@@ -2180,6 +2418,158 @@ export interface components {
              * Format: date-time
              */
             written: string;
+        };
+        /** FuelDepth */
+        FuelDepth: {
+            /** Cases */
+            cases: components["schemas"]["Case"][];
+            band: components["schemas"]["Band"];
+            /** Doubts */
+            doubts: components["schemas"]["Doubt"][];
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+            /** Shelf */
+            shelf: components["schemas"]["ShelfPump"][];
+            /** Shopping */
+            shopping: components["schemas"]["Item"][];
+        };
+        /**
+         * Advice
+         * @description A change that was solved: what it does to the margin and to the findings, what it costs about, and the patch that makes it.
+         */
+        Advice: {
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Margin */
+            margin: number;
+            /** Cleared */
+            cleared: string[];
+            /** Raised */
+            raised: string[];
+            /** Stops */
+            stops: number;
+            /** Hours */
+            hours: number;
+            /** Cost */
+            cost: string;
+        };
+        /**
+         * Band
+         * @description The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold.
+         */
+        Band: {
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+            /** Enough */
+            enough: number;
+            /** Draws */
+            draws: number;
+            /** Heights */
+            heights: number[];
+            /** Edges */
+            edges: number[];
+        };
+        /**
+         * Case
+         * @description One solved state: flows, pressures gauge, what the pump draws.
+         */
+        Case: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "full" | "cruise" | "idle" | "hot_idle" | "prime" | "crank";
+            /** Volts */
+            volts: number;
+            /** Filter Due */
+            filter_due: boolean;
+            /** Flow M3 S */
+            flow_m3_s: number;
+            /** Capacity M3 S */
+            capacity_m3_s: number;
+            /** Demand M3 S */
+            demand_m3_s: number;
+            /** Pump Pressure Pa */
+            pump_pressure_pa: number;
+            /** Rail Pressure Pa */
+            rail_pressure_pa: number;
+            /** Across Pa */
+            across_pa: number;
+            /** Return Pressure Pa */
+            return_pressure_pa: number;
+            /** Current A */
+            current_a: number;
+            /** Pump Volts */
+            pump_volts: number;
+            /** Velocity M S */
+            velocity_m_s: number;
+            /** Holds */
+            holds: boolean;
+        };
+        /**
+         * Doubt
+         * @description One input's doubt and how far it alone moves the margin, both ways.
+         */
+        Doubt: {
+            /** Pointer */
+            pointer: string;
+            /** Label */
+            label: string;
+            /** Doubt */
+            doubt: string;
+            /** Assumed */
+            assumed: boolean;
+            /** Margin Low */
+            margin_low: number;
+            /** Margin High */
+            margin_high: number;
+        };
+        /**
+         * Item
+         * @description One line of the list.
+         */
+        Item: {
+            /** What */
+            what: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+            /** Note */
+            note: string;
+        };
+        /**
+         * ShelfPump
+         * @description A pump held against this car's own system at full power, on this car's own wire.
+         */
+        ShelfPump: {
+            /** Name */
+            name: string;
+            /** Mine */
+            mine: boolean;
+            /** Margin */
+            margin: number;
+            /** Current A */
+            current_a: number;
+            /** Residual */
+            residual: number;
+            /** Past Table */
+            past_table: boolean;
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
         };
     };
     responses: never;
@@ -2865,6 +3255,57 @@ export interface operations {
             };
         };
     };
+    builds_fuel_depth__uuid_build_id__fuel_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FuelDepth"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     builds_download__uuid_build_id__file_get: {
         parameters: {
             query?: never;
@@ -3124,6 +3565,90 @@ export interface operations {
             path: {
                 build_id: string;
                 key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_fuel_pdf_fuel_sheet_pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_fuel_parts_fuel_parts_csv_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
             };
             cookie?: never;
         };

@@ -19,5 +19,6 @@ export type Journal = S["Journal"];
 export type ErrorBody = S["ErrorBody"];
 export type WireRow = S["WireRow"];
 export type Table = S["Table"];
+export type FuelDepth = S["FuelDepth"];
 export type SheetStep = S["SheetStep"];
 export type Operation = { op: "add" | "remove" | "replace"; path: string; value?: unknown };

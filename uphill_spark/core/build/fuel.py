@@ -15,6 +15,11 @@ LineMaterial = Literal["steel_tube", "copper_nickel_tube", "soft_alloy_tube", "n
 ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
 
 
+Scheme = Literal["return", "tank_regulator", "dead_head"]
+Fineness = Annotated[Quantity, Of("length", "1 um", "1 mm", "10 um")]
+RatedFlow = Annotated[Quantity, Of("volume flow", "1 L/h", "2000 L/h", "150 L/h")]
+
+
 class PumpPoint(Part):
     """One row of a pump's sheet."""
 
@@ -33,6 +38,9 @@ class Pump(Part):
         title="Switched by", description="It must stop by itself when the engine stops: control unit, or a relay with a cut-out."
     )
     curve: list[PumpPoint] = Field(title="Pump table", min_length=2, max_length=200, description="From its sheet: at least two pressures.")
+    inlet_bore: Bore | None = Field(default=None, title="Inlet bore")
+    outlet_bore: Bore | None = Field(default=None, title="Outlet bore")
+    relief: Pressure | None = Field(default=None, title="Relief valve opens at")
 
     @field_validator("curve")
     @classmethod
@@ -79,6 +87,10 @@ class Fittings(Part):
     count: int = Field(ge=0, le=60, title="Count")
 
 
+Route = Literal["outside", "cabin_continuous", "cabin_with_joints"]
+Clamps = Literal["flared_or_crimped", "rolled_edge", "slotted_band"]
+
+
 class Line(Part):
     """A run of tube or hose."""
 
@@ -89,19 +101,70 @@ class Line(Part):
         default=Quantity("0 m", 0.0), title="Rise", description="Height of the far end above the near end.", validate_default=True
     )
     fittings: list[Fittings] = Field(default=[], max_length=20, title="Fittings")
+    exhaust_distance: Annotated[Quantity, Of("length", "0 mm", "3 m", "150 mm")] | None = Field(
+        default=None, title="Nearest to the exhaust"
+    )
+    shielded: bool = Field(default=False, title="Heat shield there")
+    route: Route = Field(default="outside", title="Route", description="Through the cabin only in continuous metal without joints.")
+    clamps: Clamps = Field(default="flared_or_crimped", title="Ends")
+
+
+class Strainer(Part):
+    """The coarse strainer before the pump."""
+
+    pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "50 kPa", "1 kPa")] = Field(title="Pressure drop, clean")
+    at_flow: RatedFlow = Field(title="at")
+    fineness: Fineness = Field(title="Fineness", description="Coarse, about 100 um; a fine filter belongs after the pump.")
+
+
+class Tank(Part):
+    """The tank, and the fuel in it at its worst."""
+
+    head: Rise = Field(
+        default=Quantity("0.1 m", 0.1),
+        title="Fuel surface above the pump's inlet",
+        description="At a quarter tank; below zero when the pump sits higher.",
+        validate_default=True,
+    )
+    vent_drop: Annotated[Quantity, Of("pressure", "0 kPa", "20 kPa", "0.5 kPa")] = Field(
+        default=Quantity("0.5 kPa", 500.0), title="Vent, pressure below ambient", validate_default=True
+    )
+    volume: Annotated[Quantity, Of("volume", "1 L", "500 L", "60 L")] = Field(
+        default=Quantity("60 L", 0.06), title="Tank holds", validate_default=True
+    )
+    hottest: Annotated[Quantity, Of("temperature", "0 degC", "80 degC", "45 degC")] = Field(
+        default=Quantity("45 degC", 318.15), title="Hottest fuel expected", validate_default=True
+    )
+    reid: Annotated[Quantity, Of("pressure", "20 kPa", "110 kPa", "62 kPa")] | None = Field(
+        default=None, title="Reid vapour pressure", description="Summer grade if left empty."
+    )
+    leaded: bool = Field(default=False, title="Leaded fuel or additive")
+    return_enters: Literal["below_fuel", "drop_tube", "above_fuel"] = Field(default="below_fuel", title="Return enters")
+
+
+class Lift(Part):
+    """A lift pump that fills a surge tank, from which the injection pump draws."""
+
+    name: Name = Field(title="Lift pump")
+    flow: Annotated[Quantity, Of("volume flow", "5 L/h", "2000 L/h", "120 L/h")] = Field(title="Flow at its own voltage")
+    usable: Annotated[Quantity, Of("volume", "0.1 L", "20 L", "1.5 L")] = Field(title="Surge tank, usable")
+    return_to: Literal["surge_tank", "main_tank"] = Field(default="surge_tank", title="Injection return goes to")
 
 
 class Filter(Part):
     """The fine filter after the pump."""
 
     pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "300 kPa", "12 kPa")] = Field(title="Pressure drop, clean")
-    at_flow: Annotated[Quantity, Of("volume flow", "1 L/h", "2000 L/h", "150 L/h")] = Field(title="at")
+    at_flow: RatedFlow = Field(title="at")
     fluid: Literal["petrol", "working_fuel"] = Field(default="petrol", title="Rated with", description="Thicker fuel drops more.")
+    fineness: Fineness = Field(
+        default=Quantity("10 um", 10e-6), title="Fineness", description="10 um after the pump for injectors.", validate_default=True
+    )
     due: bool = Field(default=False, title="Due for change", description="A filter that is due drops about three times as much.")
 
 
 class Regulator(Part):
-    """The pressure regulator at the rail, return scheme."""
+    """The pressure regulator; the scheme says where it sits."""
 
     set_pressure: SetPressure = Field(title="Set pressure", description="Gauge, at the rail, reference open to air.")
     reference: Literal["manifold", "open_air"] = Field(title="Spring side sees")
@@ -110,10 +173,16 @@ class Regulator(Part):
 class FuelSystem(Part):
     """From tank to rail and back."""
 
-    scheme: Literal["return"] = Field(default="return", title="Scheme", description="Regulator after the rail, the rest flows back.")
+    scheme: Scheme = Field(
+        default="return", title="Scheme", description="Return from the rail; regulator at the tank; or dead-head, no return."
+    )
     design_margin: Annotated[Quantity, Of("ratio", "1:1", "5:1", "1.2:1")] = Field(
         default=Quantity("1.2", 1.2), title="Margin wanted", description="Pump capacity over need at full power.", validate_default=True
     )
+    tank: Tank = Field(default=Tank(), title="Tank")
+    lift: Lift | None = Field(default=None, title="Lift pump and surge tank")
+    strainer: Strainer | None = Field(default=None, title="Strainer before the pump")
+    suction: Line | None = Field(default=None, title="Suction line")
     pump: Pump
     wire: PumpWire
     supply: Line

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from ..figures import Figure
 from ..worked import STAGE_ORDER, Worked
-from . import engine, fuel, ignition, injectors, sensors, tune, wiring
+from . import engine, fuel, fuel_system, ignition, injectors, sensors, tune, wiring
 from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
 
 __all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Severity", "judge"]
-_MODULES = (engine, fuel, injectors, sensors, ignition, wiring, tune)  # imported for what they register
+_MODULES = (engine, fuel, fuel_system, injectors, sensors, ignition, wiring, tune)  # imported for what they register
 
 
 def judge(worked: Worked, figures: dict[str, Figure]) -> list[Finding]:
     """Every check's findings, worst first, then in the order of work."""
     found = [finding for check in CHECKS for finding in check.run(worked, figures)]
-    return sorted(found, key=lambda f: (SEVERITIES.index(f.severity), STAGE_ORDER.index(f.stage)))
+    return sorted(found, key=lambda f: (SEVERITIES.index(f.severity), STAGE_ORDER.index(f.stage), f.code))

@@ -7,8 +7,8 @@ import type { Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 import AxisY from "@/figures/AxisY.vue";
 
-const props = defineProps<{ fuel: Stages["fuel"] }>();
-const H = 290;
+const props = defineProps<{ fuel: Stages["fuel"]; ambientPa: number }>();
+const H = 300;
 const left = 52;
 const grade = computed(() => props.fuel.grade);
 const most = computed(() => Math.max(...grade.value.map((g) => g.pressure_pa)) / 1e3);
@@ -16,20 +16,24 @@ const length = computed(() => Math.max(...grade.value.map((g) => g.run_m)));
 const heights = computed(() => grade.value.map((g) => g.height_m));
 const y = computed(() =>
   scaleLinear()
-    .domain([0, most.value * 1.16])
-    .range([186, 24]),
+    .domain([Math.min(-45, tide.value - 25), most.value * 1.16])
+    .range([198, 24]),
 );
 const z = computed(() =>
   scaleLinear()
     .domain([Math.min(0, ...heights.value), Math.max(0.3, ...heights.value)])
-    .range([262, 218]),
+    .range([272, 226]),
 );
 const x = (width: number) =>
   scaleLinear()
     .domain([0, length.value])
     .range([left + 16, width - 22]);
 const rail = computed(() => grade.value.find((g) => g.label === "rail")!);
-const at = (label: string) => grade.value.find((g) => g.label === label)!;
+const at = (label: string) => grade.value.find((g) => g.label === label) ?? grade.value[grade.value.length - 1]!;
+const back = computed(() => grade.value.some((g) => g.label === "after regulator"));
+/** The fuel's vapour pressure and the pump's inlet, as gauge pressures. */
+const tide = computed(() => (props.fuel.inlet.vapour_pa - props.ambientPa) / 1e3);
+const inlet = computed(() => (props.fuel.inlet.pressure_pa - props.ambientPa) / 1e3);
 const kpa = (pa: number) => Math.round(pa / 1e3);
 const path = (width: number) =>
   line<(typeof grade.value)[number]>()
@@ -50,8 +54,36 @@ const words = computed(
   <Drawing title="Pressure along the way, at full power" :height="H" :words="words">
     <template #default="{ width }">
       <AxisY :scale="y" :x="left" label="kPa" :wide="width - left - 14" :count="4" />
+      <rect
+        :x="left"
+        :width="width - left - 14"
+        :y="y(tide)"
+        :height="Math.max(y.range()[0]! - y(tide), 0)"
+        fill="var(--info)"
+        opacity="0.22"
+      />
+      <text :x="width - 20" :y="y.range()[0]! - 5" text-anchor="end" font-size="11.5" style="fill: var(--info)"
+        >boils below this, fuel at {{ (fuel.inlet.fuel_k - 273.15).toFixed(0) }} °C</text
+      >
       <path :d="`${path(width)}L${x(width)(length)} ${y(0)}L${x(width)(0)} ${y(0)}Z`" fill="var(--wash)" opacity="0.7" />
       <path :d="path(width)" fill="none" stroke="var(--good)" stroke-width="2.6" stroke-linejoin="round" />
+      <template v-if="fuel.inlet.known">
+        <path
+          :d="`M${x(width)(0)} ${y(inlet)}V${y(at('pump').pressure_pa / 1e3)}`"
+          stroke="var(--good)"
+          stroke-width="1.6"
+          stroke-dasharray="3 3"
+        />
+        <circle
+          :cx="x(width)(0)"
+          :cy="y(inlet)"
+          r="5"
+          fill="var(--sheet)"
+          :stroke="fuel.inlet.margin_m < 0 ? 'var(--spark)' : 'var(--good)'"
+          stroke-width="2.4"
+        />
+        <text :x="x(width)(0) + 10" :y="y(inlet) - 5" font-size="12">inlet, {{ fuel.inlet.margin_m.toFixed(1) }} m above boiling</text>
+      </template>
       <g font-size="12.5">
         <text :x="x(width)(0) + 4" :y="y(at('pump').pressure_pa / 1e3) - 8" font-weight="600"
           >{{ kpa(at("pump").pressure_pa) }} at the pump</text
@@ -68,12 +100,16 @@ const words = computed(
         <text :x="x(width)(rail.run_m) + 6" :y="y(rail.pressure_pa / 1e3) - 8" font-weight="600"
           >{{ kpa(rail.pressure_pa) }} at the rail</text
         >
-        <text :x="x(width)(rail.run_m) + 6" :y="y(rail.pressure_pa / 2e3)">regulator</text>
-        <text :x="(x(width)(rail.run_m) + x(width)(length)) / 2" :y="y(at('after regulator').pressure_pa / 1e3) - 8" text-anchor="middle"
+        <text v-if="back" :x="x(width)(rail.run_m) + 6" :y="y(rail.pressure_pa / 2e3)">regulator</text>
+        <text
+          v-if="back"
+          :x="(x(width)(rail.run_m) + x(width)(length)) / 2"
+          :y="y(at('after regulator').pressure_pa / 1e3) - 8"
+          text-anchor="middle"
           >return {{ kpa(full.return_pressure_pa) }}</text
         >
       </g>
-      <path :d="`M${x(width)(rail.run_m)} 30V262`" stroke="var(--line)" stroke-dasharray="2 4" />
+      <path :d="`M${x(width)(rail.run_m)} 30V272`" stroke="var(--line)" stroke-dasharray="2 4" />
       <path :d="high(width)" fill="none" stroke="var(--ink)" stroke-width="3" stroke-linejoin="round" />
       <circle :cx="x(width)(0)" :cy="z(0)" r="7" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />
       <rect
@@ -87,11 +123,11 @@ const words = computed(
       />
       <rect :x="x(width)(rail.run_m) - 16" :y="z(rail.height_m) - 4" width="32" height="8" fill="var(--ink)" />
       <g font-size="12" style="fill: var(--soft)">
-        <text :x="x(width)(0) - 6" y="284">pump</text>
-        <text :x="x(width)(rail.run_m)" y="284" text-anchor="middle"
+        <text :x="x(width)(0) - 6" y="294">pump</text>
+        <text :x="x(width)(rail.run_m)" y="294" text-anchor="middle"
           >{{ rail.run_m.toFixed(1) }} m, {{ rail.height_m.toFixed(2) }} m up</text
         >
-        <text :x="x(width)(length)" y="284" text-anchor="end">tank, {{ length.toFixed(1) }} m</text>
+        <text v-if="back" :x="x(width)(length)" y="294" text-anchor="end">tank, {{ length.toFixed(1) }} m</text>
       </g>
     </template>
   </Drawing>

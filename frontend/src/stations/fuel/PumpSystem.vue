@@ -3,12 +3,12 @@
 import { scaleLinear } from "d3-scale";
 import { curveMonotoneX, line } from "d3-shape";
 import { computed, ref } from "vue";
-import type { Stages } from "@/api/types";
+import type { FuelDepth, Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
 
-const props = defineProps<{ fuel: Stages["fuel"] }>();
+const props = defineProps<{ fuel: Stages["fuel"]; shelf?: FuelDepth["shelf"] }>();
 const STATES = [
   { key: "full", word: "full power" },
   { key: "idle", word: "idle" },
@@ -37,6 +37,19 @@ const drawn = (width: number, key: "pump_pa" | "system_pa") =>
     .x((p) => x(width)(p.flow_m3_s * LH))
     .y((p) => y.value(p[key] / 1e3))
     .curve(curveMonotoneX)(curve.value) ?? "";
+const others = computed(() => (state.value === "full" ? (props.shelf ?? []).filter((p) => !p.mine) : []));
+const shelfCurve = (width: number, points: [number, number][]) =>
+  line<[number, number]>()
+    .x((p) => x(width)(p[0]))
+    .y((p) => y.value(p[1]))(points) ?? "";
+/** Where a shelf pump's name stands: on its curve, at a height of its own. */
+function nameAt(width: number, points: [number, number][], k: number) {
+  const level = mostP.value * (1.62 - k * 0.12);
+  const after = points.findIndex((p) => p[1] <= level);
+  const [a, b] = [points[Math.max(after - 1, 0)]!, points[Math.max(after, 0)]!];
+  const share = a[1] === b[1] ? 0 : (a[1] - level) / (a[1] - b[1]);
+  return { x: x(width)(a[0] + share * (b[0] - a[0])), y: y.value(level) };
+}
 const words = computed(
   () =>
     `Pump against system at ${STATES.find((s) => s.key === state.value)!.word}: they meet at ${(point.value.flow_m3_s * LH).toFixed(0)} L/h and ${(point.value.pump_pressure_pa / 1e3).toFixed(0)} kPa; ${need.value.toFixed(0)} L/h are needed at full power.`,
@@ -69,6 +82,24 @@ const words = computed(
       <path :d="`M${x(width)(need)} ${y(0)}V30`" stroke="var(--spark)" stroke-width="1.6" stroke-dasharray="7 4" />
       <text :x="x(width)(need) + 5" y="38" font-size="12" style="fill: var(--spark)">needed at full power {{ need.toFixed(0) }}</text>
       <g clip-path="url(#plot)">
+        <path
+          v-for="p in others"
+          :key="p.name"
+          :d="shelfCurve(width, p.curve as [number, number][])"
+          fill="none"
+          stroke="var(--line)"
+          stroke-width="1.6"
+        />
+        <text
+          v-for="(p, k) in others"
+          :key="`t${p.name}`"
+          :x="nameAt(width, p.curve as [number, number][], k).x"
+          :y="nameAt(width, p.curve as [number, number][], k).y"
+          font-size="11"
+          text-anchor="middle"
+          style="fill: var(--soft); paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
+          >{{ p.name }} {{ p.margin.toFixed(1) }}×</text
+        >
         <path :d="drawn(width, 'system_pa')" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
         <path :d="drawn(width, 'pump_pa')" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       </g>

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+// Every state solved, with a clean and a due filter, on a tired, a resting and a charging battery.
+import type { FuelDepth } from "@/api/types";
+
+defineProps<{ cases: FuelDepth["cases"] }>();
+const WORDS: Record<string, string> = {
+  full: "full power",
+  cruise: "cruise",
+  idle: "idle",
+  hot_idle: "hot idle",
+  prime: "prime, engine off",
+  crank: "cranking",
+};
+</script>
+
+<template>
+  <details class="mt-4">
+    <summary class="min-h-11 cursor-pointer py-2 text-[1.05rem] font-semibold">Every state: battery, filter, flow, pressure</summary>
+    <div class="overflow-x-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Every state">
+      <table class="w-full text-[0.86rem]">
+        <thead class="border-b border-ink text-left text-[0.8rem] text-soft">
+          <tr>
+            <th class="px-2 py-1 font-normal">State</th>
+            <th class="px-2 text-right font-normal">battery V</th>
+            <th class="px-2 font-normal">filter</th>
+            <th class="px-2 text-right font-normal">pump L/h</th>
+            <th class="px-2 text-right font-normal">at pump kPa</th>
+            <th class="px-2 text-right font-normal">rail kPa</th>
+            <th class="px-2 text-right font-normal">across injector kPa</th>
+            <th class="px-2 text-right font-normal">A</th>
+            <th class="px-2 text-right font-normal">V at pump</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="c in cases"
+            :key="`${c.state}${c.volts}${c.filter_due}`"
+            class="border-b border-hair"
+            :class="{ 'text-spark': !c.holds }"
+          >
+            <td class="px-2 py-0.5">{{ WORDS[c.state] }}<b v-if="!c.holds"> falls short</b></td>
+            <td class="num px-2 text-right">{{ c.volts }}</td>
+            <td class="px-2">{{ c.filter_due ? "due" : "clean" }}</td>
+            <td class="num px-2 text-right">{{ (c.flow_m3_s * 3.6e6).toFixed(0) }}</td>
+            <td class="num px-2 text-right">{{ (c.pump_pressure_pa / 1e3).toFixed(0) }}</td>
+            <td class="num px-2 text-right">{{ (c.rail_pressure_pa / 1e3).toFixed(0) }}</td>
+            <td class="num px-2 text-right">{{ (c.across_pa / 1e3).toFixed(0) }}</td>
+            <td class="num px-2 text-right">{{ c.current_a.toFixed(1) }}</td>
+            <td class="num px-2 text-right">{{ c.pump_volts.toFixed(1) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </details>
+</template>
