@@ -11,7 +11,8 @@ from tests.builds import document, edited, plan, worked
 from uphill_spark.core.build import apply_edit, parse
 from uphill_spark.core.physics.vapour import gasoline_vapour_pressure
 from uphill_spark.core.plan import evaluate
-from uphill_spark.core.stages.fuel.depth import FuelDepth, _margins, look_deeper
+from uphill_spark.core.stages.fuel.depth import FuelDepth, look_deeper
+from uphill_spark.core.stages.fuel.doubt import margins_of
 from uphill_spark.core.stages.fuel.plumbing import Plumbing, circuit_ohms, fitted
 from uphill_spark.core.stages.fuel.shopping import shopping
 
@@ -130,13 +131,13 @@ class Depth(unittest.TestCase):
     def test_all_draws_at_once_agree_with_one_solve_at_a_time(self) -> None:
         for car in ("tern", "hollin", "brindle"):
             w = worked(car)
-            margins = _margins(w)
+            margins = margins_of(w)
             one = float(margins({"bsfc": np.ones(1)})[0])
             self.assertAlmostEqual(one / w.fuel.margin_full, 1.0, delta=5e-3)
         w = worked("tern")
-        thick = float(_margins(w)({"length": np.array([1.3])})[0])
+        thick = float(margins_of(w)({"length": np.array([1.3])})[0])
         self.assertAlmostEqual(thick / worked("tern", {"/fuel/wire/length": f"{4.6 * 1.3:.4f} m"}).fuel.margin_full, 1.0, delta=2e-3)
-        narrow = float(_margins(w)({"bore": np.array([0.7])})[0])
+        narrow = float(margins_of(w)({"bore": np.array([0.7])})[0])
         self.assertAlmostEqual(narrow / worked("tern", {"/fuel/supply/bore": f"{7.9 * 0.7:.4f} mm"}).fuel.margin_full, 1.0, delta=2e-3)
 
     def test_the_band_holds_the_margin_and_is_the_same_each_time(self) -> None:
