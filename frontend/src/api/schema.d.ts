@@ -1099,8 +1099,10 @@ export interface components {
             curves: {
                 [key: string]: components["schemas"]["CurvePoint"][];
             };
-            /** Grade */
-            grade: components["schemas"]["GradePoint"][];
+            /** Grades */
+            grades: {
+                [key: string]: components["schemas"]["GradePoint"][];
+            };
             /** Gauge Engine Off Pa */
             gauge_engine_off_pa: number;
             /** Gauge Idle Pa */
@@ -1193,7 +1195,7 @@ export interface components {
         };
         /**
          * GradePoint
-         * @description A place along the way from tank to rail: metres run, height of the line, gauge pressure in it at full power.
+         * @description A place along the way from tank to rail: metres run, height of the line, gauge pressure in it.
          */
         GradePoint: {
             /** Label */

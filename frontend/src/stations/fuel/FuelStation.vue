@@ -5,6 +5,7 @@ import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import SizeSlider from "@/parts/SizeSlider.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
@@ -16,7 +17,7 @@ import LineBench from "./LineBench.vue";
 import MarginBand from "./MarginBand.vue";
 import PumpSystem from "./PumpSystem.vue";
 import { useFuelDepth } from "./useFuelDepth";
-import WireSlider from "./WireSlider.vue";
+import { STATES, type StateName } from "./states";
 
 const store = useBuild();
 const { depth, working, trouble } = useFuelDepth();
@@ -50,6 +51,9 @@ const PARTS: [string, string, unknown][] = [
   ["lift", "Lift pump and surge tank", { name: "lift pump", flow: "120 L/h", usable: "1.5 L" }],
 ];
 const missing = computed(() => PARTS.filter(([key]) => store.at(`/fuel/${key}`) == null));
+const state = ref<StateName>("full");
+/** Height of the rail over the pump as it is worked with, metres. */
+const rise = computed(() => store.plan!.stages.fuel.grades.full!.find((g) => g.label === "rail")!.height_m);
 const pasted = ref("");
 const pasteProblem = ref("");
 /** Rows of a sheet as text: four numbers a line, any separator; a heading is passed over. */
@@ -163,7 +167,12 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
       </BenchGroup>
       <BenchGroup title="Wire to the pump" at="/fuel/wire">
         <Field at="/fuel/wire/size" /><Field at="/fuel/wire/length" /><Field at="/fuel/wire/temperature" />
-        <WireSlider class="col-span-2" />
+        <SizeSlider
+          class="col-span-2"
+          at="/fuel/wire/size"
+          label="Slide through the sizes"
+          :sizes="['0.75 mm2', '1 mm2', '1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2']"
+        />
         <TableField
           class="col-span-2"
           at="/fuel/wire/contacts"
@@ -194,8 +203,28 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
         <RulingFigure figure="fuel.margin.tired" label="Tired battery, filter due" suffix="× need" />
         <RulingFigure figure="fuel.pump.voltage.full" label="Volts that reach the pump" />
       </div>
-      <GradeLine :fuel="store.plan.stages.fuel" :ambient-pa="store.plan.stages.engine.ambient_pressure_pa" />
-      <PumpSystem :fuel="store.plan.stages.fuel" :shelf="depth?.shelf" />
+      <div class="no-print mt-3 flex" role="group" aria-label="State of the engine">
+        <button
+          v-for="s in STATES"
+          :key="s.key"
+          type="button"
+          class="btn btn-small -ml-px first:ml-0"
+          :class="{ 'btn-main': state === s.key }"
+          :aria-pressed="state === s.key"
+          @click="state = s.key"
+        >
+          {{ s.word }}
+        </button>
+      </div>
+      <GradeLine
+        :fuel="store.plan.stages.fuel"
+        :ambient-pa="store.plan.stages.engine.ambient_pressure_pa"
+        :state="state"
+        :rise="rise"
+        :fixed="store.readOnly"
+        @rise="(m) => store.set('/fuel/supply/rise', `${m.toFixed(2)} m`)"
+      />
+      <PumpSystem :fuel="store.plan.stages.fuel" :shelf="depth?.shelf" :band="depth?.band" :state="state" />
       <p v-if="trouble" class="text-spark" role="alert">{{ trouble }}</p>
       <p v-else-if="!depth" class="py-4 text-soft" role="status">Working out doubt and advice…</p>
       <div v-if="depth" :aria-busy="working" :class="{ 'opacity-60': working }">

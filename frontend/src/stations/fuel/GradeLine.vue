@@ -2,15 +2,17 @@
 // The fuel's way from tank to rail and back, unrolled along its true length: the pressure in it above, the height of the line below.
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import type { Stages } from "@/api/types";
+import { pointOf, wordOf, type StateName } from "./states";
 import Drawing from "@/figures/Drawing.vue";
 import AxisY from "@/figures/AxisY.vue";
 
-const props = defineProps<{ fuel: Stages["fuel"]; ambientPa: number }>();
+const props = defineProps<{ fuel: Stages["fuel"]; ambientPa: number; state: StateName; rise: number; fixed: boolean }>();
 const H = 300;
 const left = 52;
-const grade = computed(() => props.fuel.grade);
+const emit = defineEmits<{ rise: [number] }>();
+const grade = computed(() => props.fuel.grades[props.state]!);
 const most = computed(() => Math.max(...grade.value.map((g) => g.pressure_pa)) / 1e3);
 const length = computed(() => Math.max(...grade.value.map((g) => g.run_m)));
 const heights = computed(() => grade.value.map((g) => g.height_m));
@@ -43,15 +45,37 @@ const high = (width: number) =>
   line<(typeof grade.value)[number]>()
     .x((g) => x(width)(g.run_m))
     .y((g) => z.value(g.height_m))(grade.value) ?? "";
-const full = computed(() => props.fuel.points.full!);
+const full = computed(() => pointOf(props.fuel, props.state));
+/** Height of the rail while it is dragged, metres above the pump. */
+const dragged = ref<number | null>(null);
+function drag(event: PointerEvent): void {
+  if (props.fixed || dragged.value === null) return;
+  const box = (event.currentTarget as SVGElement).ownerSVGElement!.getBoundingClientRect();
+  dragged.value = Math.max(-1, Math.min(2, z.value.invert(event.clientY - box.top)));
+}
+function grab(event: PointerEvent): void {
+  if (props.fixed) return;
+  dragged.value = props.rise;
+  (event.currentTarget as Element).setPointerCapture(event.pointerId);
+}
+function drop(): void {
+  if (dragged.value !== null && Math.abs(dragged.value - props.rise) > 0.004) emit("rise", Math.round(dragged.value * 100) / 100);
+  dragged.value = null;
+}
+function nudge(event: KeyboardEvent): void {
+  const by = { ArrowUp: 0.05, ArrowDown: -0.05 }[event.key];
+  if (!by || props.fixed) return;
+  event.preventDefault();
+  emit("rise", Math.round((props.rise + by) * 100) / 100);
+}
 const words = computed(
   () =>
-    `At full power: ${kpa(full.value.pump_pressure_pa)} kPa at the pump, ${kpa(full.value.filter_drop_pa)} kPa lost in the filter, ${kpa(full.value.line_loss_pa)} kPa in the line, ${kpa(full.value.rail_pressure_pa)} kPa at the rail, ${kpa(full.value.return_pressure_pa)} kPa in the return.`,
+    `At ${wordOf(props.state)}: ${kpa(full.value.pump_pressure_pa)} kPa at the pump, ${kpa(full.value.filter_drop_pa)} kPa lost in the filter, ${kpa(full.value.line_loss_pa)} kPa in the line, ${kpa(full.value.rail_pressure_pa)} kPa at the rail, ${kpa(full.value.return_pressure_pa)} kPa in the return.`,
 );
 </script>
 
 <template>
-  <Drawing title="Pressure along the way, at full power" :height="H" :words="words">
+  <Drawing :title="`Pressure along the way, ${wordOf(state)}`" :height="H" :words="words">
     <template #default="{ width }">
       <AxisY :scale="y" :x="left" label="kPa" :wide="width - left - 14" :count="4" />
       <rect
@@ -121,7 +145,33 @@ const words = computed(
         stroke="var(--ink)"
         stroke-width="1.6"
       />
-      <rect :x="x(width)(rail.run_m) - 16" :y="z(rail.height_m) - 4" width="32" height="8" fill="var(--ink)" />
+      <g
+        :tabindex="fixed ? undefined : 0"
+        role="slider"
+        aria-label="Height of the rail above the pump"
+        :aria-valuenow="rise"
+        :aria-valuetext="`${rise.toFixed(2)} m`"
+        aria-valuemin="-1"
+        aria-valuemax="2"
+        style="cursor: ns-resize; touch-action: none"
+        @pointerdown="grab"
+        @pointermove="drag"
+        @pointerup="drop"
+        @pointercancel="dragged = null"
+        @keydown="nudge"
+      >
+        <rect :x="x(width)(rail.run_m) - 22" :y="z(rail.height_m) - 22" width="44" height="44" fill="transparent" />
+        <rect
+          :x="x(width)(rail.run_m) - 16"
+          :y="z(dragged ?? rail.height_m) - 4"
+          width="32"
+          height="8"
+          :fill="dragged === null ? 'var(--ink)' : 'var(--spark)'"
+        />
+        <text v-if="dragged !== null" :x="x(width)(rail.run_m) + 22" :y="z(dragged) + 4" font-size="12" class="num"
+          >{{ dragged.toFixed(2) }} m</text
+        >
+      </g>
       <g font-size="12" style="fill: var(--soft)">
         <text :x="x(width)(0) - 6" y="294">pump</text>
         <text :x="x(width)(rail.run_m)" y="294" text-anchor="middle"

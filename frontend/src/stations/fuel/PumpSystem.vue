@@ -2,24 +2,19 @@
 // The pump's curve against the system's, in a state of the engine, with the three points where they meet.
 import { scaleLinear } from "d3-scale";
 import { curveMonotoneX, line } from "d3-shape";
-import { computed, ref } from "vue";
+import { computed } from "vue";
 import type { FuelDepth, Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
+import { STATES, wordOf, type StateName } from "./states";
 
-const props = defineProps<{ fuel: Stages["fuel"]; shelf?: FuelDepth["shelf"] }>();
-const STATES = [
-  { key: "full", word: "full power" },
-  { key: "idle", word: "idle" },
-  { key: "crank", word: "cranking" },
-] as const;
-const state = ref<"full" | "idle" | "crank">("full");
+const props = defineProps<{ fuel: Stages["fuel"]; state: StateName; shelf?: FuelDepth["shelf"]; band?: FuelDepth["band"] }>();
 const H = 300;
 const left = 52;
 const LH = 3.6e6;
-const curve = computed(() => props.fuel.curves[state.value]!);
-const point = computed(() => props.fuel.points[state.value]!);
+const curve = computed(() => props.fuel.curves[props.state]!);
+const point = computed(() => props.fuel.points[props.state]!);
 const need = computed(() => props.fuel.need_m3_s * LH);
 const mostQ = computed(() => Math.max(...Object.values(props.fuel.curves).flatMap((c) => c!.map((p) => p.flow_m3_s))) * LH);
 const mostP = computed(() => Math.max(...Object.values(props.fuel.points).map((p) => p!.pump_pressure_pa)) / 1e3);
@@ -30,14 +25,15 @@ const y = computed(() =>
 );
 const x = (width: number) =>
   scaleLinear()
-    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.15)])
+    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.25, (props.band?.high ?? 0) * need.value * 1.05)])
     .range([left, width - 20]);
 const drawn = (width: number, key: "pump_pa" | "system_pa") =>
   line<(typeof curve.value)[number]>()
     .x((p) => x(width)(p.flow_m3_s * LH))
     .y((p) => y.value(p[key] / 1e3))
     .curve(curveMonotoneX)(curve.value) ?? "";
-const others = computed(() => (state.value === "full" ? (props.shelf ?? []).filter((p) => !p.mine) : []));
+const mine = computed(() => props.shelf?.find((p) => p.mine)?.name);
+const others = computed(() => (props.state === "full" ? (props.shelf ?? []).filter((p) => !p.mine && p.name !== mine.value) : []));
 const shelfCurve = (width: number, points: [number, number][]) =>
   line<[number, number]>()
     .x((p) => x(width)(p[0]))
@@ -52,27 +48,12 @@ function nameAt(width: number, points: [number, number][], k: number) {
 }
 const words = computed(
   () =>
-    `Pump against system at ${STATES.find((s) => s.key === state.value)!.word}: they meet at ${(point.value.flow_m3_s * LH).toFixed(0)} L/h and ${(point.value.pump_pressure_pa / 1e3).toFixed(0)} kPa; ${need.value.toFixed(0)} L/h are needed at full power.`,
+    `Pump against system at ${wordOf(props.state)}: they meet at ${(point.value.flow_m3_s * LH).toFixed(0)} L/h and ${(point.value.pump_pressure_pa / 1e3).toFixed(0)} kPa; ${need.value.toFixed(0)} L/h are needed at full power.`,
 );
 </script>
 
 <template>
-  <Drawing title="Pump against system" :height="H" :words="words">
-    <template #tools>
-      <span class="no-print flex" role="group" aria-label="State of the engine">
-        <button
-          v-for="s in STATES"
-          :key="s.key"
-          type="button"
-          class="btn btn-small -ml-px"
-          :class="{ 'btn-main': state === s.key }"
-          :aria-pressed="state === s.key"
-          @click="state = s.key"
-        >
-          {{ s.word }}
-        </button>
-      </span>
-    </template>
+  <Drawing :title="`Pump against system, ${wordOf(state)}`" :height="H" :words="words">
     <template #default="{ width }">
       <defs
         ><clipPath id="plot"><rect :x="left" y="20" :width="width - left - 14" :height="H - 64" /></clipPath
@@ -102,6 +83,17 @@ const words = computed(
         >
         <path :d="drawn(width, 'system_pa')" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
         <path :d="drawn(width, 'pump_pa')" fill="none" stroke="var(--ink)" stroke-width="2.4" />
+      </g>
+      <g v-if="band && state === 'full'" :transform="`translate(0 ${y(point.pump_pressure_pa / 1e3)})`">
+        <rect
+          :x="x(width)(band.low * need)"
+          :width="Math.max(x(width)(band.high * need) - x(width)(band.low * need), 1)"
+          y="-6"
+          height="12"
+          fill="var(--good)"
+          opacity="0.25"
+        />
+        <path :d="`M${x(width)(band.low * need)} -9V9M${x(width)(band.high * need)} -9V9`" stroke="var(--good)" stroke-width="1.6" />
       </g>
       <g v-for="s in STATES" :key="s.key">
         <circle

@@ -55,7 +55,7 @@ class CurvePoint(Result):
 
 
 class GradePoint(Result):
-    """A place along the way from tank to rail: metres run, height of the line, gauge pressure in it at full power."""
+    """A place along the way from tank to rail: metres run, height of the line, gauge pressure in it."""
 
     label: str
     run_m: float
@@ -79,7 +79,7 @@ class FuelResult(Result):
     highest_pressure_pa: float
     supply_limit_pa: float | None
     curves: dict[PointName, list[CurvePoint]]
-    grade: list[GradePoint]
+    grades: dict[PointName, list[GradePoint]]
     gauge_engine_off_pa: float
     gauge_idle_pa: float
     across_full_pa: float
@@ -127,7 +127,7 @@ def work_out(build: Build, engine: EngineResult) -> FuelResult:
         highest_pressure_pa=max(p.pump_pressure_pa for p in points.values()),
         supply_limit_pa=lines()[f.supply.material].working_pressure,
         curves={name: _curves(systems[name], fit, ohms, SUPPLY_VOLTS[name]) for name in POINTS},
-        grade=_grade(systems["full"], full),
+        grades={name: _grade(systems[name], points[name]) for name in POINTS},
         gauge_engine_off_pa=max(f.regulator.set_pressure.si, points["crank"].rail_pressure_pa)
         if f.scheme == "return"
         else points["crank"].rail_pressure_pa,
@@ -182,23 +182,23 @@ def _curves(system: Plumbing, fit: PumpFit, ohms: float, supply: float, n: int =
     return [CurvePoint(flow_m3_s=q, pump_pa=(free - q) / slope if slope > 0 else 0.0, system_pa=system.pump_outlet(q)) for q in steps]
 
 
-def _grade(system: Plumbing, full: Point) -> list[GradePoint]:
-    """The pressure grade line at full power, fittings shared out along the line; the filter sits a fifth of the way along."""
+def _grade(system: Plumbing, at_point: Point) -> list[GradePoint]:
+    """The pressure grade line at an operating point, fittings shared out along the line; the filter sits a fifth of the way along."""
     length, rise = system.supply.length, system.supply.rise
     at = 0.0 if system.scheme == "tank_regulator" else length * 0.2
-    along = (full.line_loss_pa + full.head_pa) * (at / length if length > 0 else 0.0)
-    start = full.pump_pressure_pa
+    along = (at_point.line_loss_pa + at_point.head_pa) * (at / length if length > 0 else 0.0)
+    start = at_point.pump_pressure_pa
     points = [
         GradePoint(label="pump", run_m=0.0, height_m=0.0, pressure_pa=start),
         GradePoint(label="filter in", run_m=at, height_m=rise * 0.2 if at else 0.0, pressure_pa=start - along),
-        GradePoint(label="filter out", run_m=at, height_m=rise * 0.2 if at else 0.0, pressure_pa=start - along - full.filter_drop_pa),
+        GradePoint(label="filter out", run_m=at, height_m=rise * 0.2 if at else 0.0, pressure_pa=start - along - at_point.filter_drop_pa),
     ]
     if system.scheme == "dead_head":
-        before = start - full.filter_drop_pa - full.line_loss_pa - full.head_pa
+        before = start - at_point.filter_drop_pa - at_point.line_loss_pa - at_point.head_pa
         points.append(GradePoint(label="before regulator", run_m=length, height_m=rise, pressure_pa=before))
-    points.append(GradePoint(label="rail", run_m=length, height_m=rise, pressure_pa=full.rail_pressure_pa))
+    points.append(GradePoint(label="rail", run_m=length, height_m=rise, pressure_pa=at_point.rail_pressure_pa))
     if system.scheme == "return":
-        points.append(GradePoint(label="after regulator", run_m=length, height_m=rise, pressure_pa=full.return_pressure_pa))
+        points.append(GradePoint(label="after regulator", run_m=length, height_m=rise, pressure_pa=at_point.return_pressure_pa))
         points.append(GradePoint(label="tank", run_m=length + system.back.length, height_m=rise + system.back.rise, pressure_pa=0.0))
     return points
 
