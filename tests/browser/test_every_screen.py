@@ -49,6 +49,10 @@ class EveryScreen(BrowserCase):
         self.axe(page, "palette")
         page.keyboard.press("Enter")
         expect(page.locator('[id="f/fuel/return_line/bore"]')).to_be_focused()
+        page.locator("h1").click()
+        page.keyboard.press("?")
+        expect(page.get_by_role("heading", name="Keys", exact=True)).to_be_visible()
+        self.axe(page, "keys")
 
     def test_the_palette_finds_figures_fields_wires_snags_and_stations(self) -> None:
         page = self.open(f"{self.car('brindle')}/engine")

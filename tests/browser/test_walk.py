@@ -134,6 +134,22 @@ class Editing(BrowserCase):
         page.get_by_role("link", name="Back to the newest").click()
         expect(page.locator('[id="f/engine/power"]')).to_have_value("130 kW")
 
+    def test_a_reason_a_name_and_a_reading_are_kept_with_the_change(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/revisions")
+        page.get_by_label("Changes are signed").fill("Bo")
+        page.get_by_label("Reason noted with the next changes").fill("bigger cam")
+        page.get_by_role("link", name=re.compile("^Wiring")).click()
+        page.get_by_role("heading", name="Branches, measured with a string").locator("..").get_by_role(
+            "button", name="measured today"
+        ).click()
+        expect(page.get_by_text(re.compile(r"Measured by Bo, \d{4}-"))).to_be_visible()
+        self.assertEqual(self.stored(car)["marks"]["/wiring/branches"]["by"], "Bo")
+        page.get_by_role("button", name="Papers and more").click()
+        page.get_by_role("menuitem", name="Revisions").click()
+        row = page.get_by_role("row").filter(has_text="Because: bigger cam")
+        expect(row).to_contain_text("Bo")
+
     def test_a_stop_is_overruled_only_with_a_reason_which_the_sheet_prints(self) -> None:
         car = self.car("brindle")
         page = self.open(f"{car}/start")

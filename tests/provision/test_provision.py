@@ -75,6 +75,28 @@ class OwnCluster(unittest.TestCase):
             with self.connect("kept") as connection:
                 self.assertEqual(connection.execute("SELECT 1").fetchone(), (1,))
 
+    def test_a_backup_is_put_back_whole_and_a_wrong_file_is_refused(self) -> None:
+        self.cluster.ensure_database("kept")
+        with self.connect("kept") as connection:
+            connection.execute("CREATE TABLE cars (name text)")
+            connection.execute("INSERT INTO cars VALUES ('Tern')")
+        file = folder(self) / "store.backup"
+        self.cluster.dump(file, "kept")
+        with self.connect("kept") as connection:
+            connection.execute("INSERT INTO cars VALUES ('later')")
+        self.cluster.load(file, "kept")
+        with self.connect("kept") as connection:
+            self.assertEqual(connection.execute("SELECT name FROM cars").fetchall(), [("Tern",)])
+        wrong = file.with_name("wrong")
+        wrong.write_text("no backup")
+        with self.assertRaises(Trouble) as caught:
+            self.cluster.load(wrong, "kept")
+        self.assertIn("is not a file written by ./spark backup", str(caught.exception))
+        with self.connect("kept") as connection:
+            self.assertEqual(connection.execute("SELECT count(*) FROM cars").fetchone(), (1,))
+        with self.assertRaises(Trouble):
+            self.cluster.dump(file.parent / "no" / "folder", "kept")
+
     def test_the_password_is_for_its_owner_alone(self) -> None:
         self.assertEqual((self.cluster.home / "password").stat().st_mode & 0o077, 0)
 

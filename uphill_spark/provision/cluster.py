@@ -9,6 +9,7 @@ import shutil
 import socket
 import subprocess
 from pathlib import Path
+from typing import IO
 
 from .machine import Places
 from .say import Trouble, step
@@ -65,6 +66,46 @@ class Cluster:
             made = subprocess.run([self._binary("createdb"), *base, name], capture_output=True, text=True, env=env)
             if made.returncode != 0:
                 raise Trouble(f"The database cannot be made: {_last(made)}")
+
+    def dump(self, file: Path, database: str = DATABASE) -> None:
+        """Write a database to a file, in PostgreSQL's own archive format. An existing file is replaced only by a whole one."""
+        part = file.with_name(file.name + ".part")
+        try:
+            with part.open("wb") as out:
+                self._client("pg_dump", "-Fc", database, stdout=out, doing="The store cannot be written out")
+            part.replace(file)
+        except OSError as error:
+            raise Trouble(f"{file} cannot be written: {error.strerror}. Name a file in a folder that you may write to.") from error
+        finally:
+            part.unlink(missing_ok=True)
+
+    def load(self, file: Path, database: str = DATABASE) -> None:
+        """Put a database back from a file, all or nothing, in place of what is there."""
+        self._client("pg_restore", "--list", str(file), stdout=subprocess.DEVNULL, doing=f"{file} is not a file written by ./spark backup")
+        self._client(
+            "pg_restore",
+            "--clean",
+            "--if-exists",
+            "--no-owner",
+            "--single-transaction",
+            "-d",
+            database,
+            str(file),
+            doing="The store cannot be put back",
+        )
+
+    def _client(self, name: str, *arguments: str, doing: str, stdout: IO[bytes] | int = subprocess.DEVNULL) -> None:
+        env = {
+            **os.environ,
+            "PGPASSWORD": (self.home / "password").read_text().strip(),
+            "PGHOST": "127.0.0.1",
+            "PGPORT": str(self._running_port()),
+            "PGUSER": USER,
+        }
+        done = subprocess.run([self._binary(name), *arguments], stdout=stdout, stderr=subprocess.PIPE, env=env)
+        if done.returncode != 0:
+            told = done.stderr.decode(errors="replace").strip().splitlines()
+            raise Trouble(f"{doing}: {told[-1] if told else f'code {done.returncode}'}.")
 
     def _make(self) -> None:
         step("Making a PostgreSQL cluster")

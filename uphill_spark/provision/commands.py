@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
 import os
 import signal
 import subprocess
 import sys
+from collections.abc import Iterator
 from pathlib import Path
 
 from .cluster import Cluster
@@ -33,6 +35,11 @@ def main(arguments: list[str] | None = None) -> int:
     shots.add_argument("only", nargs="*", help="names of pictures to retake")
     commands.add_parser("bench", help="measure, and print a table")
     commands.add_parser("check", help="format, lint and types")
+    for name, words in (
+        ("backup", "write the whole store to a file"),
+        ("restore", "put a file written by backup back, in place of what is there"),
+    ):
+        commands.add_parser(name, help=words).add_argument("file", type=Path)
     commands.add_parser("generate", help="rewrite what is generated: schema, figures, page types")
     chosen = parser.parse_args(given)
     return _safely(lambda: _COMMANDS[chosen.command](chosen))
@@ -120,6 +127,35 @@ def _bench(given: argparse.Namespace) -> int:
     return _with_everything(["-m", "bench.run"])
 
 
+def _backup(given: argparse.Namespace) -> int:
+    with _running_cluster() as cluster:
+        cluster.dump(given.file)
+    step(f"Written: {given.file}")
+    return 0
+
+
+def _restore(given: argparse.Namespace) -> int:
+    if not given.file.is_file():
+        raise Trouble(f"{given.file}: no such file. Give one that ./spark backup wrote.")
+    with _running_cluster() as cluster:
+        cluster.load(given.file)
+    step("Put back. Start the application again if it runs.")
+    return 0
+
+
+@contextlib.contextmanager
+def _running_cluster() -> Iterator[Cluster]:
+    places = Places(ROOT)
+    packages(places, SERVER_PACKAGES)
+    cluster = Cluster(places)
+    cluster.start()
+    try:
+        cluster.ensure_database()
+        yield cluster
+    finally:
+        cluster.stop()
+
+
 def _generate(given: argparse.Namespace) -> int:
     places = Places(ROOT)
     python_environment(places, tests=True)
@@ -154,4 +190,13 @@ def _check(given: argparse.Namespace) -> int:
     return 0
 
 
-_COMMANDS = {"start": _start, "test": _test, "shots": _shots, "bench": _bench, "check": _check, "generate": _generate}
+_COMMANDS = {
+    "backup": _backup,
+    "restore": _restore,
+    "start": _start,
+    "test": _test,
+    "shots": _shots,
+    "bench": _bench,
+    "check": _check,
+    "generate": _generate,
+}

@@ -3,7 +3,7 @@
 import { useElementSize } from "@vueuse/core";
 import { ref } from "vue";
 
-defineProps<{ title: string; height: number; words: string }>();
+defineProps<{ title: string; height: number; words: string; interactive?: boolean }>();
 const frame = ref<HTMLElement | null>(null);
 const { width } = useElementSize(frame, { width: 640, height: 300 });
 </script>
@@ -14,7 +14,7 @@ const { width } = useElementSize(frame, { width: 640, height: 300 });
       <span class="text-[0.95rem] font-semibold">{{ title }}</span><slot name="tools" />
     </figcaption>
     <div ref="frame" class="overflow-hidden border border-line bg-sheet [contain:inline-size]">
-      <svg :width="Math.max(width, 200)" :height="height" class="block" role="img" :aria-label="words">
+      <svg :width="Math.max(width, 200)" :height="height" class="block" :role="interactive ? 'group' : 'img'" :aria-label="words">
         <slot :width="Math.max(width, 200)" :height="height" />
       </svg>
     </div>

@@ -1,17 +1,31 @@
 <script setup lang="ts">
 // A thing on the bench: its name, what belongs to it, and whether it is still in pencil.
-import { IconPencilCheck } from "@tabler/icons-vue";
+import { IconPencilCheck, IconRuler2 } from "@tabler/icons-vue";
 import { computed } from "vue";
 import { useBuild } from "@/stores/build";
+import { useSettings } from "@/stores/settings";
 import { escape, within } from "@/stores/pointer";
 
-const props = defineProps<{ title: string; at?: string | string[]; note?: string }>();
+const props = defineProps<{ title: string; at?: string | string[]; note?: string; measurable?: boolean }>();
 const store = useBuild();
+const settings = useSettings();
 const marks = computed(() => {
   const places = props.at ? [props.at].flat() : [];
   return Object.keys(store.marks).filter((m) => store.marks[m]!.kind === "assumed" && places.some((p) => within(m, p) || within(p, m)));
 });
+/** Operations that take the pencil off everything here. */
+const off = computed(() =>
+  marks.value
+    .filter((m) => [props.at].flat().some((p) => within(m, p!)))
+    .map((m) => ({ op: "remove" as const, path: `/marks/${escape(m)}` })),
+);
 const acceptAll = () => store.edit(marks.value.map((m) => ({ op: "remove" as const, path: `/marks/${escape(m)}` })));
+/** Ink with a name and a date: somebody took this reading. */
+function measured(): void {
+  const value = { kind: "measured", by: settings.who || "not signed", when: new Date().toISOString().slice(0, 10) };
+  void store.edit([...off.value, { op: "add", path: `/marks/${escape(String(props.at))}`, value }]);
+}
+const canMeasure = computed(() => props.measurable && typeof props.at === "string" && store.at(props.at) != null && !store.story(props.at));
 </script>
 
 <template>
@@ -27,6 +41,9 @@ const acceptAll = () => store.edit(marks.value.map((m) => ({ op: "remove" as con
         @click="acceptAll"
       >
         <IconPencilCheck :size="16" aria-hidden="true" /> in pencil, accept
+      </button>
+      <button v-if="canMeasure" type="button" class="btn btn-small btn-plain no-print" :disabled="store.readOnly" @click="measured">
+        <IconRuler2 :size="16" aria-hidden="true" /> measured today
       </button>
     </div>
     <p v-if="typeof at === 'string' && store.story(at)" class="mb-1 text-[0.85rem]">{{ store.story(at) }}</p>

@@ -12,6 +12,7 @@ import { useBuild } from "@/stores/build";
 import { useSettings } from "@/stores/settings";
 import ClashDialog from "./ClashDialog.vue";
 import { OVERRULE } from "./keys";
+import KeysDialog from "./KeysDialog.vue";
 import OverruleDialog from "./OverruleDialog.vue";
 import PaletteDialog from "./PaletteDialog.vue";
 import RidgeLine from "./RidgeLine.vue";
@@ -25,6 +26,7 @@ const store = useBuild();
 const settings = useSettings();
 const snags = ref(false);
 const palette = ref(false);
+const keys = ref(false);
 const overruling = ref<Finding | null>(null);
 const lit = ref<string[]>([]);
 provide(OVERRULE, (f) => (overruling.value = f));
@@ -55,6 +57,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
     event.preventDefault();
     palette.value = true;
   } else if (event.key === "s") snags.value = true;
+  else if (event.key === "?") keys.value = true;
 });
 </script>
 
@@ -105,6 +108,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
           <MenuItem
             v-for="p in [
               ['start-sheet.pdf', 'First-start sheet, PDF'],
+              ['fuel-sheet.pdf', 'Fuel sheet, PDF'],
               ['wire-list.csv', 'Wire list, CSV'],
               ['tune.json', 'All tables, JSON'],
               ['figures.csv', 'All figures, CSV'],
@@ -137,6 +141,16 @@ useEventListener("keydown", (event: KeyboardEvent) => {
               <component :is="settings.theme === 'night' ? IconSun : IconMoon" :size="17" aria-hidden="true" />{{
                 settings.theme === "night" ? "Day theme" : "Night theme"
               }}
+            </button>
+          </MenuItem>
+          <MenuItem v-slot="{ active }" as="template">
+            <button
+              type="button"
+              class="flex min-h-11 w-full items-center px-4"
+              :class="{ 'bg-ink text-on-ink': active }"
+              @click="keys = true"
+            >
+              Keys
             </button>
           </MenuItem>
         </MenuItems>
@@ -189,6 +203,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
     <SnagsDrawer :open="snags" @close="snags = false" @overrule="(f) => (overruling = f)" />
     <PaletteDialog :open="palette" @close="palette = false" />
     <OverruleDialog :finding="overruling" @close="overruling = null" />
+    <KeysDialog :open="keys" @close="keys = false" />
     <ClashDialog />
   </div>
 </template>

@@ -4,8 +4,10 @@ import { RouterLink, useRoute } from "vue-router";
 import { api, ApiError } from "@/api/client";
 import type { Journal } from "@/api/types";
 import { useBuild } from "@/stores/build";
+import { useSettings } from "@/stores/settings";
 
 const store = useBuild();
+const settings = useSettings();
 const route = useRoute();
 const id = computed(() => String(route.params.id));
 const lines = ref<Journal["revisions"]>([]);
@@ -30,6 +32,22 @@ const when = (text: string) => new Date(text).toLocaleString("en-GB", { dateStyl
   <section class="mx-auto max-w-4xl px-4 pb-8">
     <h1 class="pt-3 text-[1.45rem]">Revisions</h1>
     <p class="mb-3 text-soft">Every change is kept, undo too. Open any of them to look at the build as it was.</p>
+    <div class="no-print mb-4 flex flex-wrap gap-3">
+      <label class="text-[0.85rem] text-soft"
+        >Changes are signed<input
+          v-model="settings.who"
+          maxlength="80"
+          placeholder="your name"
+          class="mt-0.5 block h-11 w-44 border border-line bg-sheet px-2 text-ink placeholder:text-soft"
+      /></label>
+      <label class="flex-1 text-[0.85rem] text-soft"
+        >Reason noted with the next changes, until emptied<input
+          v-model="settings.reason"
+          maxlength="600"
+          placeholder="bigger cam"
+          class="mt-0.5 block h-11 w-full min-w-56 border border-line bg-sheet px-2 text-ink placeholder:text-soft"
+      /></label>
+    </div>
     <p v-if="trouble" role="alert" class="text-spark">{{ trouble }}</p>
     <table class="w-full text-[0.95rem]">
       <thead class="border-b border-ink text-left text-[0.85rem] text-soft">

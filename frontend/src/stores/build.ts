@@ -19,6 +19,12 @@ export interface Clash {
   theirs: { who: string; summary: string }[];
 }
 
+/** An id of our own for a change. crypto.randomUUID is there only on a secure origin; a phone on the local network is not one. */
+function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
+}
+
 export const useBuild = defineStore("build", () => {
   const settings = useSettings();
   const id = ref("");
@@ -80,7 +86,7 @@ export const useBuild = defineStore("build", () => {
   function edit(patch: Operation[], reason = ""): Promise<void> {
     for (const op of patch) delete problems.value[op.path];
     refused.value = "";
-    waiting.value.push({ id: crypto.randomUUID(), build: id.value, patch, reason });
+    waiting.value.push({ id: newId(), build: id.value, patch, reason: reason || settings.reason.trim() });
     return flush();
   }
 

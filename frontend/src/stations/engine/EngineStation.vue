@@ -27,6 +27,7 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
       <BenchGroup
         title="Compression log"
         at="/engine/compression"
+        measurable
         note="Warm engine, all plugs out, throttle held open. Coil unplugged; keep clear of belts and fan."
       >
         <TableField

@@ -75,7 +75,7 @@ const words = computed(
 </script>
 
 <template>
-  <Drawing :title="`Pressure along the way, ${wordOf(state)}`" :height="H" :words="words">
+  <Drawing interactive :title="`Pressure along the way, ${wordOf(state)}`" :height="H" :words="words">
     <template #default="{ width }">
       <AxisY :scale="y" :x="left" label="kPa" :wide="width - left - 14" :count="4" />
       <rect

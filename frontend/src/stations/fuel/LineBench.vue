@@ -10,7 +10,7 @@ const field = (key: string) => `${props.at}/${key}`;
 </script>
 
 <template>
-  <BenchGroup :title="title" :at="at">
+  <BenchGroup :title="title" :at="at" measurable>
     <Field v-for="k in ['material', 'bore', 'length', 'rise']" :key="k" :at="field(k)" />
     <SizeSlider
       class="col-span-2"

@@ -60,6 +60,7 @@ const THERMISTOR = {
       <BenchGroup
         title="Coolant sender, three points"
         at="/sensors/coolant"
+        measurable
         note="Iced water, room, kettle: ohms at each with the sender unplugged. Hot water scalds."
       >
         <template v-if="store.build.sensors?.coolant">

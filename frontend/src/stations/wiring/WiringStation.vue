@@ -37,6 +37,7 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
       <BenchGroup
         title="Feeds"
         at="/wiring/feed"
+        measurable
         note="Meter on the wire and ground. Cranking: coil unplugged, neutral, hand brake on, a helper at the key."
       >
         <Field at="/wiring/feed/taken_from" /><Field at="/wiring/feed/fuse_distance" /><Field at="/wiring/feed/off" /><Field
@@ -84,7 +85,7 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
           </div>
         </div>
       </BenchGroup>
-      <BenchGroup title="Branches, measured with a string" at="/wiring/branches">
+      <BenchGroup title="Branches, measured with a string" at="/wiring/branches" measurable>
         <div class="col-span-2 flex flex-col gap-1.5">
           <div v-for="b in result.branches" :key="b.key" class="grid grid-cols-[1fr_5.5rem_8rem] items-center gap-2">
             <span class="text-[0.9rem] leading-tight">{{ choice(b.start) }} to {{ choice(b.end) }}</span>

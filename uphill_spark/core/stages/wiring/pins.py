@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
@@ -25,19 +27,25 @@ class PinRow(Result):
     borrowed: bool
 
 
+@lru_cache(maxsize=16)
+def _pins(profile: str) -> list[tuple[str, PinData]]:
+    """Every pin of a control unit with its kind, in the sheet's order."""
+    return [(name, group) for group in profiles()[profile].pins for name in group.pins]
+
+
 def assign(build: Build, plans: list[CircuitPlan]) -> tuple[list[PinRow], list[str]]:
     """Pins with their wires, and labels of signals left without one; the "unit.?kind" ends of the plans are named in place.
 
     Wires whose end carries the same "#tag" share a pin. Cost prefers the sheet's order; a borrowed kind costs more than any order.
     """
-    pins = [(name, group) for group in profiles()[build.wiring.profile].pins for name in group.pins]
+    pins = _pins(build.wiring.profile)
     signals: dict[str, tuple[str, list[WirePlan]]] = {}
     for wire in (w for plan in plans for w in plan.wires):
         for end in (wire.start, wire.end):
             if end.startswith("unit.?"):
                 kind, _, tag = end.removeprefix("unit.?").partition("#")
                 signals.setdefault(f"{kind}#{tag}" if tag else wire.key, (kind, []))[1].append(wire)
-    chosen = _match([kind for kind, _ in signals.values()], pins)
+    chosen = _match(tuple(kind for kind, _ in signals.values()), build.wiring.profile)
     on: dict[str, list[str]] = {}
     named: dict[str, str] = {}
     short: list[str] = []
@@ -60,8 +68,10 @@ def assign(build: Build, plans: list[CircuitPlan]) -> tuple[list[PinRow], list[s
     return rows, short
 
 
-def _match(kinds: list[str], pins: list[tuple[str, PinData]]) -> list[int | None]:
+@lru_cache(maxsize=256)
+def _match(kinds: tuple[str, ...], profile: str) -> tuple[int | None, ...]:
     """Pin number for each signal, or None. Earlier pins first, signals in their order; when pins run out the later signals go without."""
+    pins = _pins(profile)
     n, m = len(kinds), len(pins)
     cost = np.full((n, m + n), _IMPOSSIBLE)
     for i, kind in enumerate(kinds):
@@ -71,4 +81,4 @@ def _match(kinds: list[str], pins: list[tuple[str, PinData]]) -> list[int | None
                 if group.kind == accepted:
                     cost[i, j] = rank * _BORROWED + j * 1e-2 - i * j * 1e-7  # the product keeps signals in order along the pins
     _, columns = linear_sum_assignment(cost)
-    return [j if j < m else None for j in columns.tolist()]
+    return tuple(j if j < m else None for j in columns.tolist())

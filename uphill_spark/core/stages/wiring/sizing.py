@@ -140,7 +140,8 @@ def size(build: Build, plans: list[CircuitPlan]) -> tuple[list[WireRow], list[Ci
 
 def _length(build: Build, path: list[str]) -> float:
     """Length [m] of a wire: its branches, twist, a service loop; neighbours at one place still need a lead."""
-    run = sum(build.wiring.branches[k].length.si for k in path)
+    branches = build.wiring.branches
+    run = sum([branches[k].length.si for k in path])
     return max(run * TWIST + SERVICE_LOOP, SHORTEST)
 
 
