@@ -265,6 +265,92 @@ class Together(BrowserCase):
         expect(page.get_by_text("The store does not answer.")).to_have_count(0)
         self.assertEqual(self.stored(car)["engine"]["power"], "126 kW")
 
+    def test_two_changes_that_wait_do_not_wipe_each_other_out(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        page = self.open(f"{car}/start")
+        signed = page.get_by_label("Signed by")
+        expect(signed.first).to_be_visible()
+        self.switch.cut()
+        for step in (0, 1):
+            signed.nth(step).fill("Ada")
+            page.get_by_role("button", name="Done, sign").nth(step).click()
+        expect(page.get_by_text("The store does not answer.")).to_contain_text("2 changes wait")
+        self.switch.join()
+        expect(page.get_by_role("navigation", name="Stations")).to_contain_text("2 of 9 steps", timeout=15000)
+        self.assertEqual({n: s["by"] for n, s in self.stored(car)["start"]["steps"].items()}, {"0": "Ada", "1": "Ada"})
+
+
+class Hands(BrowserCase):
+    """Drawings that answer to a mouse and to keys."""
+
+    def test_the_rail_is_lifted_by_key_and_by_mouse(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/fuel")
+        rail = page.get_by_role("slider", name="Height of the rail above the pump")
+        rail.focus()
+        page.keyboard.press("ArrowUp")
+        expect(page.get_by_test_id("ripple")).to_contain_text("Rise 0.4 m → 0.45 m")
+        expect(rail).to_have_attribute("aria-valuetext", "0.45 m")
+        box = rail.bounding_box()
+        assert box is not None
+        page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        page.mouse.down()
+        page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2 - 25, steps=4)
+        page.mouse.up()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Rise 0.45 m →")
+        self.assertGreater(float(self.stored(car)["fuel"]["supply"]["rise"].split()[0]), 0.5)
+
+    def test_sizes_slide_and_the_drawings_follow(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/fuel")
+        volts = page.locator('[id="g-fuel.pump.voltage.full"]').first
+        expect(volts).to_contain_text("13.39")
+        page.get_by_label("Slide through the sizes").focus()
+        page.keyboard.press("ArrowLeft")
+        expect(page.get_by_test_id("ripple")).to_contain_text("Wire size 4 mm2 → 2.5 mm2")
+        expect(volts).not_to_contain_text("13.39")
+
+    def test_states_switch_on_both_drawings(self) -> None:
+        page = self.open(f"{self.car()}/fuel")
+        page.get_by_role("group", name="State of the engine").get_by_role("button", name="cranking").click()
+        expect(page.get_by_role("group", name=re.compile("^At cranking: 314 kPa at the pump"))).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("^Pump against system at cranking: they meet at 101 L/h"))).to_be_visible()
+        page.get_by_text("Every state: battery, filter, flow, pressure").click()
+        expect(page.get_by_role("region", name="Every state").get_by_role("row")).to_have_count(33)
+
+    def test_the_wheel_and_the_table_turn_by_key(self) -> None:
+        page = self.open(f"{self.car()}/sensors")
+        wheel = page.get_by_label(re.compile("Turn the engine: at top dead centre"))
+        wheel.focus()
+        page.keyboard.press("ArrowLeft")
+        expect(page.get_by_text("Turn the engine: 1° before top")).to_be_visible()
+        page.locator("h1").click()
+        page.keyboard.press("8")
+        grid = page.get_by_role("group", name=re.compile("Volumetric efficiency.*Arrow keys"))
+        before = grid.inner_text()
+        grid.focus()
+        page.keyboard.press("ArrowUp")
+        page.keyboard.press("ArrowRight")
+        self.assertNotEqual(grid.inner_text(), before)
+
+    def test_the_night_theme_stays(self) -> None:
+        page = self.open(f"{self.car()}/engine")
+        page.get_by_role("button", name="Papers and more").click()
+        page.get_by_role("menuitem", name="Night theme").click()
+        expect(page.locator("html")).to_have_attribute("data-theme", "night")
+        self.assertEqual(page.evaluate("localStorage.getItem('uphill-spark.theme')"), "night")
+
+    def test_snags_are_chosen_by_kind(self) -> None:
+        page = self.open(f"{self.car('brindle')}/engine")
+        page.get_by_role("button", name=re.compile("snags")).click()
+        snags = page.get_by_role("region", name="Findings, worst first")
+        stops = snags.get_by_role("article", name=re.compile("^Stop"))
+        expect(stops).to_have_count(20)
+        page.get_by_role("group", name="Which to show").get_by_role("button", name=re.compile("^Stop")).click()
+        expect(stops).to_have_count(0)
+        expect(snags.get_by_role("article", name=re.compile("^Sort out")).first).to_be_visible()
+
 
 class Garage(BrowserCase):
     def test_demo_cars_a_file_in_a_file_out_and_a_bad_file(self) -> None:

@@ -91,6 +91,14 @@ class Inlet(unittest.TestCase):
         self.assertLess(margin({"/engine/altitude": "3000 m"}), here)
         self.assertLess(margin({"/fuel/suction/bore": "6 mm"}), here)
 
+    def test_a_strainer_costs_margin_and_a_pump_in_the_tank_needs_no_suction_line(self) -> None:
+        clean = worked("hollin").fuel.inlet
+        blocked = worked("hollin", {"/fuel/strainer/pressure_drop": "20 kPa"}).fuel.inlet
+        self.assertGreater(blocked.suction_loss_pa, clean.suction_loss_pa + 15e3)
+        self.assertLess(blocked.margin_m, clean.margin_m - 2)
+        inside = worked("tern").fuel.inlet
+        self.assertEqual((inside.known, inside.suction_loss_pa, inside.suction_velocity_m_s), (True, 0.0, 0.0))
+
 
 class Surge(unittest.TestCase):
     def test_the_lift_pump_fills_demand_or_the_whole_flow(self) -> None:

@@ -113,6 +113,19 @@ class Sensors(unittest.TestCase):
         self.assertAlmostEqual(plan().figures["sensors.trigger.tooth_at_tdc"].value or 0, 8.4)
         self.assertAlmostEqual(plan("tern", {"/sensors/trigger/angle": "-60 deg"}).figures["sensors.trigger.tooth_at_tdc"].value or 0, 30.0)
 
+    def test_a_throttle_body_unit_carries_three_of_them_inside(self) -> None:
+        rows = {row.kind: row.inside_unit for row in worked("brindle").sensors.rows}
+        self.assertEqual({k for k, inside in rows.items() if inside}, {"intake_air_temperature", "throttle_position", "manifold_pressure"})
+        self.assertFalse(any(row.inside_unit for row in worked("tern").sensors.rows))
+
+    def test_three_points_of_the_coolant_sender_are_met(self) -> None:
+        curve = worked("tern").sensors.coolant
+        assert curve is not None
+        ohms = dict(zip((round(t - 273.15) for t in curve.temperature_k), curve.resistance_ohm, strict=True))
+        for celsius, resistance in ((-10, 9120), (20, 2450), (100, 186)):
+            self.assertAlmostEqual(ohms[celsius], resistance, delta=resistance * 1e-6)
+        self.assertEqual(curve.volts, sorted(curve.volts, reverse=True))
+
 
 class Ignition(unittest.TestCase):
     def test_six_on_one_coil_worked_figure(self) -> None:

@@ -52,6 +52,13 @@ class Journal(DatabaseCase):
         )
         self.assertTrue(all(r.written.tzinfo for r in lines))
 
+    def test_the_journal_is_read_in_pages(self) -> None:
+        for n in range(1, 6):
+            self.edit(n, power(120 + n))
+        with self.database.work() as session:
+            self.assertEqual([r.number for r in store.revisions(session, self.id, limit=2)], [6, 5])
+            self.assertEqual([r.number for r in store.revisions(session, self.id, below=5, limit=2)], [4, 3])
+
     def test_undo_and_redo_are_new_revisions_and_walk_the_whole_way(self) -> None:
         self.edit(1, power(125))
         self.edit(2, power(130))

@@ -9,6 +9,7 @@ from ..worked import Worked
 from .base import Finding, Say, check, grade
 
 L_H = 3.6e6  # m3/s to L/h
+SUCTION_SPEED = 1.0  # m/s, guide for a suction line
 FINE, COARSE = 25e-6, 60e-6  # m: coarser than this is too coarse after the pump, finer than that too fine before it
 
 
@@ -50,8 +51,14 @@ def ports(w: Worked, say: Say) -> Iterator[Finding]:
     small = [x for x in known if x[4] is not None and x[2].si < x[4].si * 0.99]
     for at, name, bore, port, own in small:
         yield say("sort_out", f"The {name}, {bore}, is smaller than the pump's {port}, {own}.", f"Fit a {name} of {own} or more.", at=at)
-    if not known:
-        yield say("sound", "The pump's ports are not given; nothing speaks against the lines.")
+    if f.pump.outlet_bore is None:
+        yield say(
+            "unknown",
+            "The bore of the pump's outlet is not given.",
+            "Measure the stub, or look it up on the sheet.",
+            at="/fuel/pump/outlet_bore",
+            settle="the pump's ports",
+        )
     elif not small:
         yield say("sound", "Lines are at least as wide as the pump's ports.")
 
@@ -101,6 +108,8 @@ def place(w: Worked, say: Say) -> Iterator[Finding]:
         wrong.append(("/fuel/tank/head", f"it sits {-f.tank.head.si * 100:.0f} cm above the fuel"))
     if f.suction is not None and any(x.kind == "elbow_90" and x.count for x in f.suction.fittings):
         wrong.append(("/fuel/suction/fittings", "an elbow sits before it"))
+    if w.fuel.inlet.suction_velocity_m_s > SUCTION_SPEED:
+        wrong.append(("/fuel/suction/bore", f"fuel is drawn at {w.fuel.inlet.suction_velocity_m_s:.1f} m/s"))
     if f.strainer is not None and f.strainer.fineness.si < COARSE:
         wrong.append(("/fuel/strainer/fineness", f"a filter of {f.strainer.fineness} sits before it"))
     if wrong:
@@ -246,7 +255,12 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
                 settle="the pump's sheet",
             )
         else:
-            yield say("sound", "No relief pressure is given; with a return the regulator keeps the pump from its limit.")
+            yield say(
+                "unknown",
+                f"The pump works at {worst / 1e3:.0f} kPa; where its relief valve opens is not given.",
+                "Look its relief pressure up on the sheet and enter it.",
+                settle="the pump's sheet",
+            )
         return
     if worst > own.si * 0.9 and w.build.fuel.scheme != "dead_head":
         yield say(
