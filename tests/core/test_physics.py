@@ -12,6 +12,7 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 import uphill_spark.core
+from uphill_spark.core.errors import NotConverged
 from uphill_spark.core.physics import air, electric, pipe, pump, thermistor
 
 LH = 3.6e6
@@ -89,9 +90,25 @@ class Pumps(unittest.TestCase):
         self.assertAlmostEqual(fit.flow(4.0, 0.0) * LH, 0.0, places=9)
         self.assertAlmostEqual(fit.flow(12.0, 3e5) * LH, 60.0, places=6)
 
+    def test_rows_that_say_less_flow_for_more_volts_are_not_believed(self) -> None:
+        fit = pump.fit_pump([(12.0, 0.0, 92 / LH, 3.0), (12.0, 1e5, 79 / LH, 4.0), (11.8, 6e5, 66 / LH, 5.0)])
+        self.assertTrue(fit.assumed_voltage_slope and fit.a > 0)
+        self.assertGreater(fit.residual, 0.05)
+
+    def test_a_sheet_at_the_dead_voltage_is_still_a_number(self) -> None:
+        fit = pump.fit_pump([(4.0, 0.0, 20 / LH, 3.0), (4.0, 3e5, 10 / LH, 5.0)])
+        self.assertTrue(math.isfinite(fit.flow(13.8, 3e5)))
+
     def test_a_crooked_table_shows_its_misfit(self) -> None:
         rows = [(12.0, 0.0, 100 / LH, 3.0), (12.0, 2e5, 95 / LH, 5.0), (12.0, 4e5, 40 / LH, 7.0), (13.5, 0.0, 115 / LH, 3.0)]
         self.assertGreater(pump.fit_pump(rows).residual, 0.05)
+
+    def test_a_line_that_runs_downhill_pulls_more_than_the_free_flow(self) -> None:
+        point = pump.operating_point(PUMP, 12.0, 0.05, lambda q: -30e3 + 1e8 * q)
+        self.assertGreater(point.flow, PUMP.flow(12.0, 0.0))
+        self.assertLess(abs(point.misfit), 1e-9)
+        with self.assertRaises(NotConverged):
+            pump.operating_point(PUMP, 12.0, 0.0, lambda q: -1e30 * q - 1.0)
 
     def test_a_pump_that_cannot_hold_the_pressure_gives_nothing(self) -> None:
         point = pump.operating_point(PUMP, 6.0, 0.05, lambda q: 900e3)

@@ -20,6 +20,11 @@ const LAYOUTS = [
   },
   { value: "individual_throttles", word: "One throttle per cylinder", note: "Load from throttle angle." },
 ];
+const MEASURES = [
+  { key: "cylinders", word: "2. Cylinders", example: "" },
+  { key: "displacement", word: "3. Displacement", example: "2597 cc" },
+  { key: "power", word: "4. Power wanted", example: "118 kW or 158 hp" },
+] as const;
 const answers = reactive({ name: "", layout: "", cylinders: "", displacement: "", power: "", fuel: "E10" });
 const problems = ref<Record<string, string>>({});
 const trouble = ref("");
@@ -92,38 +97,16 @@ async function create(): Promise<void> {
           <p v-if="problems.layout" class="text-spark" role="alert">{{ problems.layout }}</p>
         </fieldset>
         <div class="grid gap-6 sm:grid-cols-3">
-          <div>
-            <label for="a-cylinders" class="block font-semibold">2. Cylinders</label>
+          <div v-for="q in MEASURES" :key="q.key">
+            <label :for="`a-${q.key}`" class="block font-semibold">{{ q.word }}</label>
             <input
-              id="a-cylinders"
-              v-model="answers.cylinders"
-              inputmode="numeric"
-              class="num mt-1 h-12 w-full border border-line bg-sheet px-3 text-lg"
-              autocomplete="off"
-            />
-            <p v-if="problems.cylinders" class="text-spark" role="alert">{{ problems.cylinders }}</p>
-          </div>
-          <div>
-            <label for="a-displacement" class="block font-semibold">3. Displacement</label>
-            <input
-              id="a-displacement"
-              v-model="answers.displacement"
-              placeholder="2597 cc"
+              :id="`a-${q.key}`"
+              v-model="answers[q.key]"
+              :placeholder="q.example"
               class="num mt-1 h-12 w-full border border-line bg-sheet px-3 text-lg placeholder:text-soft"
               autocomplete="off"
             />
-            <p v-if="problems.displacement" class="text-spark" role="alert">{{ problems.displacement }}</p>
-          </div>
-          <div>
-            <label for="a-power" class="block font-semibold">4. Power wanted</label>
-            <input
-              id="a-power"
-              v-model="answers.power"
-              placeholder="118 kW or 158 hp"
-              class="num mt-1 h-12 w-full border border-line bg-sheet px-3 text-lg placeholder:text-soft"
-              autocomplete="off"
-            />
-            <p v-if="problems.power" class="text-spark" role="alert">{{ problems.power }}</p>
+            <p v-if="problems[q.key]" class="text-spark" role="alert">{{ problems[q.key] }}</p>
           </div>
         </div>
         <fieldset>

@@ -53,7 +53,8 @@ class OperatingPoint:
 
 
 def fit_pump(rows: Sequence[tuple[float, float, float, float]]) -> PumpFit:
-    """Least squares on rows of (V, Pa, m3/s, A). Needs two pressures; with one voltage only the slope with voltage is assumed.
+    """Least squares on rows of (V, Pa, m3/s, A). Needs two pressures. With one voltage only, or with rows that
+    say less flow for more volts, the slope with voltage is assumed.
 
     >>> fit = fit_pump([(13.5, 0.0, 6e-5, 3.0), (13.5, 3e5, 5e-5, 6.0), (10.0, 3e5, 3e-5, 6.0)])
     >>> round(fit.flow(13.5, 1.5e5) * 1e5, 3)
@@ -61,17 +62,21 @@ def fit_pump(rows: Sequence[tuple[float, float, float, float]]) -> PumpFit:
     """
     v, p, q, i = (np.array(column, dtype=np.float64) for column in zip(*rows, strict=True))
     one = np.ones_like(v)
-    single = float(np.ptp(v)) < 0.05
-    if single:
-        (q0, slope), *_ = np.linalg.lstsq(np.column_stack([one, p]), q, rcond=None)
-        a = max(float(q0), 0.0) / (float(v[0]) - DEAD_VOLTS)
-        b, c = -float(slope), DEAD_VOLTS * a
-    else:
+    assumed = float(np.ptp(v)) < 0.05
+    a = b = c = 0.0
+    if not assumed:
         coefficients, *_ = np.linalg.lstsq(np.column_stack([v, -p / 1e5, -one]), q, rcond=None)
         a, b, c = float(coefficients[0]), float(coefficients[1]) / 1e5, float(coefficients[2])
+    if a <= 0.0:  # one voltage only, or rows that say a pump slows as volts rise
+        assumed = True
+        (q0, slope), *_ = np.linalg.lstsq(np.column_stack([one, p]), q, rcond=None)
+        a = max(float(q0), 0.0) / max(float(v.mean()) - DEAD_VOLTS, 0.5)
+        b, c = -float(slope), DEAD_VOLTS * a
     (d, e), *_ = np.linalg.lstsq(np.column_stack([one, p / 1e5]), i, rcond=None)
     misfit = np.abs(a * v - b * p - c - q)
-    return PumpFit(a, max(b, 0.0), c, float(d), max(float(e) / 1e5, 0.0), float(misfit.max() / max(q.max(), 1e-12)), float(p.max()), single)
+    return PumpFit(
+        a, max(b, 0.0), c, float(d), max(float(e) / 1e5, 0.0), float(misfit.max() / max(q.max(), 1e-12)), float(p.max()), assumed
+    )
 
 
 def operating_point(fit: PumpFit, supply_volts: float, circuit_ohms: float, outlet_pressure: Callable[[float], float]) -> OperatingPoint:
@@ -94,7 +99,14 @@ def operating_point(fit: PumpFit, supply_volts: float, circuit_ohms: float, outl
     free = fit.flow(supply_volts, 0.0)
     if free <= 0.0 or surplus(0.0) <= 0.0:
         return at(0.0)
-    root, report = brentq(surplus, 0.0, free * 1.001, xtol=1e-12, rtol=1e-10, maxiter=100, full_output=True, disp=False)
+    high = free * 1.001
+    for _ in range(60):  # a line that runs downhill pulls the pump past its free flow
+        if surplus(high) < 0.0:
+            break
+        high *= 1.5
+    else:
+        raise NotConverged("pump operating point: the system never stops the flow")
+    root, report = brentq(surplus, 0.0, high, xtol=1e-12, rtol=1e-10, maxiter=100, full_output=True, disp=False)
     point = at(float(root))
     if not report.converged or abs(point.misfit) > 1e-6 * free:
         raise NotConverged(f"pump operating point: misfit {point.misfit:.3g} m3/s after {report.iterations} steps")

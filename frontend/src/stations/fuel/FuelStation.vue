@@ -3,6 +3,7 @@ import { IconDownload, IconPlus } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
 import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
+import ChoiceBar from "@/parts/ChoiceBar.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import SizeSlider from "@/parts/SizeSlider.vue";
@@ -203,19 +204,7 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
         <RulingFigure figure="fuel.margin.tired" label="Tired battery, filter due" suffix="× need" />
         <RulingFigure figure="fuel.pump.voltage.full" label="Volts that reach the pump" />
       </div>
-      <div class="no-print mt-3 flex" role="group" aria-label="State of the engine">
-        <button
-          v-for="s in STATES"
-          :key="s.key"
-          type="button"
-          class="btn btn-small -ml-px first:ml-0"
-          :class="{ 'btn-main': state === s.key }"
-          :aria-pressed="state === s.key"
-          @click="state = s.key"
-        >
-          {{ s.word }}
-        </button>
-      </div>
+      <ChoiceBar v-model="state" :options="STATES" label="State of the engine" />
       <GradeLine
         :fuel="store.plan.stages.fuel"
         :ambient-pa="store.plan.stages.engine.ambient_pressure_pa"

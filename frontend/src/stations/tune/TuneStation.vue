@@ -3,6 +3,7 @@ import { IconDownload } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
 import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
+import ChoiceBar from "@/parts/ChoiceBar.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
@@ -51,19 +52,7 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
         <RulingFigure figure="tune.table_duty.full" label="Duty the table asks at full power" :severity="severity" />
         <RulingFigure figure="tune.power_from_air" label="Power the table's air is good for" />
       </div>
-      <div class="no-print mt-3 flex flex-wrap" role="group" aria-label="Which table">
-        <button
-          v-for="t in grids"
-          :key="t.key"
-          type="button"
-          class="btn btn-small -ml-px first:ml-0"
-          :class="{ 'btn-main': grid.key === t.key }"
-          :aria-pressed="grid.key === t.key"
-          @click="chosen = t.key"
-        >
-          {{ t.title }}
-        </button>
-      </div>
+      <ChoiceBar v-model="chosen" :options="grids.map((t) => ({ key: t.key, word: t.title }))" label="Which table" />
       <TableGrid :table="grid" />
       <p class="text-[0.85rem] text-soft">Doubt: {{ grid.doubt }}. Not a finished tune: good enough to start, idle and be driven gently.</p>
       <div class="grid grid-cols-1 gap-x-5 md:grid-cols-2"><CurveSmall v-for="t in curves" :key="t.key" :table="t" /></div>
