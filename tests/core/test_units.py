@@ -36,6 +36,7 @@ class Reading(unittest.TestCase):
             ("2.49 kohm", "resistance", 2490),
             ("0.9 ms", "time", 9e-4),
             ("60 deg", "angle", 60),
+            ("5.529999999999999 mm", "length", 5.53e-3),
             ("-3 mm", "length", -3e-3),
             (".5 m", "length", 0.5),
         ]

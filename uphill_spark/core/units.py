@@ -52,7 +52,7 @@ DIMENSIONS: dict[str, Dimension] = {
 
 _NUMBER = re.compile(
     r"^\s*(?P<sign>[+-])?\s*(?:(?P<whole>\d{1,9})\s+(?=\d+\s*/))?"
-    r"(?P<number>\d{1,12}(?:[.,]\d{1,12})*(?:[eE][+-]?\d{1,3})?|\.\d{1,12})"
+    r"(?P<number>\d{1,12}(?:[.,]\d{1,20})*(?:[eE][+-]?\d{1,3})?|\.\d{1,12})"
     r"(?:\s*/\s*(?P<below>\d{1,6})(?![\d.]))?\s*(?P<unit>.*)$"
 )
 _UNIT_TEXT = re.compile(r"^[A-Za-z_µμΩ°%/*^²³·. ()0-9-]{1,24}$")
