@@ -317,7 +317,7 @@ class Hands(BrowserCase):
         page = self.open(f"{self.car()}/fuel")
         page.get_by_role("group", name="State of the engine").get_by_role("button", name="cranking").click()
         expect(page.get_by_role("group", name=re.compile("^At cranking: 314 kPa at the pump"))).to_be_visible()
-        expect(page.get_by_role("img", name=re.compile("^Pump against system at cranking: they meet at 101 L/h"))).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("^Pump against system at cranking: they meet at 101 L"))).to_be_visible()
         page.get_by_text("Every state: battery, filter, flow, pressure").click()
         expect(page.get_by_role("region", name="Every state").get_by_role("row")).to_have_count(33)
 
