@@ -9,7 +9,6 @@ from typing import Annotated, Any
 from pydantic import BaseModel, ConfigDict, Field
 
 from ..core.build import Build
-from ..core.build.base import Name
 from ..core.build.fields import FieldInfo
 from ..core.plan import Plan, Station
 from ..core.ripple import Ripple
@@ -71,16 +70,6 @@ class StepRequest(Strict):
 
     base: int = Field(ge=1, le=2**31 - 1)
     who: Who = ""
-
-
-class OverruleRequest(Strict):
-    """Going on over a Stop, with the reason written down."""
-
-    base: int = Field(ge=1, le=2**31 - 1)
-    code: str = Field(max_length=10)
-    at: str = Field(max_length=200)
-    reason: str = Field(max_length=600)
-    by: Name
 
 
 class GarageRow(BaseModel):

@@ -1067,8 +1067,6 @@ export interface components {
         FuelResult: {
             /** Need M3 S */
             need_m3_s: number;
-            /** Design Flow M3 S */
-            design_flow_m3_s: number;
             /** Points */
             points: {
                 [key: string]: components["schemas"]["Point"];
@@ -1268,8 +1266,6 @@ export interface components {
             outputs: components["schemas"]["OutputRow"][];
             /** Outputs In Order */
             outputs_in_order: boolean | null;
-            /** Firing Interval Deg */
-            firing_interval_deg: number;
         };
         /**
          * Injectors
@@ -2112,8 +2108,6 @@ export interface components {
             load_signal: string;
             /** Tables */
             tables: components["schemas"]["Table"][];
-            /** Best Filling Speed Rev S */
-            best_filling_speed_rev_s: number;
             /** Table Fuel Full Kg S */
             table_fuel_full_kg_s: number;
             /** Table Duty Full */

@@ -43,7 +43,6 @@ export const useBuild = defineStore("build", () => {
   const away = ref(false);
   const saving = ref(false);
   const problems = ref<Record<string, string>>({});
-  const refused = ref("");
   const clashing = ref<Clash | null>(null);
   const waiting = useStorage<Waiting[]>("uphill-spark.waiting", []);
   const mine = computed(() => waiting.value.filter((w) => w.build === id.value));
@@ -85,7 +84,6 @@ export const useBuild = defineStore("build", () => {
   /** Change values. The change is kept until the server has stored it. */
   function edit(patch: Operation[], reason = ""): Promise<void> {
     for (const op of patch) delete problems.value[op.path];
-    refused.value = "";
     waiting.value.push({ id: newId(), build: id.value, patch, reason: reason || settings.reason.trim() });
     return flush();
   }
@@ -184,7 +182,6 @@ export const useBuild = defineStore("build", () => {
     const here = told.find((p) => within(p.at, path) || within(path, p.at)) ?? told[0];
     const words = here ? here.wants.charAt(0).toUpperCase() + here.wants.slice(1) : error.message;
     problems.value[path] = `${words}.`.replace("..", ".");
-    refused.value = path;
   }
 
   /** Settle a clash: keep what was typed here, or take what came from elsewhere. */
@@ -227,7 +224,7 @@ export const useBuild = defineStore("build", () => {
   const findings = (stage: string): Finding[] => (plan.value?.findings ?? []).filter((f) => f.stage === stage);
 
   return {
-    id, revision, head, canUndo, canRedo, build, plan, ripple, summary, fields, trouble, away, saving, problems, refused, clashing, mine, readOnly,
+    id, revision, head, canUndo, canRedo, build, plan, ripple, summary, fields, trouble, away, saving, problems, clashing, mine, readOnly,
     load, at, edit, set, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, story, accept, findings,
   }; // prettier-ignore
 });

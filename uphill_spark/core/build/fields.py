@@ -44,13 +44,9 @@ def label(pointer: str) -> str:
     if parts[-1].isdigit() or parts[-1] == "-":
         return label("/".join(parts[:-1]))  # an entry of a list goes by the list's name
     known = fields()
-    candidates = [pointer]
-    for k in range(len(parts) - 1, 1, -1):
-        for i in range(2, len(parts)):
-            if i <= k and (parts[i].isdigit() or "/".join([*parts[:i], "*", *parts[i + 1 :]]) in known):
-                candidates.append("/".join([*parts[:i], "*", *parts[i + 1 :]]))
-    generic = re.sub(r"/(\d+|-)(?=/|$)", "/*", pointer)
-    for candidate in [*candidates, generic]:
+    numbered = re.sub(r"/\d+(?=/)", "/*", pointer).split("/")
+    keyed = ["/".join([*numbered[:i], "*", *numbered[i + 1 :]]) for i in range(2, len(numbered))]  # one free key at most
+    for candidate in ["/".join(numbered), *reversed(keyed)]:
         if candidate in known and known[candidate].title:
             return known[candidate].title
     return parts[-1].replace("_", " ").replace("~1", "/")

@@ -3,7 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+Array = NDArray[np.float64]
 
 G = 9.80665
 
@@ -39,9 +46,18 @@ def friction_factor(reynolds: float, relative_roughness: float) -> float:
     >>> round(friction_factor(1000.0, 0.0), 4)
     0.064
     """
-    a = (2.457 * math.log(1 / ((7 / reynolds) ** 0.9 + 0.27 * relative_roughness))) ** 16
+    return float(_churchill(reynolds, relative_roughness, math.log))
+
+
+def friction_factors(reynolds: Array, relative_roughness: Array) -> Array:
+    """The same for arrays of Reynolds numbers and relative roughness, element by element."""
+    return np.asarray(_churchill(reynolds, relative_roughness, np.log), dtype=np.float64)
+
+
+def _churchill(reynolds: Any, relative_roughness: Any, log: Callable[[Any], Any]) -> Any:
+    a = (2.457 * log(1 / ((7 / reynolds) ** 0.9 + 0.27 * relative_roughness))) ** 16
     b = (37530 / reynolds) ** 16
-    return float(8 * ((8 / reynolds) ** 12 + 1 / (a + b) ** 1.5) ** (1 / 12))
+    return 8 * ((8 / reynolds) ** 12 + 1 / (a + b) ** 1.5) ** (1 / 12)
 
 
 def line_loss(run: Run, flow: float, liquid: Liquid) -> float:

@@ -37,7 +37,6 @@ class IgnitionResult(Result):
     average_current_a: float
     outputs: list[OutputRow]
     outputs_in_order: bool | None
-    firing_interval_deg: float
 
 
 def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
@@ -61,7 +60,6 @@ def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
         average_current_a=coils * coil.current.si / 2 * share,
         outputs=outputs,
         outputs_in_order=_in_order(build, outputs),
-        firing_interval_deg=720.0 / n,
     )
 
 

@@ -45,7 +45,6 @@ class TuneResult(Result):
     fuel_per_cycle_kg: float
     load_signal: str
     tables: list[Table]
-    best_filling_speed_rev_s: float
     table_fuel_full_kg_s: float
     table_duty_full: float
     full_power_from_table_w: float
@@ -144,7 +143,6 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: In
             ),
             *_curves(build, injectors, ignition),
         ],
-        best_filling_speed_rev_s=CAM_SHAPE[e.cam][0] * e.power_speed.si,
         table_fuel_full_kg_s=full_fuel,
         table_duty_full=pulse_share + injectors.dead_time_full_s / injectors.period_full_s,
         full_power_from_table_w=full_fuel / engine.bsfc_kg_j,

@@ -65,7 +65,6 @@ class GradePoint(Result):
 
 class FuelResult(Result):
     need_m3_s: float
-    design_flow_m3_s: float
     points: dict[PointName, Point]
     margin_full: float
     margin_no_wire_loss: float
@@ -113,7 +112,6 @@ def work_out(build: Build, engine: EngineResult) -> FuelResult:
         fills = need if lift.return_to == "surge_tank" else max(full.flow_m3_s, need)
     return FuelResult(
         need_m3_s=need,
-        design_flow_m3_s=need * f.design_margin.si,
         points=points,
         margin_full=full.capacity_m3_s / need,
         margin_no_wire_loss=straight.flow / need,

@@ -110,11 +110,12 @@ def _shelf(w: Worked) -> list[ShelfPump]:
     need = w.fuel.need_m3_s
     ohms = circuit_ohms(w.build)
     system = Plumbing(w.build, need, need, 0.0)
+    volts = w.fuel.points["full"].supply_volts
     rows = []
     for name, fit, mine in [(w.build.fuel.pump.name, fitted(w.build), True), *((p.name, shelf_fit(p), False) for p in pumps())]:
-        solved = system.solve(fit, 13.8, ohms)
+        solved = system.solve(fit, volts, ohms)
         slope = fit.b + fit.a * ohms * fit.e
-        free = max(fit.a * (13.8 - ohms * fit.d) - fit.c, 0.0)
+        free = max(fit.a * (volts - ohms * fit.d) - fit.c, 0.0)
         curve = [(q * LH, (free - q) / slope / 1e3) for q in np.linspace(0, free, 9).tolist()] if slope > 0 else []
         rows.append(
             ShelfPump(

@@ -6,14 +6,13 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
 from ...figures import Result
+from ...physics.pipe import Array, friction_factors
 from ...worked import Worked
 from ..engine import fuel_data
-from .plumbing import Plumbing, as_run, circuit_ohms, fitted
+from .plumbing import Plumbing, as_run, contact_ohms, copper_ohms, fitted
 
-Array = NDArray[np.float64]
 DRAWS = 2000
 
 
@@ -76,27 +75,24 @@ def margins_of(w: Worked) -> Margins:
     f = w.build.fuel
     fit, run, liquid = fitted(w.build), as_run(f.supply), fuel_data(w.build.engine)
     system = Plumbing(w.build, w.fuel.need_m3_s, w.fuel.need_m3_s, 0.0)
-    copper = circuit_ohms(w.build.model_copy(update={"fuel": f.model_copy(update={"wire": f.wire.model_copy(update={"contacts": []})})}))
-    joints = circuit_ohms(w.build) - copper
+    copper, joints, full = copper_ohms(w.build), contact_ohms(w.build), w.fuel.points["full"]
 
     def solve(factor: dict[str, Array]) -> Array:
         one = np.ones_like(next(iter(factor.values())))
         k = {item.key: factor.get(item.key, one) for item in _INPUTS}
         ohms = copper * k["length"] + joints * k["contacts"]
-        supply, set_pa, bore = 13.8 * k["volts"], system.set_pa * k["set"], run.bore * k["bore"]
+        supply, set_pa, bore = full.supply_volts * k["volts"], system.set_pa * k["set"], run.bore * k["bore"]
         area = np.pi * bore**2 / 4
         need = w.fuel.need_m3_s * k["bsfc"]
         through = 0.0 if f.scheme == "tank_regulator" else 1.0
 
         def outlet(q: Array) -> Array:
             spare = 0.0 if f.scheme == "dead_head" else np.maximum(q - need, 0.0)
-            back = (w.fuel.points["full"].return_pressure_pa + w.fuel.points["full"].regulator_open_pa) * (
-                spare / max(w.fuel.points["full"].flow_m3_s - w.fuel.need_m3_s, 1e-9)
-            ) ** 1.8
+            # Return and wide-open regulator as they are at the solved point, scaled between friction's power and the orifice's.
+            back = (full.return_pressure_pa + full.regulator_open_pa) * (spare / max(full.flow_m3_s - w.fuel.need_m3_s, 1e-9)) ** 1.8
             v = q / area
             re = np.maximum(liquid.density * v * bore / liquid.viscosity, 1e-6)
-            a = (2.457 * np.log(1 / ((7 / re) ** 0.9 + 0.27 * run.roughness / bore))) ** 16
-            friction = 8 * ((8 / re) ** 12 + 1 / (a + (37530 / re) ** 16) ** 1.5) ** (1 / 12)
+            friction = friction_factors(re, run.roughness / bore)
             line = (friction * run.length / bore + run.k_sum * k["fittings"]) * liquid.density * v**2 / 2
             drop = system.filter_drop(1.0) * q * k["filter"]
             return np.asarray(np.maximum(set_pa, back) + through * (line + system.lift_head()) + drop, dtype=np.float64)

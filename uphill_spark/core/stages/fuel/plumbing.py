@@ -29,11 +29,20 @@ def as_run(line: Line) -> pipe.Run:
     return pipe.Run(line.bore.si, line.length.si, lines()[line.material].roughness, line.rise.si, k)
 
 
+def copper_ohms(build: Build) -> float:
+    """Resistance [ohm] of the pump's wire, out and back."""
+    wire = build.fuel.wire
+    return 2 * wire.length.si * resistance_per_metre(wire.size.si, wire.temperature.si)
+
+
+def contact_ohms(build: Build) -> float:
+    """Resistance [ohm] of every contact in the pump's circuit."""
+    return sum(contacts()[c.kind] * c.count for c in build.fuel.wire.contacts)
+
+
 def circuit_ohms(build: Build) -> float:
     """Resistance [ohm] of the pump's circuit: wire out and back, and every contact."""
-    wire = build.fuel.wire
-    copper = 2 * wire.length.si * resistance_per_metre(wire.size.si, wire.temperature.si)
-    return copper + sum(contacts()[c.kind] * c.count for c in wire.contacts)
+    return copper_ohms(build) + contact_ohms(build)
 
 
 def fitted(build: Build) -> PumpFit:
