@@ -35,7 +35,7 @@ PAGE = ROOT / "frontend" / "dist"
 PEOPLE, EDITS = 10, 12
 PATHS = [
     ("/engine/power", "{} kW", range(100, 160)),
-    ("/fuel/supply/length", "{} m", range(3, 9)),
+    ("/fuel/parts/supply/length", "{} m", range(3, 9)),
     ("/wiring/branches/unit_tank/length", "{} m", range(2, 8)),
 ]
 

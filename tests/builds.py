@@ -55,5 +55,27 @@ def severity(code: str, name: str = "tern", changes: dict[str, Any] | None = Non
     return {f.severity for f in plan(name, changes).findings if f.code == code}
 
 
+#: Changes that string the Tern's path another way.
+TANK_REGULATOR: dict[str, Any] = {
+    "/fuel/path": ["tank", "pump", "filter", "regulator", "supply", "rail", "return_line", "tank"],
+    "/fuel/regulator/reference": "open_air",
+}
+DEAD_HEAD: dict[str, Any] = {
+    "/fuel/path": ["tank", "pump", "filter", "supply", "regulator", "rail"],
+    "/fuel/parts/return_line": None,
+    "/fuel/regulator/reference": "open_air",
+}
+SCHEMES: dict[str, dict[str, Any]] = {"return": {}, "tank_regulator": TANK_REGULATOR, "dead_head": DEAD_HEAD}
+
+
+def strung(name: str = "tern", put: dict[str, Any] | None = None, before: str = "rail", out: str | None = None) -> dict[str, Any]:
+    """Changes that put parts on a demo car's path, before a part or place, or take one off it."""
+    path = [p for p in _document(name)["fuel"]["path"] if p != out]
+    at = path.index(before)
+    changes: dict[str, Any] = {"/fuel/path": [*path[:at], *(put or {}), *path[at:]]}
+    changes |= {f"/fuel/parts/{key}": part for key, part in (put or {}).items()}
+    return changes | ({f"/fuel/parts/{out}": None} if out else {})
+
+
 def patched(name: str, patch: list[dict[str, Any]]) -> tuple[dict[str, Any], list[dict[str, Any]], Build]:
     return apply_edit(document(name), patch)

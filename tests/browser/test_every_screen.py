@@ -48,7 +48,7 @@ class EveryScreen(BrowserCase):
         expect(page.get_by_role("option").first).to_contain_text("Return line: Bore")
         self.axe(page, "palette")
         page.keyboard.press("Enter")
-        expect(page.locator('[id="f/fuel/return_line/bore"]')).to_be_focused()
+        expect(page.locator('[id="f/fuel/parts/return_line/bore"]')).to_be_focused()
         page.locator("h1").click()
         page.keyboard.press("?")
         expect(page.get_by_role("heading", name="Keys", exact=True)).to_be_visible()

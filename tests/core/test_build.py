@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from tests.builds import document, patched
 from uphill_spark import demo
 from uphill_spark.core import fresh
+from uphill_spark.core.build import VERSION, json_schema, parse
 from uphill_spark.core.build import document as document_module
-from uphill_spark.core.build import json_schema, parse
 from uphill_spark.core.build.fields import fields, label
 from uphill_spark.core.errors import BuildError, FormatError, PatchError
 from uphill_spark.core.plan import evaluate
@@ -50,7 +50,7 @@ class Refusals(unittest.TestCase):
             ("/fuel/pump/curve", [], "/fuel/pump/curve", "at least 2"),
             ("/fuel/pump/curve", rising, "/fuel/pump/curve", "does not rise as pressure rises"),
             ("/fuel/pump/curve", [rows[0], rows[0]], "/fuel/pump/curve", "two different pressures"),
-            ("/fuel/supply/bore", "0 mm", "/fuel/supply/bore", "between 1 mm"),
+            ("/fuel/parts/supply/bore", "0 mm", "/fuel/parts/supply/bore", "between 1 mm"),
             ("/injectors/flow", "150 mm", "/injectors/flow", "mass or volume flow"),
             ("/injectors/flow", "1 g/min", "/injectors/flow", "between 6 g/min"),
             ("/sensors/coolant/points", [], "/sensors/coolant/points", "at least 3"),
@@ -96,7 +96,7 @@ class Refusals(unittest.TestCase):
 
     def test_an_older_version_is_upgraded(self) -> None:
         old = {**document(), "version": 0}
-        with mock.patch.dict(document_module.UPGRADERS, {0: lambda d: {**d, "version": 1, "name": d["name"] + ", upgraded"}}):
+        with mock.patch.dict(document_module.UPGRADERS, {0: lambda d: {**d, "version": VERSION, "name": d["name"] + ", upgraded"}}):
             self.assertEqual(parse(old).name, "Marlow Tern 2600 estate, upgraded")
 
     @settings(max_examples=60, deadline=None)
@@ -149,10 +149,10 @@ class Edits(unittest.TestCase):
         self.assertEqual(full[-1], {"op": "remove", "path": "/marks/~1fuel~1wire~1length"})
 
     def test_a_mark_on_a_part_is_narrowed_to_the_rest(self) -> None:
-        doc, _, build = patched("tern", [{"op": "replace", "path": "/fuel/filter/at_flow", "value": "160 L/h"}])
-        self.assertNotIn("/fuel/filter", doc["marks"])
-        self.assertEqual(build.assumed_under("/fuel/filter/at_flow"), [])
-        self.assertEqual(build.assumed_under("/fuel/filter/pressure_drop"), ["/fuel/filter/pressure_drop"])
+        doc, _, build = patched("tern", [{"op": "replace", "path": "/fuel/parts/filter/at_flow", "value": "160 L/h"}])
+        self.assertNotIn("/fuel/parts/filter", doc["marks"])
+        self.assertEqual(build.assumed_under("/fuel/parts/filter/at_flow"), [])
+        self.assertEqual(build.assumed_under("/fuel/parts/filter/pressure_drop"), ["/fuel/parts/filter/pressure_drop"])
 
     def test_a_measured_mark_stays_and_a_mark_can_be_set_along(self) -> None:
         doc, _, _ = patched("tern", [{"op": "replace", "path": "/wiring/feed/crank", "value": "10.4 V"}])

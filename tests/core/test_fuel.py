@@ -1,27 +1,28 @@
 """The fuel system in depth: three schemes, the inlet, the surge tank."""
 
 import unittest
-from typing import ClassVar
 
 import numpy as np
+from fluids.core import dP_from_K
+from fluids.fittings import entrance_sharp, exit_normal
+from fluids.friction import one_phase_dP
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.builds import document, edited, plan, worked
-from uphill_spark.core.build import apply_edit, parse
+from tests.builds import DEAD_HEAD, SCHEMES, TANK_REGULATOR, document, edited, plan, strung, worked
+from uphill_spark.core.physics.pipe import MANY
 from uphill_spark.core.physics.vapour import gasoline_vapour_pressure
-from uphill_spark.core.plan import evaluate
-from uphill_spark.core.stages.fuel.depth import FuelDepth, look_deeper
-from uphill_spark.core.stages.fuel.doubt import margins_of
-from uphill_spark.core.stages.fuel.plumbing import Plumbing, circuit_ohms, fitted
-from uphill_spark.core.stages.fuel.shopping import shopping
+from uphill_spark.core.reference import fittings
+from uphill_spark.core.stages.fuel import STATES
+from uphill_spark.core.stages.fuel.plumbing import Network, Plumbing, circuit_ohms, fitted
 
 LH = 3.6e6
+DENSITY = {"tern": 750.0, "hollin": 785.0, "brindle": 745.0}  # kg/m3, on the fuel that each burns
 
 
 class Schemes(unittest.TestCase):
     def test_only_demand_passes_a_line_behind_a_regulator_at_the_tank(self) -> None:
-        back, tank = worked("tern").fuel, worked("tern", {"/fuel/scheme": "tank_regulator", "/fuel/regulator/reference": "open_air"}).fuel
+        back, tank = worked("tern").fuel, worked("tern", TANK_REGULATOR).fuel
         full = tank.points["full"]
         self.assertLess(full.velocity_m_s, back.points["full"].velocity_m_s / 3)
         self.assertAlmostEqual(full.rail_pressure_pa, 300e3 - full.line_loss_pa - full.head_pa, delta=1)
@@ -29,12 +30,12 @@ class Schemes(unittest.TestCase):
         self.assertGreater(tank.margin_full, back.margin_full)  # the pump no longer pushes its whole flow to the front
 
     def test_a_dead_head_pump_runs_at_demand_against_its_own_curve(self) -> None:
-        w = worked("tern", {"/fuel/scheme": "dead_head", "/fuel/regulator/reference": "open_air"})
+        w = worked("tern", DEAD_HEAD)
         full, idle = w.fuel.points["full"], w.fuel.points["idle"]
         self.assertAlmostEqual(full.flow_m3_s, w.fuel.need_m3_s, places=12)
         self.assertEqual((full.return_pressure_pa, idle.return_velocity_m_s, w.fuel.warming_k_s), (0.0, 0.0, 0.0))
         self.assertEqual((full.pump_pressure_pa, idle.pump_pressure_pa), (600e3, 600e3))  # its relief valve
-        free = worked("tern", {"/fuel/scheme": "dead_head", "/fuel/regulator/reference": "open_air", "/fuel/pump/relief": None})
+        free = worked("tern", DEAD_HEAD | {"/fuel/pump/relief": None})
         alone = free.fuel.points["full"]
         self.assertAlmostEqual(fitted(free.build).flow(alone.volts, alone.pump_pressure_pa), alone.flow_m3_s, places=12)
         self.assertAlmostEqual(full.rail_pressure_pa, 0.95 * 300e3, delta=1)
@@ -45,9 +46,9 @@ class Schemes(unittest.TestCase):
     def test_what_the_pump_must_make_rises_with_flow_and_the_solution_lies_on_both_curves(
         self, scheme: str, volts: float, share: float
     ) -> None:
-        build = edited("tern", {"/fuel/scheme": scheme})
+        build = edited("tern", SCHEMES[scheme])
         demand = 48 / LH * share
-        system = Plumbing(build, demand, 48 / LH, 0.0)
+        system = Plumbing(Network(build), demand, 48 / LH, 0.0)
         flows = [q / LH for q in range(0, 240, 20)]
         outlets = [system.pump_outlet(q) for q in flows]
         self.assertEqual(outlets, sorted(outlets))
@@ -61,9 +62,134 @@ class Schemes(unittest.TestCase):
     def test_the_three_agree_where_nothing_comes_back(self) -> None:
         capacity = []
         for scheme in ("return", "dead_head"):
-            build = edited("tern", {"/fuel/scheme": scheme})
-            capacity.append(Plumbing(build, 0.0, 48 / LH, 0.0).solve(fitted(build), 13.8, circuit_ohms(build)).capacity * LH)
+            build = edited("tern", SCHEMES[scheme])
+            capacity.append(Plumbing(Network(build), 0.0, 48 / LH, 0.0).solve(fitted(build), 13.8, circuit_ohms(build)).capacity * LH)
         self.assertAlmostEqual(capacity[0], capacity[1], delta=1.0)
+
+
+class AgainstALibrary(unittest.TestCase):
+    """The whole path worked out a second time with another library's pipe flow, density and viscosity given by hand."""
+
+    RHO, MU = 750.0, 0.58e-3
+
+    def loss(self, bore: float, length: float, roughness: float, k: float, flow: float) -> float:
+        speed = flow / (np.pi * bore**2 / 4)
+        friction = one_phase_dP(flow * self.RHO, self.RHO, self.MU, bore, roughness, length, Method="Churchill_1977")
+        return float(friction + dP_from_K(k, rho=self.RHO, V=speed))
+
+    def test_the_loss_coefficients_of_plain_ends(self) -> None:
+        self.assertEqual(fittings()["entry"], entrance_sharp(method="Swamee"))
+        self.assertEqual(fittings()["exit"], exit_normal())
+
+    def test_every_part_and_the_whole_path_at_every_state(self) -> None:
+        supply_k = 0.5 + 1.0 + 0.9 + 3 * 0.2
+        return_k = 0.5 + 1.0 + 2.5 + 5 * 0.2
+        fuel = worked("tern").fuel
+        for state in STATES:
+            p = fuel.points[state]
+            with self.subTest(state):
+                line = self.loss(7.9e-3, 4.2, 1.5e-6, supply_k, p.flow_m3_s)
+                back = self.loss(7.9e-3, 4.4, 1.5e-6, return_k, p.flow_m3_s - p.demand_m3_s)
+                self.assertAlmostEqual(p.line_loss_pa / line, 1.0, delta=5e-3)
+                self.assertAlmostEqual(p.return_pressure_pa / back, 1.0, delta=5e-3)
+                outlet = p.rail_pressure_pa + line + self.RHO * 9.80665 * 0.4 + 12e3 * p.flow_m3_s * LH / 150
+                self.assertAlmostEqual(p.pump_pressure_pa / outlet, 1.0, delta=5e-3)
+                pump = 22 * p.volts - 0.16 * outlet / 1e3 - 60
+                self.assertAlmostEqual(p.flow_m3_s * LH / pump, 1.0, delta=5e-3)
+
+    def test_a_fitting_counts_on_its_own_bore(self) -> None:
+        narrow = [{"kind": "banjo", "count": 1, "bore": "4 mm"}]
+        plain = worked("tern", {"/fuel/parts/supply/fittings": []}).fuel.points["full"]
+        drilled = worked("tern", {"/fuel/parts/supply/fittings": narrow}).fuel.points["full"]
+        theirs = dP_from_K(2.5, rho=self.RHO, V=drilled.flow_m3_s / (np.pi * 4e-3**2 / 4))
+        ours = drilled.line_loss_pa - self.loss(7.9e-3, 4.2, 1.5e-6, 0.0, drilled.flow_m3_s)
+        self.assertAlmostEqual(ours / theirs, 1.0, delta=5e-3)
+        self.assertGreater(drilled.line_loss_pa, plain.line_loss_pa)
+
+    def test_two_runs_in_a_row_are_one_run_as_long(self) -> None:
+        half = {"kind": "run", "material": "steel_tube", "bore": "7.9 mm", "length": "2.1 m", "rise": "0.2 m"}
+        whole = worked("tern", {"/fuel/parts/supply/fittings": []}).fuel.points["full"]
+        split = worked("tern", strung("tern", {"nearer": half, "farther": half}, out="supply")).fuel.points["full"]
+        self.assertAlmostEqual(split.flow_m3_s, whole.flow_m3_s, places=12)
+        self.assertAlmostEqual(split.pump_pressure_pa, whole.pump_pressure_pa, places=4)
+
+
+class Limits(unittest.TestCase):
+    def test_a_very_long_line_leaves_nothing_and_no_line_loses_nothing(self) -> None:
+        long = worked("tern", {"/fuel/parts/supply/length": "30 m", "/fuel/parts/supply/bore": "1 mm"}).fuel
+        self.assertLess(long.margin_full, 0.2)
+        self.assertLess(long.points["full"].rail_pressure_pa, 30e3)
+        none = worked("tern", strung("tern", out="supply")).fuel.points["full"]
+        self.assertEqual((none.line_loss_pa, none.head_pa, none.velocity_m_s), (0.0, 0.0, 0.0))
+
+    def test_slow_flow_is_laminar_and_linear(self) -> None:
+        build = edited("tern", {"/fuel/parts/supply/fittings": [], "/fuel/parts/supply/rise": "0 m"})
+        forward = Network(build).forward
+        slow = 0.2 / LH  # Reynolds number about 12
+        line = forward.loss(slow) - forward.in_filters(slow)
+        poiseuille = 128 * 0.58e-3 * 4.2 * slow / (np.pi * 7.9e-3**4)
+        self.assertAlmostEqual(line / poiseuille, 1.0, delta=2e-3)
+
+    def test_a_wire_of_no_length_and_an_endless_one(self) -> None:
+        bare = {"/fuel/wire/length": "0 m", "/fuel/wire/contacts": []}
+        self.assertEqual(worked("tern", bare).fuel.points["full"].volts, 13.8)
+        starved = worked("tern", {"/fuel/wire/length": "30 m", "/fuel/wire/size": "0.2 mm2"}).fuel.points["full"]
+        self.assertEqual((starved.capacity_m3_s, starved.holds), (0.0, False))
+
+    def test_a_valve_and_a_damper_cost_what_their_sheets_say(self) -> None:
+        at = {"pressure_drop": "5 kPa", "at_flow": "100 L/h"}
+        parts = {"valve": {"kind": "check_valve", "opens_at": "3 kPa", **at}, "damper": {"kind": "damper", **at}}
+        plain, fitted_out = worked("tern").fuel.points["full"], worked("tern", strung("tern", parts)).fuel.points["full"]
+        extra = fitted_out.line_loss_pa - plain.line_loss_pa * (fitted_out.flow_m3_s / plain.flow_m3_s) ** 1.85
+        self.assertAlmostEqual(extra, 3e3 + 2 * 5e3 * (fitted_out.flow_m3_s * LH / 100) ** 2, delta=120)
+
+    def test_a_filter_behind_the_rail_raises_the_rail_over_the_regulator(self) -> None:
+        late = {"late": {"kind": "filter", "pressure_drop": "12 kPa", "at_flow": "150 L/h", "fluid": "working_fuel"}}
+        full = worked("tern", strung("tern", late, before="regulator")).fuel.points["full"]
+        spare = (full.flow_m3_s - full.demand_m3_s) * LH
+        self.assertAlmostEqual(full.rail_pressure_pa, 300e3 + 12e3 * spare / 150, delta=1)
+
+    def test_a_pump_that_falls_short_lets_the_rail_sag_until_the_injectors_pass_what_it_gives(self) -> None:
+        full = worked("brindle").fuel.points["full"]
+        self.assertFalse(full.holds)
+        self.assertTrue(0 < full.rail_pressure_pa < 300e3)
+        self.assertAlmostEqual(full.flow_m3_s / full.demand_m3_s, (full.across_pa / full.held_across_pa) ** 0.5, places=6)
+        self.assertGreater(full.flow_m3_s, full.capacity_m3_s)  # less pressure to push against
+
+    def test_boost_is_held_by_a_referenced_regulator_only(self) -> None:
+        follows = worked("tern", {"/engine/boost": "60 kPa"}).fuel
+        stays = worked("tern", {"/engine/boost": "60 kPa", "/fuel/regulator/reference": "open_air"}).fuel
+        self.assertAlmostEqual(follows.points["full"].across_pa, 300e3, delta=1)
+        self.assertAlmostEqual(stays.points["full"].across_pa, 240e3, delta=1)
+        self.assertLess(follows.margin_full, stays.margin_full)  # the pump works against the boost
+
+    def test_the_grade_line_starts_and_ends_at_the_tank_and_steps_add_up(self) -> None:
+        for car, changes in (("tern", {}), ("tern", TANK_REGULATOR), ("tern", DEAD_HEAD), ("hollin", {}), ("brindle", {})):
+            fuel = worked(car, changes).fuel
+            for state in STATES:
+                g, p = fuel.grades[state], fuel.points[state]
+                with self.subTest(car=car, state=state, scheme=fuel.scheme):
+                    by_part = {name: (run, height, pressure) for name, run, height, pressure in g.forth}
+                    self.assertAlmostEqual(by_part["pump"][2], p.pump_pressure_pa, delta=1e-6)
+                    self.assertEqual([r for _, r, _, _ in g.forth], sorted(r for _, r, _, _ in g.forth))
+                    if p.holds and fuel.scheme != "dead_head":
+                        self.assertAlmostEqual(by_part["rail"][2], p.rail_pressure_pa, delta=1)
+                    inlet = next(pressure for name, _, _, pressure in g.forth if name == "pump")
+                    ambient = worked(car, changes).engine.ambient_pressure_pa
+                    if state == "full":
+                        self.assertLess(inlet, by_part["pump"][2])
+                        self.assertAlmostEqual(
+                            (inlet + ambient - fuel.inlet.vapour_pa) / (9.80665 * DENSITY[car]), p.inlet_margin_m, delta=0.02
+                        )
+                    if g.back:
+                        self.assertAlmostEqual(g.back[-1][3], 0.0, delta=1e-6)
+
+    def test_many_flows_at_once_are_the_same_as_one_at_a_time(self) -> None:
+        flows = np.linspace(0, 240 / LH, 9)
+        for scheme, changes in SCHEMES.items():
+            network = Network(edited("tern", changes))
+            one, many = Plumbing(network, 48 / LH, 48 / LH, 0.0), Plumbing(network, 48 / LH, 48 / LH, 0.0, MANY)
+            np.testing.assert_allclose(many.pump_outlet(flows), [one.pump_outlet(q) for q in flows.tolist()], rtol=1e-12, err_msg=scheme)
 
 
 class Inlet(unittest.TestCase):
@@ -78,7 +204,7 @@ class Inlet(unittest.TestCase):
         self.assertLess(here, gasoline_vapour_pressure(reid * 1.02, kelvin))
 
     def test_the_hottest_fuel_is_where_the_margin_ends(self) -> None:
-        hottest = plan("hollin").figures["fuel.inlet.hottest"].value or 0
+        hottest = plan("hollin").figures["fuel.hottest"].value or 0
         at_it = plan("hollin", {"/fuel/tank/hottest": f"{hottest:.3f} degC"}).figures["fuel.inlet.margin"].value or 0
         self.assertAlmostEqual(at_it, 0.0, delta=0.01)
 
@@ -87,13 +213,13 @@ class Inlet(unittest.TestCase):
             return worked("hollin", changes).fuel.inlet.margin_m
 
         here = margin({})
-        self.assertAlmostEqual(margin({"/fuel/tank/head": "-0.85 m"}), here - 1.0, places=6)
+        self.assertAlmostEqual(margin({"/fuel/lift/head": "-0.85 m"}), here - 1.0, places=6)
         self.assertLess(margin({"/engine/altitude": "3000 m"}), here)
-        self.assertLess(margin({"/fuel/suction/bore": "6 mm"}), here)
+        self.assertLess(margin({"/fuel/parts/suction/bore": "6 mm"}), here)
 
     def test_a_strainer_costs_margin_and_a_pump_in_the_tank_needs_no_suction_line(self) -> None:
         clean = worked("hollin").fuel.inlet
-        blocked = worked("hollin", {"/fuel/strainer/pressure_drop": "20 kPa"}).fuel.inlet
+        blocked = worked("hollin", {"/fuel/parts/strainer/pressure_drop": "20 kPa"}).fuel.inlet
         self.assertGreater(blocked.suction_loss_pa, clean.suction_loss_pa + 15e3)
         self.assertLess(blocked.margin_m, clean.margin_m - 2)
         inside = worked("tern").fuel.inlet
@@ -102,102 +228,8 @@ class Inlet(unittest.TestCase):
 
 class Surge(unittest.TestCase):
     def test_the_lift_pump_fills_demand_or_the_whole_flow(self) -> None:
-        to_surge, to_main = worked("hollin").fuel, worked("hollin", {"/fuel/lift/return_to": "main_tank"}).fuel
+        to_surge, to_main = worked("hollin").fuel, worked("hollin", {"/fuel/path": [*document("hollin")["fuel"]["path"][:-1], "tank"]}).fuel
         self.assertAlmostEqual(
             (to_surge.lift_margin or 0) / (to_main.lift_margin or 1), to_main.points["full"].flow_m3_s / to_main.need_m3_s, places=6
         )
         self.assertAlmostEqual(to_surge.surge_s or 0, 1.6e-3 / to_surge.need_m3_s, places=6)
-
-
-class Depth(unittest.TestCase):
-    depths: ClassVar[dict[str, FuelDepth]] = {}
-
-    def depth(self, car: str) -> FuelDepth:
-        if car not in self.depths:
-            self.depths[car] = look_deeper(document(car), edited(car))
-        return self.depths[car]
-
-    def test_the_charging_clean_case_is_the_operating_point(self) -> None:
-        for car in ("tern", "hollin", "brindle"):
-            points = worked(car).fuel.points
-            due = edited(car).fuel.filter.due
-            for state in ("full", "idle"):
-                case = next(c for c in self.depth(car).cases if (c.state, c.volts, c.filter_due) == (state, 13.8, due))
-                self.assertAlmostEqual(case.flow_m3_s, points[state].flow_m3_s, places=12)
-                self.assertAlmostEqual(case.rail_pressure_pa, points[state].rail_pressure_pa, places=3)
-
-    def test_less_voltage_and_a_due_filter_never_give_more(self) -> None:
-        cases = {(c.state, c.volts, c.filter_due): c for c in self.depth("tern").cases}
-        self.assertEqual(len(cases), 2 * (5 * 3 + 1))
-        for (state, volts, due), c in cases.items():
-            if not due:
-                self.assertLessEqual(cases[state, volts, True].capacity_m3_s, c.capacity_m3_s)
-            if volts == 12.4:
-                self.assertLess(c.capacity_m3_s, cases[state, 13.8, due].capacity_m3_s)
-        self.assertEqual(cases["prime", 12.4, False].demand_m3_s, 0.0)
-
-    def test_all_draws_at_once_agree_with_one_solve_at_a_time(self) -> None:
-        for car in ("tern", "hollin", "brindle"):
-            w = worked(car)
-            margins = margins_of(w)
-            one = float(margins({"bsfc": np.ones(1)})[0])
-            self.assertAlmostEqual(one / w.fuel.margin_full, 1.0, delta=5e-3)
-        w = worked("tern")
-        thick = float(margins_of(w)({"length": np.array([1.3])})[0])
-        self.assertAlmostEqual(thick / worked("tern", {"/fuel/wire/length": f"{4.6 * 1.3:.4f} m"}).fuel.margin_full, 1.0, delta=2e-3)
-        narrow = float(margins_of(w)({"bore": np.array([0.7])})[0])
-        self.assertAlmostEqual(narrow / worked("tern", {"/fuel/supply/bore": f"{7.9 * 0.7:.4f} mm"}).fuel.margin_full, 1.0, delta=2e-3)
-
-    def test_the_band_holds_the_margin_and_is_the_same_each_time(self) -> None:
-        band = self.depth("tern").band
-        self.assertTrue(band.low < (plan("tern").figures["fuel.margin.full"].value or 0) < band.high)
-        self.assertEqual((band.enough, band.draws), (1.0, 2000))
-        self.assertEqual(band, look_deeper(document("tern"), edited("tern")).band)
-
-    def test_measuring_an_assumed_value_narrows_the_band(self) -> None:
-        doc = document("tern")
-        del doc["marks"]["/engine/bsfc"]
-        sure = look_deeper(doc, parse(doc)).band
-        wide = self.depth("tern").band
-        self.assertLess(sure.high - sure.low, 0.75 * (wide.high - wide.low))
-
-    def test_doubts_stand_in_the_order_of_their_reach(self) -> None:
-        doubts = self.depth("tern").doubts
-        reach = [d.margin_high - d.margin_low for d in doubts]
-        self.assertEqual(reach, sorted(reach, reverse=True))
-        self.assertEqual((doubts[0].pointer, doubts[0].assumed), ("/engine/bsfc", True))
-
-    def test_every_advice_is_a_change_that_does_what_it_says(self) -> None:
-        advice = self.depth("brindle").advice
-        self.assertGreater(len(advice), 8)
-        before = {f.code for f in plan("brindle").findings if f.severity in ("stop", "sort_out", "watch")}
-        for a in advice:
-            after = evaluate(apply_edit(document("brindle"), a.patch)[2])
-            self.assertAlmostEqual(after.figures["fuel.margin.full"].value or 0, a.margin, places=6, msg=a.title)
-            still = {f.code for f in after.findings if f.severity in ("stop", "sort_out", "watch")}
-            self.assertTrue(set(a.cleared) <= before - still, a.title)
-        self.assertTrue(any("FUEL-01" in a.cleared for a in advice))
-        self.assertEqual([a.stops for a in advice], sorted(a.stops for a in advice))
-
-    def test_a_car_that_needs_nothing_gets_little_advice(self) -> None:
-        self.assertLessEqual(len(self.depth("tern").advice), 1)
-
-    def test_pumps_are_held_side_by_side_on_this_cars_system(self) -> None:
-        shelf = self.depth("tern").shelf
-        self.assertEqual([p.mine for p in shelf], [True, False, False, False, False])
-        self.assertAlmostEqual(shelf[0].margin, worked("tern").fuel.margin_full, places=9)
-        self.assertEqual([p.margin for p in shelf[1:]], sorted(p.margin for p in shelf[1:]))
-
-    def test_the_shopping_list_follows_the_build(self) -> None:
-        def what(car: str, changes: dict[str, object] | None = None) -> dict[str, float]:
-            return {f"{x.what}|{x.note.split(',')[0]}": x.quantity for x in shopping(edited(car, changes))}
-
-        tern = what("tern")
-        self.assertEqual((tern["steel tube|supply"], tern["elbow 90|supply"], tern["banjo|return"]), (4.62, 1, 1))
-        self.assertFalse([k for k in tern if "clamp" in k])
-        self.assertIn("rolled-edge injection clamp|supply", what("hollin"))
-        self.assertFalse([k for k in what("tern", {"/fuel/scheme": "dead_head"}) if k.endswith("|return")])
-
-
-if __name__ == "__main__":
-    unittest.main()

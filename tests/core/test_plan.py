@@ -97,7 +97,7 @@ class Rests(unittest.TestCase):
     CHOICES = {
         "/fuel/tank/return_enters": "above_fuel",
         "/fuel/lift/return_to": "main_tank",
-        "/fuel/suction/material": "steel_tube",
+        "/fuel/parts/suction/material": "steel_tube",
         "/engine/layout": "individual_throttles",
         "/engine/fuel": "E85",
         "/engine/cam": "sport",
@@ -105,10 +105,10 @@ class Rests(unittest.TestCase):
         "/engine/chamber": "pent_roof",
         "/engine/arrangement": "vee",
         "/engine/firing_order": [1, 4, 2, 6, 3, 5],
-        "/fuel/supply/material": "30R9",
-        "/fuel/return_line/material": "30R9",
+        "/fuel/parts/supply/material": "30R9",
+        "/fuel/parts/return_line/material": "30R9",
         "/fuel/regulator/reference": "open_air",
-        "/fuel/filter/fluid": "petrol",
+        "/fuel/parts/filter/fluid": "petrol",
         "/fuel/pump/place": "external",
         "/fuel/pump/control": "relay_with_cutout",
         "/injectors/fluid": "n_heptane",
@@ -275,7 +275,7 @@ class Ripples(unittest.TestCase):
             ([{"op": "replace", "path": "/engine/firing_order", "value": [1, 4, 2, 6, 3, 5]}], "Firing order 1-5-3-6-2-4 → 1-4-2-6-3-5"),
             ([{"op": "remove", "path": "/engine/bsfc"}], "Fuel used per unit of work removed"),
             ([{"op": "remove", "path": "/marks/~1engine~1bsfc"}], "Marked as sure"),
-            ([{"op": "replace", "path": "/fuel/filter/due", "value": True}], "Due for change no → yes"),
+            ([{"op": "replace", "path": "/fuel/parts/filter/due", "value": True}], "Due for change no → yes"),
             ([{"op": "add", "path": "/engine/compression/-", "value": {}}], "Compression log empty → 0 entries"),
         ]:
             with self.subTest(words):

@@ -96,7 +96,7 @@ class FuelSheet(unittest.TestCase):
     def test_it_tells_the_gauge_every_state_the_cautions_and_what_to_buy(self) -> None:
         html = fuel_sheet.html(plan("brindle"), look_deeper(document("brindle"), edited("brindle")), "revision 2", "2026-04-01")
         for words in (
-            "Gauge, pump running, engine off",
+            "Gauge with the key on",
             "release it and take the battery off",
             "hot idle",
             "short",

@@ -58,7 +58,7 @@ class Builds(WebCase):
     def test_the_fuel_system_looked_at_longer(self) -> None:
         state = self.tern()
         depth = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
-        self.assertEqual(set(depth), {"cases", "band", "doubts", "advice", "shelf", "shopping"})
+        self.assertEqual(set(depth), {"cases", "shape", "doubts", "advice", "questions", "shelf", "shopping"})
         self.edit(state, [{"op": "replace", "path": "/fuel/wire/size", "value": "0.75 mm2"}])
         thin = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
         again = self.client.get(f"/api/builds/{state['id']}/fuel?revision=1").get_json()

@@ -40,7 +40,7 @@ class Answers(BaseModel):
 _PENCILLED = (
     "/engine/arrangement", "/engine/stroke", "/engine/compression_ratio", "/engine/firing_order", "/engine/valve_train", "/engine/chamber", "/engine/cam",
     "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit", "/engine/altitude", "/engine/bsfc",
-    "/fuel/design_margin", "/fuel/tank", "/fuel/pump", "/fuel/wire", "/fuel/supply", "/fuel/filter", "/fuel/regulator", "/fuel/return_line",
+    "/fuel/design_margin", "/fuel/tank", "/fuel/pump", "/fuel/wire", "/fuel/regulator", "/fuel/path", "/fuel/parts",
     "/injectors/name", "/injectors/count", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
     "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/duty_limit", "/injectors/dead_time",
     "/sensors/trigger", "/ignition/kind", "/ignition/speed_signal", "/ignition/timed_by_unit", "/ignition/advance", "/ignition/coil",
@@ -70,6 +70,13 @@ def new_document(given: Any) -> dict[str, Any]:
     each = fuel_kg_s * 6e4 / n / 0.70
     square = (4 * a.displacement.si / n / math.pi) ** (1 / 3) * 1e3
     profile = "throttle_body_unit" if body else "small_4" if n <= 4 else "medium_8"
+    line = {
+        "kind": "run",
+        "material": "steel_tube",
+        "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm",
+        "fittings": _fittings(),
+        "exhaust_distance": "150 mm",
+    }
     document: dict[str, Any] = {
         "format": FORMAT,
         "version": VERSION,
@@ -84,10 +91,14 @@ def new_document(given: Any) -> dict[str, Any]:
             "tank": {"head": "0.1 m", "vent_drop": "0.5 kPa", "volume": "60 L", "hottest": "45 degC", "return_enters": "below_fuel"},
             "pump": {"name": pump.name, "place": "in_tank", "control": "control_unit", "curve": pump.table()},
             "wire": {"size": "4 mm2", "length": "4.5 m", "contacts": [{"kind": "fuse_holder", "count": 1}, {"kind": "relay", "count": 1}, {"kind": "crimp", "count": 4}]},
-            "supply": {"material": "steel_tube", "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm", "length": "4.2 m", "rise": "0.4 m", "fittings": _fittings(), "exhaust_distance": "150 mm"},
-            "filter": {"pressure_drop": "12 kPa", "at_flow": "150 L/h"},
             "regulator": {"set_pressure": "300 kPa", "reference": "open_air" if body else "manifold"},
-            "return_line": {"material": "steel_tube", "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm", "length": "4.4 m", "rise": "-0.4 m", "fittings": _fittings(), "exhaust_distance": "150 mm"},
+            "path": ["tank", "strainer", "pump", "filter", "supply", "rail", "regulator", "return_line", "tank"],
+            "parts": {
+                "strainer": {"kind": "filter", "pressure_drop": "1 kPa", "at_flow": "150 L/h", "fluid": "working_fuel", "fineness": "100 um"},
+                "filter": {"kind": "filter", "pressure_drop": "12 kPa", "at_flow": "150 L/h"},
+                "supply": {**line, "length": "4.2 m", "rise": "0.4 m"},
+                "return_line": {**line, "length": "4.4 m", "rise": "-0.4 m"},
+            },
         },
         "injectors": {
             "name": f"injector {each:.0f}", "count": n, "flow": f"{each:.0f} g/min", "rated_at": "300 kPa", "fluid": "working_fuel", "resistance": "14 ohm", "driver": "saturated",

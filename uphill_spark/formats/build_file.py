@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from ..core.build import Build, parse
+from ..core.build import Build, parse, upgraded
 from ..core.errors import FormatError, Problem
 
 MAX_BYTES = 2_000_000
@@ -13,7 +13,7 @@ MAX_DEPTH = 40
 
 
 def read(data: bytes) -> tuple[dict[str, Any], Build]:
-    """The document and the validated build from a file's bytes. Raises FormatError or BuildError with what would do."""
+    """The document, at the present version, and the validated build from a file's bytes. Raises FormatError or BuildError with what would do."""
     if len(data) > MAX_BYTES:
         raise FormatError(
             "The file is too large to be a build.", (Problem("", f"{len(data) / 1e6:.1f} MB", "a build file of at most 2 MB"),)
@@ -37,8 +37,8 @@ def read(data: bytes) -> tuple[dict[str, Any], Build]:
         ) from error
     except RecursionError as error:
         raise FormatError("The file is nested too deeply to be a build.", (Problem("", "too many levels", "a build file"),)) from error
-    build = parse(document)
-    return document, build
+    document = upgraded(document)
+    return document, parse(document)
 
 
 def write(document: dict[str, Any]) -> bytes:

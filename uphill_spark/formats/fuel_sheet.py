@@ -22,8 +22,8 @@ STATES = {
 def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "") -> str:
     """The sheet as HTML."""
     names = (
-        "fuel.gauge.engine_off", "fuel.gauge.idle", "fuel.rail.pressure.full", "fuel.injector.pressure.full", "fuel.need", "fuel.margin.full", "fuel.margin.tired",
-        "fuel.pump.current.full", "fuel.pump.voltage.full", "fuel.return.pressure.idle", "fuel.inlet.margin", "fuel.inlet.hottest",
+        "fuel.gauge.key_on", "fuel.gauge.idle", "fuel.rail.pressure.full", "fuel.injector.pressure.full", "fuel.need", "fuel.margin.full", "fuel.margin.tired",
+        "fuel.pump.current.full", "fuel.pump.voltage.full", "fuel.return.pressure.idle", "fuel.inlet.margin", "fuel.hottest",
     )  # fmt: skip
     findings = [f for f in plan.findings if f.stage == "fuel" and f.severity not in ("sound", "note")]
     cases = [c for c in depth.cases if c.volts in (10.0, 12.4, 13.8)]

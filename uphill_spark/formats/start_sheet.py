@@ -27,7 +27,7 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
         "injectors.duty.full",
         "injectors.nominal",
         "tune.required_pulse",
-        "fuel.gauge.engine_off",
+        "fuel.gauge.key_on",
         "fuel.gauge.idle",
     )
     return (

@@ -6,12 +6,24 @@ import datetime as dt
 import uuid
 from typing import Any
 
-from sqlalchemy import JSON, BigInteger, DateTime, ForeignKey, Identity, String, UniqueConstraint, func
+from sqlalchemy import JSON, BigInteger, DateTime, Dialect, ForeignKey, Identity, String, TypeDecorator, UniqueConstraint, func
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+from ..core.build import upgraded
 
 
 class Base(DeclarativeBase):
     """Root of the tables."""
+
+
+class BuildDocument(TypeDecorator[dict[str, Any]]):
+    """A build document, kept to the letter as it was written and read in the present version of the format: history is not rewritten."""
+
+    impl = JSON
+    cache_ok = True
+
+    def process_result_value(self, value: Any, dialect: Dialect) -> Any:
+        return None if value is None else upgraded(value)
 
 
 class BuildRow(Base):
@@ -43,7 +55,7 @@ class RevisionRow(Base):
     build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"), primary_key=True)
     number: Mapped[int] = mapped_column(primary_key=True)
     kind: Mapped[str] = mapped_column(String(10))
-    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+    document: Mapped[dict[str, Any]] = mapped_column(BuildDocument)
     patch: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     summary: Mapped[str] = mapped_column(String(300))
     who: Mapped[str] = mapped_column(String(80))

@@ -566,6 +566,22 @@ export interface components {
             plan: components["schemas"]["Plan"];
         };
         /**
+         * Band
+         * @description The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold.
+         */
+        Band: {
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+            /** Enough */
+            enough: number;
+            /** Draws */
+            draws: number;
+        };
+        /**
          * Branch
          * @description A stretch of harness between two places, measured with a string.
          */
@@ -613,7 +629,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             /** Name */
             name: string;
             /**
@@ -661,6 +677,26 @@ export interface components {
              * @default {}
              */
             marks: Record<string, never>;
+        };
+        /**
+         * CheckValve
+         * @description A valve that lets fuel one way only, so that the line stays full.
+         */
+        CheckValve: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "check_valve";
+            /** Opens at */
+            opens_at: string;
+            /**
+             * Pressure drop
+             * @description Over what opens it.
+             */
+            pressure_drop: string;
+            /** at a flow of */
+            at_flow: string;
         };
         /**
          * CircuitRow
@@ -737,14 +773,20 @@ export interface components {
             /** Count */
             count: number;
         };
-        /** CurvePoint */
-        CurvePoint: {
-            /** Flow M3 S */
-            flow_m3_s: number;
-            /** Pump Pa */
-            pump_pa: number;
-            /** System Pa */
-            system_pa: number;
+        /**
+         * Damper
+         * @description A damper that takes the pulses of pump and injectors out of the line.
+         */
+        Damper: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "damper";
+            /** Pressure drop */
+            pressure_drop: string;
+            /** at a flow of */
+            at_flow: string;
         };
         /**
          * DeadTimePoint
@@ -832,6 +874,12 @@ export interface components {
             power_speed: string;
             /** Rev limit */
             rev_limit: string;
+            /**
+             * Boost at full power
+             * @description Manifold over ambient; empty without a blower.
+             * @default null
+             */
+            boost: string | null;
             /** Altitude at home */
             altitude: string;
             /**
@@ -958,12 +1006,17 @@ export interface components {
         };
         /**
          * Filter
-         * @description The fine filter after the pump.
+         * @description A filter anywhere on the path: a coarse strainer before the pump, a fine one after it.
          */
         Filter: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "filter";
             /** Pressure drop, clean */
             pressure_drop: string;
-            /** at */
+            /** at a flow of */
             at_flow: string;
             /**
              * Rated with
@@ -974,7 +1027,7 @@ export interface components {
             fluid: "petrol" | "working_fuel";
             /**
              * Fineness
-             * @description 10 um after the pump for injectors.
+             * @description About 100 um before the pump, 10 um after it for injectors.
              * @default 10 um
              */
             fineness: string;
@@ -1052,7 +1105,7 @@ export interface components {
         };
         /**
          * Fittings
-         * @description A kind of fitting in a line and how many of it.
+         * @description A kind of fitting in a run and how many of it.
          */
         Fittings: {
             /**
@@ -1062,17 +1115,29 @@ export interface components {
             kind: "entry" | "exit" | "elbow_90" | "bend_90" | "elbow_45" | "tee_branch" | "tee_run" | "banjo";
             /** Count */
             count: number;
+            /**
+             * Own bore
+             * @description Drill size inside; the run's if left empty. It matters more than the hose's.
+             * @default null
+             */
+            bore: string | null;
         };
         /** FuelResult */
         FuelResult: {
             /** Need M3 S */
             need_m3_s: number;
+            /**
+             * Scheme
+             * @enum {string}
+             */
+            scheme: "return" | "tank_regulator" | "dead_head";
             /** Points */
             points: {
                 [key: string]: components["schemas"]["Point"];
             };
             /** Margin Full */
             margin_full: number;
+            band: components["schemas"]["Band"];
             /** Margin No Wire Loss */
             margin_no_wire_loss: number;
             /** Wire Ohms */
@@ -1095,24 +1160,18 @@ export interface components {
             supply_limit_pa: number | null;
             /** Curves */
             curves: {
-                [key: string]: components["schemas"]["CurvePoint"][];
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ][];
             };
             /** Grades */
             grades: {
-                [key: string]: components["schemas"]["GradePoint"][];
+                [key: string]: components["schemas"]["Grade"];
             };
-            /** Gauge Engine Off Pa */
-            gauge_engine_off_pa: number;
-            /** Gauge Idle Pa */
-            gauge_idle_pa: number;
-            /** Across Full Pa */
-            across_full_pa: number;
-            /** Across Idle Pa */
-            across_idle_pa: number;
             /** Tired Margin */
             tired_margin: number;
-            /** Crank Margin */
-            crank_margin: number;
             inlet: components["schemas"]["Inlet"];
             /** Warming K S */
             warming_k_s: number;
@@ -1126,13 +1185,6 @@ export interface components {
          * @description From tank to rail and back.
          */
         FuelSystem: {
-            /**
-             * Scheme
-             * @description Return from the rail; regulator at the tank; or dead-head, no return.
-             * @default return
-             * @enum {string}
-             */
-            scheme: "return" | "tank_regulator" | "dead_head";
             /**
              * Margin wanted
              * @description Pump capacity over need at full power.
@@ -1156,22 +1208,16 @@ export interface components {
              * @default null
              */
             lift: components["schemas"]["Lift"] | null;
-            /**
-             * Strainer before the pump
-             * @default null
-             */
-            strainer: components["schemas"]["Strainer"] | null;
-            /**
-             * Suction line
-             * @default null
-             */
-            suction: components["schemas"]["Line"] | null;
             pump: components["schemas"]["Pump"];
             wire: components["schemas"]["PumpWire"];
-            supply: components["schemas"]["Line"];
-            filter: components["schemas"]["Filter"];
             regulator: components["schemas"]["Regulator"];
-            return_line: components["schemas"]["Line"];
+            /**
+             * Path
+             * @description Names in the order in which fuel meets them, from the tank to the rail and back.
+             */
+            path: string[];
+            /** Parts on the path */
+            parts: Record<string, never>;
         };
         /**
          * FuseRow
@@ -1192,18 +1238,26 @@ export interface components {
             thinnest: string;
         };
         /**
-         * GradePoint
-         * @description A place along the way from tank to rail: metres run, height of the line, gauge pressure in it.
+         * Grade
+         * @description The pressure grade line of one state: forth from the tank to the rail, back to the tank, and the loss of every part.
          */
-        GradePoint: {
-            /** Label */
-            label: string;
-            /** Run M */
-            run_m: number;
-            /** Height M */
-            height_m: number;
-            /** Pressure Pa */
-            pressure_pa: number;
+        Grade: {
+            /** Forth */
+            forth: [
+                string,
+                number,
+                number,
+                number
+            ][];
+            /** Back */
+            back: [
+                string,
+                number,
+                number,
+                number
+            ][];
+            /** Losses */
+            losses: components["schemas"]["PathLoss"][];
         };
         /**
          * Ignition
@@ -1388,12 +1442,19 @@ export interface components {
             suction_loss_pa: number;
             /** Suction Velocity M S */
             suction_velocity_m_s: number;
+            /** Head M */
+            head_m: number;
             /** Margin M */
             margin_m: number;
             /** Hottest K */
             hottest_k: number | null;
             /** Fuel K */
             fuel_k: number;
+            /** Sweep */
+            sweep: [
+                number,
+                number
+            ][];
         };
         /**
          * Lift
@@ -1407,60 +1468,11 @@ export interface components {
             /** Surge tank, usable */
             usable: string;
             /**
-             * Injection return goes to
-             * @default surge_tank
-             * @enum {string}
+             * Fuel in it above its outlet
+             * @description Running full.
+             * @default 0.1 m
              */
-            return_to: "surge_tank" | "main_tank";
-        };
-        /**
-         * Line
-         * @description A run of tube or hose.
-         */
-        Line: {
-            /**
-             * Material
-             * @enum {string}
-             */
-            material: "steel_tube" | "copper_nickel_tube" | "soft_alloy_tube" | "nylon_tube" | "30R6" | "30R7" | "30R9" | "30R10" | "30R14T2";
-            /** Bore */
-            bore: string;
-            /** Length */
-            length: string;
-            /**
-             * Rise
-             * @description Height of the far end above the near end.
-             * @default 0 m
-             */
-            rise: string;
-            /**
-             * Fittings
-             * @default []
-             */
-            fittings: components["schemas"]["Fittings"][];
-            /**
-             * Nearest to the exhaust
-             * @default null
-             */
-            exhaust_distance: string | null;
-            /**
-             * Heat shield there
-             * @default false
-             */
-            shielded: boolean;
-            /**
-             * Route
-             * @description Through the cabin only in continuous metal without joints.
-             * @default outside
-             * @enum {string}
-             */
-            route: "outside" | "cabin_continuous" | "cabin_with_joints";
-            /**
-             * Ends
-             * @default flared_or_crimped
-             * @enum {string}
-             */
-            clamps: "flared_or_crimped" | "rolled_edge" | "slotted_band";
+            head: string;
         };
         /**
          * Mark
@@ -1570,6 +1582,24 @@ export interface components {
             by: string;
         };
         /**
+         * PathLoss
+         * @description What one part of the path does at one state: flow through it, speed, pressure lost, height climbed.
+         */
+        PathLoss: {
+            /** Part */
+            part: string;
+            /** Kind */
+            kind: string;
+            /** Flow M3 S */
+            flow_m3_s: number;
+            /** Velocity M S */
+            velocity_m_s: number | null;
+            /** Loss Pa */
+            loss_pa: number;
+            /** Lift Pa */
+            lift_pa: number;
+        };
+        /**
          * PinRow
          * @description A pin of the control unit and what ended up on it.
          */
@@ -1606,14 +1636,14 @@ export interface components {
         };
         /**
          * Point
-         * @description One solved operating point. Pressures are gauge, at the part named.
+         * @description One solved state. Pressures are gauge, at the part named; `held_across_pa` is what the injector would see from a pump that keeps up.
          */
         Point: {
             /**
              * Name
              * @enum {string}
              */
-            name: "full" | "idle" | "crank";
+            name: "full" | "cruise" | "idle" | "hot_idle" | "prime" | "crank";
             /** Flow M3 S */
             flow_m3_s: number;
             /** Capacity M3 S */
@@ -1624,6 +1654,10 @@ export interface components {
             pump_pressure_pa: number;
             /** Rail Pressure Pa */
             rail_pressure_pa: number;
+            /** Across Pa */
+            across_pa: number;
+            /** Held Across Pa */
+            held_across_pa: number;
             /** Return Pressure Pa */
             return_pressure_pa: number;
             /** Regulator Open Pa */
@@ -1644,6 +1678,8 @@ export interface components {
             velocity_m_s: number;
             /** Return Velocity M S */
             return_velocity_m_s: number;
+            /** Inlet Margin M */
+            inlet_margin_m: number;
             /** Holds */
             holds: boolean;
         };
@@ -1738,6 +1774,65 @@ export interface components {
              * @enum {string}
              */
             reference: "manifold" | "open_air";
+        };
+        /**
+         * Run
+         * @description A run of tube or hose.
+         */
+        Run: {
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "run";
+            /**
+             * Material
+             * @enum {string}
+             */
+            material: "steel_tube" | "copper_nickel_tube" | "soft_alloy_tube" | "nylon_tube" | "30R6" | "30R7" | "30R9" | "30R10" | "30R14T2";
+            /** Bore */
+            bore: string;
+            /** Length */
+            length: string;
+            /**
+             * Rise
+             * @description Height of the far end above the near end.
+             * @default 0 m
+             */
+            rise: string;
+            /**
+             * Fittings
+             * @default []
+             */
+            fittings: components["schemas"]["Fittings"][];
+            /**
+             * Nearest to the exhaust
+             * @default null
+             */
+            exhaust_distance: string | null;
+            /**
+             * Heat shield there
+             * @default false
+             */
+            shielded: boolean;
+            /**
+             * Route
+             * @description Through the cabin only in continuous metal without joints.
+             * @default outside
+             * @enum {string}
+             */
+            route: "outside" | "cabin_continuous" | "cabin_with_joints";
+            /**
+             * Ends
+             * @default flared_or_crimped
+             * @enum {string}
+             */
+            clamps: "flared_or_crimped" | "rolled_edge" | "slotted_band";
+            /**
+             * Clipped every
+             * @default 300 mm
+             */
+            clips: string;
         };
         /**
          * SensorRow
@@ -1892,21 +1987,6 @@ export interface components {
             reading: string;
         };
         /**
-         * Strainer
-         * @description The coarse strainer before the pump.
-         */
-        Strainer: {
-            /** Pressure drop, clean */
-            pressure_drop: string;
-            /** at */
-            at_flow: string;
-            /**
-             * Fineness
-             * @description Coarse, about 100 um; a fine filter belongs after the pump.
-             */
-            fineness: string;
-        };
-        /**
          * Table
          * @description A table to type in: axes, values by row of load, unit and doubt. A curve has no load axis and one row.
          */
@@ -1936,8 +2016,8 @@ export interface components {
          */
         Tank: {
             /**
-             * Fuel surface above the pump's inlet
-             * @description At a quarter tank; below zero when the pump sits higher.
+             * Fuel surface above the pick-up
+             * @description At a quarter tank; in the tank, the pick-up is the pump's own inlet.
              * @default 0.1 m
              */
             head: string;
@@ -2419,11 +2499,13 @@ export interface components {
         FuelDepth: {
             /** Cases */
             cases: components["schemas"]["Case"][];
-            band: components["schemas"]["Band"];
+            shape: components["schemas"]["Shape"];
             /** Doubts */
             doubts: components["schemas"]["Doubt"][];
             /** Advice */
             advice: components["schemas"]["Advice"][];
+            /** Questions */
+            questions: components["schemas"]["Question"][];
             /** Shelf */
             shelf: components["schemas"]["ShelfPump"][];
             /** Shopping */
@@ -2456,24 +2538,38 @@ export interface components {
             cost: string;
         };
         /**
-         * Band
-         * @description The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold.
+         * Answer
+         * @description One answer: what its school says, whether this build has it, parts that appear and go, and what it does here.
          */
-        Band: {
-            /** Low */
-            low: number;
-            /** Middle */
-            middle: number;
-            /** High */
-            high: number;
-            /** Enough */
-            enough: number;
-            /** Draws */
-            draws: number;
-            /** Heights */
-            heights: number[];
-            /** Edges */
-            edges: number[];
+        Answer: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Now */
+            now: boolean;
+            /** Usual */
+            usual: boolean;
+            /** Appear */
+            appear: string[];
+            /** Go */
+            go: string[];
+            /** Effect */
+            effect: string;
+            /** Margin */
+            margin: number | null;
+            /** Stops */
+            stops: number | null;
+            /** Hours */
+            hours: number;
+            /** Cost */
+            cost: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
         };
         /**
          * Case
@@ -2543,6 +2639,30 @@ export interface components {
             unit: string;
             /** Note */
             note: string;
+        };
+        /**
+         * Question
+         * @description A question with its answers and the reason for the usual one.
+         */
+        Question: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why Usual */
+            why_usual: string;
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+        };
+        /**
+         * Shape
+         * @description How many draws lie between edges, the fullest as 1.
+         */
+        Shape: {
+            /** Heights */
+            heights: number[];
+            /** Edges */
+            edges: number[];
         };
         /**
          * ShelfPump

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
@@ -17,13 +17,11 @@ from .injectors import Injectors
 from .sensors import Sensors
 from .start import Start
 from .tune import Tune
+from .upgrade import UPGRADERS, upgrade
 from .wiring import Wiring
 
 FORMAT = "uphill-spark-build"
-VERSION = 1
-
-#: Upgraders by the version they start from: each takes a document of version n and returns one of version n + 1.
-UPGRADERS: dict[int, Callable[[dict[str, Any]], dict[str, Any]]] = {}
+VERSION = 2
 
 
 class Mark(Part):
@@ -39,7 +37,7 @@ class Build(Part):
     """A car on its way from carburettor to injection: what the person has, wants and measured."""
 
     format: Literal["uphill-spark-build"]
-    version: Literal[1]
+    version: Literal[2]
     name: Name = Field(title="Name")
     notes: Note = Field(default="", title="Notes")
     engine: Engine
@@ -72,6 +70,15 @@ def touches(a: str, b: str) -> bool:
 
 def parse(document: Any) -> Build:
     """A validated build from decoded JSON. Raises FormatError or BuildError, naming each field, what was given, what would do."""
+    try:
+        return Build.model_validate(upgraded(document))
+    except ValidationError as error:
+        problems = tuple(problem_of(e) for e in error.errors(include_url=False)[:20])
+        raise BuildError("The build cannot be taken as it is.", problems) from error
+
+
+def upgraded(document: Any) -> dict[str, Any]:
+    """The document at the present version, otherwise as it is: nothing in it has been checked. Raises FormatError if it is no build file."""
     if not isinstance(document, Mapping):
         raise FormatError(
             "This is not a build file: it should hold one JSON object.", (Problem("", type(document).__name__, "one JSON object"),)
@@ -84,14 +91,7 @@ def parse(document: Any) -> Build:
             "This build file is of a version that this program does not read.",
             (Problem("/version", _shown(version), f"a version from {min([VERSION, *UPGRADERS])} to {VERSION}"),),
         )
-    upgraded = dict(document)
-    while upgraded["version"] < VERSION:
-        upgraded = UPGRADERS[upgraded["version"]](upgraded)
-    try:
-        return Build.model_validate(upgraded)
-    except ValidationError as error:
-        problems = tuple(problem_of(e) for e in error.errors(include_url=False)[:20])
-        raise BuildError("The build cannot be taken as it is.", problems) from error
+    return upgrade(dict(document), VERSION)
 
 
 def json_schema() -> dict[str, Any]:
@@ -107,7 +107,10 @@ def _shown(value: Any) -> str:
 
 def problem_of(error: ErrorDetails) -> Problem:
     """One pydantic error as a Problem. Our own validators pass "pointer|given|wants" in the message."""
-    at = "".join(f"/{str(part).replace('~', '~0').replace('/', '~1')}" for part in error["loc"] if part != "[key]")
+    places = [str(part) for part in error["loc"] if part != "[key]"]
+    if places[:2] == ["fuel", "parts"] and len(places) > 3:
+        del places[3]  # the kind of part, by which pydantic chose what to hold it against
+    at = "".join(f"/{place.replace('~', '~0').replace('/', '~1')}" for place in places)
     given, message, kind = error["input"], error["msg"], error["type"]
     if kind == "value_error" and message.count("|") >= 2:
         below, shown, wants = message.removeprefix("Value error, ").split("|", 2)

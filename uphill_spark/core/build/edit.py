@@ -9,7 +9,7 @@ import jsonpatch
 import jsonpointer
 
 from ..errors import PatchError, Problem
-from .document import Build, parse
+from .document import Build, parse, upgraded
 
 MAX_OPERATIONS = 200
 Operation = dict[str, Any]
@@ -33,7 +33,8 @@ def apply_edit(document: dict[str, Any], patch: Any) -> tuple[dict[str, Any], li
     that does not fit and BuildError for a result that is not a build. `document` is left as it was.
     """
     operations = _checked(patch)
-    full = operations + _marks_after(document, touched(operations))
+    document = upgraded(document)
+    full = operations + _marks_after(document, touched(operations)) + _marks_of_removed(document, operations)
     try:
         edited = jsonpatch.apply_patch(copy.deepcopy(document), full)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, AttributeError) as error:
@@ -57,6 +58,14 @@ def _marks_after(document: dict[str, Any], paths: list[str]) -> list[Operation]:
                 now.update({rest: marks.get(pointer, {"kind": "assumed"}) for rest in _rest(document, pointer, path)})
     removed = [{"op": "remove", "path": f"/marks/{escape(p)}"} for p in marks if p not in now]
     return removed + [{"op": "add", "path": f"/marks/{escape(p)}", "value": mark} for p, mark in now.items() if p not in marks]
+
+
+def _marks_of_removed(document: Any, operations: list[Operation]) -> list[Operation]:
+    """Operations that take marks along with the parts of the build that are taken out. List entries go by number, so they are left alone."""
+    gone = [op["path"] for op in operations if op["op"] == "remove" and not op["path"].rsplit("/", 1)[-1].isdigit()]
+    assumed_above = {p for p, mark in document.get("marks", {}).items() if mark.get("kind") == "assumed" and p in gone}
+    below = [p for p in document.get("marks", {}) if p not in assumed_above and any(p == path or p.startswith(path + "/") for path in gone)]
+    return [{"op": "remove", "path": f"/marks/{escape(p)}"} for p in below]
 
 
 def _rest(document: Any, pointer: str, path: str) -> list[str]:

@@ -49,6 +49,9 @@ class Engine(Part):
     power: Power = Field(title="Power target")
     power_speed: Speed = Field(title="at", description="Engine speed at which the power target is made.")
     rev_limit: Speed = Field(title="Rev limit")
+    boost: Annotated[Quantity, Of("pressure", "0 kPa", "200 kPa", "60 kPa")] | None = Field(
+        default=None, title="Boost at full power", description="Manifold over ambient; empty without a blower."
+    )
     altitude: Annotated[Quantity, Of("length", "-400 m", "5000 m", "420 m")] = Field(title="Altitude at home")
     fuel: Fuel = Field(title="Fuel")
     bsfc: Annotated[Quantity, Of("specific consumption", "0.15 kg/kWh", "1.2 kg/kWh", "0.32 kg/kWh")] | None = Field(

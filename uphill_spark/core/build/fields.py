@@ -63,7 +63,12 @@ def _walk(
     if "$ref" in node:
         node = defs[node["$ref"].rsplit("/", 1)[-1]]
     if pointer:
-        found[pointer] = _info(node, outer, pointer, optional, defs)
+        info = _info(node, outer, pointer, optional, defs)
+        if pointer in found:  # the same key in another kind of part
+            info = info.model_copy(update={"options": list(dict.fromkeys([*found[pointer].options, *info.options]))})
+        found[pointer] = info
+    for option in node.get("oneOf", ()):
+        _walk({**outer, **option}, defs, pointer, found, outer)
     for key, below in node.get("properties", {}).items():
         _walk(below, defs, f"{pointer}/{key}", found)
     if isinstance(node.get("items"), dict) and found.get(pointer) and found[pointer].kind == "list":
@@ -86,7 +91,7 @@ def _info(node: dict[str, Any], outer: dict[str, Any], pointer: str, optional: b
         kind=_kind(node, defs),
         dimension=node.get("x-dimension"),
         example=str(examples[0]) if examples else None,
-        options=[str(option) for option in node.get("enum", [])],
+        options=[str(option) for option in node.get("enum", [node["const"]] if "const" in node else [])],
         optional=optional,
         at_least=node.get("x-at-least"),
         at_most=node.get("x-at-most"),

@@ -1,22 +1,24 @@
-"""The fuel system as fitted: pump and the wire to it, supply line, filter, regulator, return line."""
+"""The fuel system as fitted: tank, pump and the wire to it, regulator, and the path of parts between them."""
 
 from __future__ import annotations
 
 import itertools
+from functools import cached_property
 from typing import Annotated, Literal
 
-from pydantic import Field, field_validator
+from pydantic import Field, field_validator, model_validator
 
 from ..units import Of, Quantity
 from .base import Amps, Bore, Name, Part, Pressure, Rise, RunLength, SetPressure, Temperature, WireSize
+from .path import Scheme, Sections, check_path, cut
 
 FittingKind = Literal["entry", "exit", "elbow_90", "bend_90", "elbow_45", "tee_branch", "tee_run", "banjo"]
 LineMaterial = Literal["steel_tube", "copper_nickel_tube", "soft_alloy_tube", "nylon_tube", "30R6", "30R7", "30R9", "30R10", "30R14T2"]
 ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
 
 
-Scheme = Literal["return", "tank_regulator", "dead_head"]
 Fineness = Annotated[Quantity, Of("length", "1 um", "1 mm", "10 um")]
+Surface = Annotated[Quantity, Of("length", "-6 m", "6 m", "0.1 m")]
 RatedFlow = Annotated[Quantity, Of("volume flow", "1 L/h", "2000 L/h", "150 L/h")]
 
 
@@ -81,19 +83,24 @@ class PumpWire(Part):
 
 
 class Fittings(Part):
-    """A kind of fitting in a line and how many of it."""
+    """A kind of fitting in a run and how many of it."""
 
     kind: FittingKind = Field(title="Fitting")
     count: int = Field(ge=0, le=60, title="Count")
+    bore: Bore | None = Field(
+        default=None, title="Own bore", description="Drill size inside; the run's if left empty. It matters more than the hose's."
+    )
 
 
 Route = Literal["outside", "cabin_continuous", "cabin_with_joints"]
 Clamps = Literal["flared_or_crimped", "rolled_edge", "slotted_band"]
+ClipSpacing = Annotated[Quantity, Of("length", "50 mm", "3 m", "300 mm")]
 
 
-class Line(Part):
+class Run(Part):
     """A run of tube or hose."""
 
+    kind: Literal["run"] = Field(title="Kind")
     material: LineMaterial = Field(title="Material")
     bore: Bore = Field(title="Bore")
     length: RunLength = Field(title="Length")
@@ -107,23 +114,55 @@ class Line(Part):
     shielded: bool = Field(default=False, title="Heat shield there")
     route: Route = Field(default="outside", title="Route", description="Through the cabin only in continuous metal without joints.")
     clamps: Clamps = Field(default="flared_or_crimped", title="Ends")
+    clips: ClipSpacing = Field(default=Quantity("300 mm", 0.3), title="Clipped every", validate_default=True)
 
 
-class Strainer(Part):
-    """The coarse strainer before the pump."""
+class Filter(Part):
+    """A filter anywhere on the path: a coarse strainer before the pump, a fine one after it."""
 
-    pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "50 kPa", "1 kPa")] = Field(title="Pressure drop, clean")
-    at_flow: RatedFlow = Field(title="at")
-    fineness: Fineness = Field(title="Fineness", description="Coarse, about 100 um; a fine filter belongs after the pump.")
+    kind: Literal["filter"] = Field(title="Kind")
+    pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "300 kPa", "12 kPa")] = Field(title="Pressure drop, clean")
+    at_flow: RatedFlow = Field(title="at a flow of")
+    fluid: Literal["petrol", "working_fuel"] = Field(default="petrol", title="Rated with", description="Thicker fuel drops more.")
+    fineness: Fineness = Field(
+        default=Quantity("10 um", 10e-6),
+        title="Fineness",
+        description="About 100 um before the pump, 10 um after it for injectors.",
+        validate_default=True,
+    )
+    due: bool = Field(default=False, title="Due for change", description="A filter that is due drops about three times as much.")
+
+
+class CheckValve(Part):
+    """A valve that lets fuel one way only, so that the line stays full."""
+
+    kind: Literal["check_valve"] = Field(title="Kind")
+    opens_at: Annotated[Quantity, Of("pressure", "0 kPa", "100 kPa", "3 kPa")] = Field(title="Opens at")
+    pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "200 kPa", "5 kPa")] = Field(
+        title="Pressure drop", description="Over what opens it."
+    )
+    at_flow: RatedFlow = Field(title="at a flow of")
+
+
+class Damper(Part):
+    """A damper that takes the pulses of pump and injectors out of the line."""
+
+    kind: Literal["damper"] = Field(title="Kind")
+    pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "200 kPa", "2 kPa")] = Field(title="Pressure drop")
+    at_flow: RatedFlow = Field(title="at a flow of")
+
+
+PathPart = Annotated[Run | Filter | CheckValve | Damper, Field(discriminator="kind")]
+PartName = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 
 
 class Tank(Part):
     """The tank, and the fuel in it at its worst."""
 
-    head: Rise = Field(
+    head: Surface = Field(
         default=Quantity("0.1 m", 0.1),
-        title="Fuel surface above the pump's inlet",
-        description="At a quarter tank; below zero when the pump sits higher.",
+        title="Fuel surface above the pick-up",
+        description="At a quarter tank; in the tank, the pick-up is the pump's own inlet.",
         validate_default=True,
     )
     vent_drop: Annotated[Quantity, Of("pressure", "0 kPa", "20 kPa", "0.5 kPa")] = Field(
@@ -148,19 +187,9 @@ class Lift(Part):
     name: Name = Field(title="Lift pump")
     flow: Annotated[Quantity, Of("volume flow", "5 L/h", "2000 L/h", "120 L/h")] = Field(title="Flow at its own voltage")
     usable: Annotated[Quantity, Of("volume", "0.1 L", "20 L", "1.5 L")] = Field(title="Surge tank, usable")
-    return_to: Literal["surge_tank", "main_tank"] = Field(default="surge_tank", title="Injection return goes to")
-
-
-class Filter(Part):
-    """The fine filter after the pump."""
-
-    pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "300 kPa", "12 kPa")] = Field(title="Pressure drop, clean")
-    at_flow: RatedFlow = Field(title="at")
-    fluid: Literal["petrol", "working_fuel"] = Field(default="petrol", title="Rated with", description="Thicker fuel drops more.")
-    fineness: Fineness = Field(
-        default=Quantity("10 um", 10e-6), title="Fineness", description="10 um after the pump for injectors.", validate_default=True
+    head: Surface = Field(
+        default=Quantity("0.1 m", 0.1), title="Fuel in it above its outlet", description="Running full.", validate_default=True
     )
-    due: bool = Field(default=False, title="Due for change", description="A filter that is due drops about three times as much.")
 
 
 class Regulator(Part):
@@ -173,19 +202,38 @@ class Regulator(Part):
 class FuelSystem(Part):
     """From tank to rail and back."""
 
-    scheme: Scheme = Field(
-        default="return", title="Scheme", description="Return from the rail; regulator at the tank; or dead-head, no return."
-    )
     design_margin: Annotated[Quantity, Of("ratio", "1:1", "5:1", "1.2:1")] = Field(
         default=Quantity("1.2", 1.2), title="Margin wanted", description="Pump capacity over need at full power.", validate_default=True
     )
     tank: Tank = Field(default=Tank(), title="Tank")
     lift: Lift | None = Field(default=None, title="Lift pump and surge tank")
-    strainer: Strainer | None = Field(default=None, title="Strainer before the pump")
-    suction: Line | None = Field(default=None, title="Suction line")
     pump: Pump
     wire: PumpWire
-    supply: Line
-    filter: Filter
     regulator: Regulator
-    return_line: Line
+    path: list[PartName] = Field(
+        max_length=60, title="Path", description="Names in the order in which fuel meets them, from the tank to the rail and back."
+    )
+    parts: dict[PartName, PathPart] = Field(max_length=50, title="Parts on the path")
+
+    @model_validator(mode="after")
+    def _strung(self) -> FuelSystem:
+        check_path(self.path, self.parts, self.lift is not None)
+        return self
+
+    @cached_property
+    def sections(self) -> Sections:
+        """The path cut at pump, rail and regulator."""
+        return cut(self.path)
+
+    @property
+    def scheme(self) -> Scheme:
+        """Return from the rail, regulator before the rail, or dead-head: read off the path."""
+        return self.sections.scheme
+
+    def runs(self, names: tuple[str, ...]) -> dict[str, Run]:
+        """The runs of tube and hose among `names`."""
+        return {name: part for name in names if isinstance(part := self.parts[name], Run)}
+
+    def filters(self, names: tuple[str, ...]) -> dict[str, Filter]:
+        """The filters among `names`."""
+        return {name: part for name in names if isinstance(part := self.parts[name], Filter)}

@@ -53,17 +53,19 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
     "ENG-05", "/engine/power", "Power target against engine size", figure="engine.bmep", source="mean effective pressure; Heywood, ch. 2.7"
 )
 def believable(w: Worked, say: Say) -> Iterator[Finding]:
-    bar = w.engine.bmep_pa / 1e5
+    boost = w.build.engine.boost
+    bar = w.engine.bmep_pa / 1e5 / (1 + (boost.si if boost else 0.0) / w.engine.ambient_pressure_pa)
+    blown = ", per bar of air it breathes" if boost and boost.si else ""
     severity: Severity = "stop" if bar > 13 else "sort_out" if bar > 11.5 else "watch" if bar > 10.5 else "sound"
     if severity == "sound":
-        yield say(severity, f"{bar:.1f} bar mean effective pressure is within 8 to 10.5 bar, usual without a blower.", limit=10.5)
+        yield say(severity, f"{bar:.1f} bar mean effective pressure{blown} is within 8 to 10.5 bar, usual without a blower.", limit=10.5)
     else:
         word = {
             "watch": "a very good engine",
             "sort_out": "more than nearly any road engine gives",
             "stop": "not believable on pump petrol without a blower",
         }
-        yield say(severity, f"{bar:.1f} bar mean effective pressure is {word[severity]}; parts would be sized for power that is not there.",
+        yield say(severity, f"{bar:.1f} bar mean effective pressure{blown} is {word[severity]}; parts would be sized for power that is not there.",
                   "Lower the power target or check displacement and the speed of full power.", limit={"watch": 10.5, "sort_out": 11.5, "stop": 13.0}[severity],
                   settle="a rolling-road or acceleration figure")  # fmt: skip
 

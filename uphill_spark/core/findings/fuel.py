@@ -15,7 +15,8 @@ L_H = 3.6e6  # m3/s to L/h
 def capacity(w: Worked, say: Say) -> Iterator[Finding]:
     f, wanted = w.fuel, w.build.fuel.design_margin.si
     full = f.points["full"]
-    got = f"{full.flow_m3_s * L_H:.0f} L/h at {full.rail_pressure_pa / 1e3:.0f} kPa against {f.need_m3_s * L_H:.0f} L/h needed"
+    kept = (full.held_across_pa + full.rail_pressure_pa - full.across_pa) / 1e3
+    got = f"{full.capacity_m3_s * L_H:.0f} L/h at {kept:.0f} kPa against {f.need_m3_s * L_H:.0f} L/h needed"
     if f.margin_full >= wanted:
         yield say("sound", f"The pump gives {got}.", limit=wanted)
         return
@@ -26,7 +27,8 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
         else "Fit a larger pump, or lower what the engine is asked for."
     )
     if f.margin_full < 1.0:
-        yield say("stop", f"The pump gives {got}: the engine goes lean at full power.", do, limit=1.0)
+        sag = f"the rail sags to {full.rail_pressure_pa / 1e3:.0f} kPa and the engine goes lean at full power"
+        yield say("stop", f"The pump gives {got}: {sag}.", do, limit=1.0)
     else:
         yield say("watch", f"The pump gives {got}: little is left for a dirty filter or a tired battery.", do, limit=wanted)
 
@@ -44,23 +46,34 @@ def wiring(w: Worked, say: Say) -> Iterator[Finding]:
         )
 
 
-@check("FUEL-04", "/fuel/supply", "Supply line", figure="fuel.supply.velocity.full", source="Darcy-Weisbach, Churchill (1977)")
+@check("FUEL-04", "/fuel/parts", "Supply line", figure="fuel.supply.velocity.full", source="Darcy-Weisbach, Churchill (1977)")
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
     full = w.fuel.points["full"]
     loss, v = full.line_loss_pa / 1e3, full.velocity_m_s
     why = f"Fuel runs at {v:.1f} m/s and loses {loss:.0f} kPa on the way to the rail."
     severity: Severity = "sort_out" if loss > 60 or v > 5 else "watch" if loss > 30 or v > 2.5 else "sound"
-    yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=2.5)
+    worst = max(
+        (x for x in w.fuel.grades["full"].losses if x.part in w.build.fuel.sections.to_rail and x.kind == "run"),
+        key=lambda x: x.loss_pa,
+        default=None,
+    )
+    yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=2.5,
+              at=f"/fuel/parts/{worst.part}" if worst else "/fuel/parts")  # fmt: skip
 
 
-@check("FUEL-06", "/fuel/return_line", "Return line at idle", figure="fuel.return.pressure.idle", source="Darcy-Weisbach, Churchill (1977)")
+@check("FUEL-06", "/fuel/parts", "Return line at idle", figure="fuel.return.pressure.idle", source="Darcy-Weisbach, Churchill (1977)")
 def back(w: Worked, say: Say) -> Iterator[Finding]:
     idle = w.fuel.points["idle"]
     kpa = idle.return_pressure_pa / 1e3
+    back_runs = list(w.build.fuel.runs(w.build.fuel.sections.from_rail))
+    at = f"/fuel/parts/{back_runs[0]}" if back_runs else "/fuel/path"
     severity: Severity = "sort_out" if w.fuel.idle_rail_creep_pa > 1e3 else grade(kpa, 15, 30)
     if severity == "sound":
         yield say(
-            severity, f"{kpa:.0f} kPa in the return at idle, nearly all of the pump's flow: the regulator stays in charge.", limit=15.0
+            severity,
+            f"{kpa:.0f} kPa in the return at idle, nearly all of the pump's flow: the regulator stays in charge.",
+            limit=15.0,
+            at=at,
         )
         return
     creep = w.fuel.idle_rail_creep_pa / 1e3
@@ -74,18 +87,18 @@ def back(w: Worked, say: Say) -> Iterator[Finding]:
         f"{kpa:.0f} kPa in the return at idle.{more}",
         "Fit a larger return line, with fewer elbows and banjos, entering below the fuel.",
         limit=30.0 if severity == "sort_out" else 15.0,
+        at=at,
     )
 
 
-@check("FUEL-09", "/fuel/supply/material", "Hose and tube class", source="SAE J30; working pressure 1.5 times the highest seen")
+@check("FUEL-09", "/fuel/parts", "Hose and tube class", source="SAE J30; working pressure 1.5 times the highest seen")
 def materials(w: Worked, say: Say) -> Iterator[Finding]:
     needed = 1.5 * w.fuel.highest_pressure_pa
     alcohol = fuels()[w.build.engine.fuel].alcohol
     bad = False
-    for at, line, pressurised in (
-        ("/fuel/supply/material", w.build.fuel.supply, True),
-        ("/fuel/return_line/material", w.build.fuel.return_line, False),
-    ):
+    f = w.build.fuel
+    for name, line in f.runs((*f.sections.under_pressure, *f.sections.back)).items():
+        at, pressurised = f"/fuel/parts/{name}/material", name in f.sections.under_pressure
         data = lines()[line.material]
         why = ""
         if pressurised and not data.pressure_side:
@@ -103,7 +116,7 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
                 at=at,
             )
     if not bad:
-        yield say("sound", f"Both lines stand 1.5 times the highest pressure, {needed / 1e3:.0f} kPa, and {w.build.engine.fuel}.")
+        yield say("sound", f"All lines stand 1.5 times the highest pressure, {needed / 1e3:.0f} kPa, and {w.build.engine.fuel}.")
 
 
 @check(

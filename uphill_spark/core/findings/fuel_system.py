@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..build.fuel import Run
+from ..reference import lines
 from ..units import from_si
 from ..worked import Worked
-from .base import Finding, Say, check, grade
+from .base import Finding, Say, Severity, check, grade
 
 L_H = 3.6e6  # m3/s to L/h
 SUCTION_SPEED = 1.0  # m/s, guide for a suction line
+HOSE = 1.0  # m, a reference hose longer than this lags behind the manifold
+CLIPS = 0.3  # m between clips
 FINE, COARSE = 25e-6, 60e-6  # m: coarser than this is too coarse after the pump, finer than that too fine before it
 
 
@@ -22,10 +26,12 @@ FINE, COARSE = 25e-6, 60e-6  # m: coarser than this is too coarse after the pump
 )
 def reserve(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.fuel
-    if f.crank_margin < 1.2:
+    crank = f.points["crank"]
+    share = crank.capacity_m3_s / crank.demand_m3_s
+    if share < 1.2:
         yield say(
             "watch",
-            f"While cranking at 10 V the pump gives {f.crank_margin:.1f} times what starting takes.",
+            f"While cranking at 10 V the pump gives {share:.1f} times what starting takes.",
             "Thicker wire to the pump, or a relay near it.",
             figure="fuel.margin.crank",
             limit=1.2,
@@ -41,16 +47,16 @@ def reserve(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"Even at 11.8 V with a filter due for change the pump gives {f.tired_margin:.1f} times the need.", limit=1.0)
 
 
-@check("FUEL-05", "/fuel/supply/bore", "Lines against the pump's ports", source="a line is never smaller than the port that it is on")
+@check("FUEL-05", "/fuel/parts", "Lines against the pump's ports", source="a line is never smaller than the port that it is on")
 def ports(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
-    pairs = [("/fuel/supply/bore", "supply line", f.supply.bore, "outlet", f.pump.outlet_bore)]
-    if f.suction is not None:
-        pairs.append(("/fuel/suction/bore", "suction line", f.suction.bore, "inlet", f.pump.inlet_bore))
-    known = [(at, name, bore, port, own) for at, name, bore, port, own in pairs if own is not None]
-    small = [x for x in known if x[4] is not None and x[2].si < x[4].si * 0.99]
-    for at, name, bore, port, own in small:
-        yield say("sort_out", f"The {name}, {bore}, is smaller than the pump's {port}, {own}.", f"Fit a {name} of {own} or more.", at=at)
+    small = False
+    for names, port, own in ((f.sections.suction, "inlet", f.pump.inlet_bore), (f.sections.to_rail, "outlet", f.pump.outlet_bore)):
+        for name, run in f.runs(names).items():
+            if own is not None and run.bore.si < own.si * 0.99:
+                small, line = True, name.replace("_", " ")
+                yield say("sort_out", f"The {line} line, {run.bore}, is smaller than the pump's {port}, {own}.".replace("line line", "line"),
+                          f"Fit {own} or more.", at=f"/fuel/parts/{name}/bore")  # fmt: skip
     if f.pump.outlet_bore is None:
         yield say(
             "unknown",
@@ -72,8 +78,8 @@ def vapour(w: Worked, say: Say) -> Iterator[Finding]:
         yield say(
             "unknown",
             "The pump sits outside and its suction line is not described.",
-            "Enter bore, length and fittings from tank to pump.",
-            at="/fuel/suction",
+            "Put the hose from tank to pump on the path, with its bore, length and fittings.",
+            at="/fuel/path",
             settle="suction line",
             limit=1.5,
         )
@@ -104,14 +110,18 @@ def place(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", "In the tank: cool, primed and quiet.")
         return
     wrong: list[tuple[str, str]] = []
-    if f.tank.head.si < 0:
-        wrong.append(("/fuel/tank/head", f"it sits {-f.tank.head.si * 100:.0f} cm above the fuel"))
-    if f.suction is not None and any(x.kind == "elbow_90" and x.count for x in f.suction.fittings):
-        wrong.append(("/fuel/suction/fittings", "an elbow sits before it"))
-    if w.fuel.inlet.suction_velocity_m_s > SUCTION_SPEED:
-        wrong.append(("/fuel/suction/bore", f"fuel is drawn at {w.fuel.inlet.suction_velocity_m_s:.1f} m/s"))
-    if f.strainer is not None and f.strainer.fineness.si < COARSE:
-        wrong.append(("/fuel/strainer/fineness", f"a filter of {f.strainer.fineness} sits before it"))
+    inlet, suction = w.fuel.inlet, f.sections.suction
+    if inlet.head_m < 0:
+        wrong.append(("/fuel/lift/head" if f.lift else "/fuel/tank/head", f"it sits {-inlet.head_m * 100:.0f} cm above the fuel"))
+    for name, run in f.runs(suction).items():
+        if any(x.kind == "elbow_90" and x.count for x in run.fittings):
+            wrong.append((f"/fuel/parts/{name}/fittings", "an elbow sits before it"))
+    if inlet.suction_velocity_m_s > SUCTION_SPEED:
+        at = next(iter(f.runs(suction)))
+        wrong.append((f"/fuel/parts/{at}/bore", f"fuel is drawn at {inlet.suction_velocity_m_s:.1f} m/s"))
+    for name, part in f.filters(suction).items():
+        if part.fineness.si < COARSE:
+            wrong.append((f"/fuel/parts/{name}/fineness", f"a filter of {part.fineness} sits before it"))
     if wrong:
         told = "; ".join(text for _, text in wrong)
         yield say(
@@ -126,7 +136,7 @@ def place(w: Worked, say: Say) -> Iterator[Finding]:
 
 @check("FUEL-10", "/fuel/tank/return_enters", "Where the return enters the tank", source="free-falling return whips air into the fuel")
 def entry(w: Worked, say: Say) -> Iterator[Finding]:
-    if w.build.fuel.scheme != "dead_head" and w.build.fuel.tank.return_enters == "above_fuel":
+    if w.build.fuel.sections.ends == "tank" and w.build.fuel.tank.return_enters == "above_fuel":
         yield say(
             "sort_out",
             "The return falls into the tank above the fuel and whips air into it.",
@@ -136,42 +146,48 @@ def entry(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", "Nothing falls into the fuel from above.")
 
 
-@check("FUEL-11", "/fuel/filter", "Filters", source="about 100 um before the pump, 10 um after it for injectors")
+@check("FUEL-11", "/fuel/parts", "Filters", source="about 100 um before the pump, 10 um after it for injectors")
 def filters(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
+    before, after = f.filters(f.sections.suction), f.filters(f.sections.to_rail)
     wrong: list[tuple[str, str, str]] = []
-    if f.filter.due:
-        wrong.append(
-            (
-                "/fuel/filter/due",
-                "The filter after the pump is due: it drops about three times as much.",
-                "Change it. Depressurise first; fuel on hot parts burns.",
+    for name, part in after.items():
+        if part.due:
+            wrong.append(
+                (
+                    f"/fuel/parts/{name}/due",
+                    "The filter after the pump is due: it drops about three times as much.",
+                    "Change it. Depressurise first; fuel on hot parts burns.",
+                )
             )
+    finest = min(after.items(), key=lambda x: x[1].fineness.si, default=None)
+    if finest is None:
+        wrong.append(
+            ("/fuel/path", "No filter between pump and rail: what the pump sheds goes into the injectors.", "Fit 10 um after the pump.")
         )
-    if f.filter.fineness.si > FINE:
+    elif finest[1].fineness.si > FINE:
         wrong.append(
             (
-                "/fuel/filter/fineness",
-                f"{f.filter.fineness} after the pump lets through what blocks an injector.",
+                f"/fuel/parts/{finest[0]}/fineness",
+                f"{finest[1].fineness} after the pump lets through what blocks an injector.",
                 "Fit 10 um after the pump.",
             )
         )
-    if f.pump.place == "external" and f.strainer is None:
-        wrong.append(
-            ("/fuel/strainer", "Nothing keeps rust and sealer out of the pump.", "Fit a coarse strainer, about 100 um, before it.")
-        )
-    if f.strainer is not None and f.strainer.fineness.si < COARSE:
-        wrong.append(
-            (
-                "/fuel/strainer/fineness",
-                f"{f.strainer.fineness} before the pump starves it when it loads up.",
-                "Fit about 100 um before the pump, the fine filter after it.",
+    if f.pump.place == "external" and not before:
+        wrong.append(("/fuel/path", "Nothing keeps rust and sealer out of the pump.", "Fit a coarse strainer, about 100 um, before it."))
+    for name, part in before.items():
+        if part.fineness.si < COARSE:
+            wrong.append(
+                (
+                    f"/fuel/parts/{name}/fineness",
+                    f"{part.fineness} before the pump starves it when it loads up.",
+                    "Fit about 100 um before the pump, the fine filter after it.",
+                )
             )
-        )
     for at, why, do in wrong:
         yield say("sort_out", why, do, at=at)
-    if not wrong:
-        yield say("sound", f"{f.filter.fineness} after the pump, nothing fine before it.")
+    if not wrong and finest:
+        yield say("sound", f"{finest[1].fineness} after the pump, nothing fine before it.")
 
 
 @check(
@@ -183,16 +199,28 @@ def filters(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def regulator(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
-    if f.scheme == "tank_regulator" and f.regulator.reference == "manifold":
+    ahead = sum(run.length.si for run in f.runs(f.sections.between).values()) if f.sections.regulator_first else 0.0
+    if ahead > HOSE and f.regulator.reference == "manifold":
         yield say(
             "sort_out",
-            "A regulator at the tank cannot follow the manifold through a hose as long as the car.",
+            f"A regulator {ahead:.1f} m from the rail cannot follow the manifold through a hose as long.",
             "Leave it open to air and let the control unit work out the difference.",
             at="/fuel/regulator/reference",
         )
         return
-    ratio = w.fuel.across_full_pa / w.build.injectors.rated_at.si
-    text = f"{w.fuel.across_full_pa / 1e3:.0f} kPa across injectors that are rated at {w.build.injectors.rated_at}"
+    full, rated = w.fuel.points["full"], w.build.injectors.rated_at
+    boost = w.build.engine.boost
+    if boost and boost.si > 0 and f.regulator.reference == "open_air":
+        left = full.held_across_pa / f.regulator.set_pressure.si
+        yield say(
+            "stop" if left < 0.6 else "sort_out",
+            f"{boost} of boost pushes back: {left:.0%} of the set pressure is left across the injectors at full power.",
+            "Let the regulator's spring side see the manifold.",
+            at="/fuel/regulator/reference",
+        )
+        return
+    ratio = full.held_across_pa / rated.si
+    text = f"{full.held_across_pa / 1e3:.0f} kPa across injectors that are rated at {rated}"
     if ratio < 0.6:
         yield say(
             "stop",
@@ -223,12 +251,13 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
     if lift is None or margin is None or seconds is None:
         yield say("sound", "No surge tank in this build.")
         return
-    if lift.return_to == "main_tank":
+    led_away = w.build.fuel.sections.ends == "tank"
+    if led_away:
         yield say(
             "sort_out",
             "The injection return goes to the main tank, so the lift pump has to make up the injection pump's whole flow.",
             "Lead the return back to the surge tank; let only its overflow go to the main tank.",
-            at="/fuel/lift/return_to",
+            at="/fuel/path",
         )
     if margin < 1.0:
         yield say(
@@ -238,7 +267,7 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
             at="/fuel/lift/flow",
             limit=1.0,
         )
-    elif lift.return_to == "surge_tank":
+    elif not led_away:
         yield say("sound" if seconds >= 10 else "watch", f"The lift pump gives {margin:.1f} times the need; with the pick-up bare the surge tank covers {seconds:.0f} s at full power.",
                   "" if seconds >= 10 else "A larger surge tank covers a longer bend.", limit=1.0)  # fmt: skip
 
@@ -273,7 +302,7 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
             "sort_out",
             f"The relief valve opens at {own}, above the hose's {hose / 1e3:.0f} kPa.",
             "Fit tube or hose that stands it: a blocked line would burst it. Fire.",
-            at="/fuel/supply/material",
+            at="/fuel/parts",
         )
     else:
         yield say("sound", f"Relief at {own}, work at {worst / 1e3:.0f} kPa.")
@@ -281,59 +310,71 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
 
 @check(
     "FUEL-16",
-    "/fuel/supply/exhaust_distance",
+    "/fuel/parts",
     "Routes of the lines",
-    source="100 mm from the exhaust; through the cabin in continuous metal only",
+    source="100 mm from the exhaust; through the cabin in continuous metal only; clipped every 300 mm",
 )
 def routes(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
+    cut = f.sections
     bad = False
-    for at, name, line in (("/fuel/supply", "supply", f.supply), ("/fuel/return_line", "return", f.return_line)):
-        if f.scheme == "dead_head" and name == "return":
-            continue
-        if line.route == "cabin_with_joints":
+    for name, run in f.runs((*cut.lift, *cut.suction, *cut.to_rail, *cut.from_rail)).items():
+        for severity, why, do, last, settle in _route(name.replace("_", " "), run, ask=name not in cut.suction):
             bad = True
-            yield say(
-                "stop",
-                f"The {name} line runs through the cabin with joints in it.",
-                "Outside, or in one piece of metal tube without a joint.",
-                at=f"{at}/route",
-            )
-        if line.clamps == "slotted_band":
-            bad = True
-            yield say(
-                "sort_out",
-                f"Slotted-band clamps on the {name} line cut hose and loosen.",
-                "Rolled-edge injection clamps, or crimped ends.",
-                at=f"{at}/clamps",
-            )
-        if line.exhaust_distance is None:
-            bad = True
-            yield say(
-                "unknown",
-                f"How near the {name} line comes to the exhaust is not given.",
-                "Measure the nearest place.",
-                at=f"{at}/exhaust_distance",
-                settle="a ruler under the car, exhaust cold, car on stands",
-            )
-        elif line.exhaust_distance.si < 0.05:
-            bad = True
-            yield say(
-                "stop",
-                f"The {name} line passes {line.exhaust_distance} from the exhaust: it boils, and a leak burns.",
-                "Move it to 100 mm or more.",
-                at=f"{at}/exhaust_distance",
-            )
-        elif line.exhaust_distance.si < 0.1:
-            bad = True
-            yield say(
-                "watch" if line.shielded else "sort_out",
-                f"The {name} line passes {line.exhaust_distance} from the exhaust{', behind a shield' if line.shielded else ''}.",
-                "Move it to 100 mm, or fit a heat shield.",
-                at=f"{at}/exhaust_distance",
-            )
+            yield say(severity, why, do, at=f"/fuel/parts/{name}/{last}", settle=settle or None)
     if not bad:
-        yield say("sound", "Lines keep clear of the exhaust and of the cabin, with sound ends.")
+        yield say("sound", "Lines keep clear of the exhaust and of the cabin, clipped, with sound ends.")
+
+
+def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, str, str, str]]:
+    """What is wrong with a run's route: severity, why, what to do, the field, what would settle it."""
+    line = name if name.endswith("line") else f"{name} line"
+    metal = run.material in ("steel_tube", "copper_nickel_tube")
+    if run.route == "cabin_with_joints" or (run.route == "cabin_continuous" and not metal):
+        what = "with joints in it" if run.route == "cabin_with_joints" else f"in {lines()[run.material].label}"
+        yield "stop", f"The {line} runs through the cabin {what}.", "Outside, or in one piece of metal tube without a joint.", "route", ""
+    if run.clamps == "slotted_band":
+        yield (
+            "sort_out",
+            f"Slotted-band clamps on the {line} cut hose and loosen.",
+            "Rolled-edge injection clamps, or crimped ends.",
+            "clamps",
+            "",
+        )
+    if run.clips.si > CLIPS * 1.05 and run.length.si > CLIPS:
+        yield (
+            "sort_out" if run.clips.si > 2 * CLIPS else "watch",
+            f"The {line} is clipped every {run.clips}: it swings and chafes.",
+            "Clip it every 300 mm, clear of the drive shaft, suspension travel and belts.",
+            "clips",
+            "",
+        )
+    near = run.exhaust_distance
+    if near is None and ask:
+        yield (
+            "unknown",
+            f"How near the {line} comes to the exhaust is not given.",
+            "Measure the nearest place.",
+            "exhaust_distance",
+            "a ruler under the car, exhaust cold, car on stands",
+        )
+    elif near is not None and near.si < 0.05:
+        yield (
+            "stop",
+            f"The {line} passes {near} from the exhaust: it boils, and a leak burns.",
+            "Move it to 100 mm or more.",
+            "exhaust_distance",
+            "",
+        )
+    elif near is not None and near.si < 0.1:
+        shield = ", behind a shield" if run.shielded else ""
+        yield (
+            "watch" if run.shielded else "sort_out",
+            f"The {line} passes {near} from the exhaust{shield}.",
+            "Move it to 100 mm, or fit a heat shield.",
+            "exhaust_distance",
+            "",
+        )
 
 
 @check(

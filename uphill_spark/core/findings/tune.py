@@ -69,8 +69,8 @@ def reach(w: Worked, say: Say) -> Iterator[Finding]:
             "Fit larger injectors, or lower the rev limit and the filling at the top.",
             limit=1.0,
         )
-    elif asked > full.flow_m3_s:
-        yield say("stop", f"The table asks for {asked * 3.6e6:.0f} L/h at full power, the pump gives {full.flow_m3_s * 3.6e6:.0f} L/h.", "Mend the pump, its wire or its line first.", at="/fuel/pump",
+    elif asked > full.capacity_m3_s:
+        yield say("stop", f"The table asks for {asked * 3.6e6:.0f} L/h at full power, the pump gives {full.capacity_m3_s * 3.6e6:.0f} L/h.", "Mend the pump, its wire or its line first.", at="/fuel/pump",
                   figure="fuel.pump.flow.full", limit=round(asked * 3.6e6, 3))  # fmt: skip
     else:
         yield say(

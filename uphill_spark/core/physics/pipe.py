@@ -1,4 +1,4 @@
-"""Flow in a line: friction, fittings, filters, height."""
+"""Flow in a line: friction, fittings, filters, valves, height. The same equations for one flow and for many at once."""
 
 from __future__ import annotations
 
@@ -13,6 +13,20 @@ from numpy.typing import NDArray
 Array = NDArray[np.float64]
 
 G = 9.80665
+LEAST_REYNOLDS = 1e-6  # below this a flow is no flow; keeps the friction equation finite
+
+
+@dataclass(frozen=True, slots=True)
+class Arithmetic:
+    """The operations that differ between one number and an array of them."""
+
+    log: Callable[[Any], Any]
+    larger: Callable[[Any, Any], Any]
+    smaller: Callable[[Any, Any], Any]
+
+
+ONE = Arithmetic(math.log, max, min)
+MANY = Arithmetic(np.log, np.maximum, np.minimum)
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,41 +52,47 @@ class Run:
         return flow / (math.pi * self.bore**2 / 4)
 
 
-def friction_factor(reynolds: float, relative_roughness: float) -> float:
+def friction_factor(reynolds: Any, relative_roughness: Any, how: Arithmetic = ONE) -> Any:
     """Darcy friction factor [-], laminar to turbulent in one equation (Churchill, 1977, Chem. Eng. 84(24)).
 
-    Reynolds number above 0; relative roughness 0 to 0.05.
+    Reynolds number above 0; relative roughness 0 to 0.05. Numbers, or arrays with `how` MANY.
 
     >>> round(friction_factor(1000.0, 0.0), 4)
     0.064
     """
-    return float(_churchill(reynolds, relative_roughness, math.log))
+    one = 1 / reynolds
+    rough = -2.457 * how.log((7 * one) ** 0.9 + 0.27 * relative_roughness)
+    both = _fourth(_fourth(rough)) + _fourth(_fourth(37530 * one))
+    laminar = _fourth(8 * one)
+    return 8 * (laminar * laminar * laminar + both**-1.5) ** (1 / 12)
 
 
-def friction_factors(reynolds: Array, relative_roughness: Array) -> Array:
-    """The same for arrays of Reynolds numbers and relative roughness, element by element."""
-    return np.asarray(_churchill(reynolds, relative_roughness, np.log), dtype=np.float64)
+def _fourth(x: Any) -> Any:
+    """x to the fourth: far quicker than a general power where there are many."""
+    square = x * x
+    return square * square
 
 
-def _churchill(reynolds: Any, relative_roughness: Any, log: Callable[[Any], Any]) -> Any:
-    a = (2.457 * log(1 / ((7 / reynolds) ** 0.9 + 0.27 * relative_roughness))) ** 16
-    b = (37530 / reynolds) ** 16
-    return 8 * ((8 / reynolds) ** 12 + 1 / (a + b) ** 1.5) ** (1 / 12)
+def line_loss(run: Run, flow: Any, liquid: Liquid, how: Arithmetic = ONE, bore: Any = 1.0, k: Any = 1.0) -> Any:
+    """Pressure lost [Pa] to friction and fittings at a flow [m3/s] >= 0 (Darcy-Weisbach). Height is not in it.
+
+    `bore` and `k` are factors on the run's bore and on its loss coefficients, for their doubt.
+    """
+    diameter = run.bore * bore
+    v = flow / (math.pi / 4 * diameter * diameter)
+    reynolds = how.larger(v * diameter * (liquid.density / liquid.viscosity), LEAST_REYNOLDS)
+    f = friction_factor(reynolds, run.roughness / diameter, how)
+    return (f * (run.length / diameter) + run.k_sum * k) * (v * v) * (liquid.density / 2)
 
 
-def line_loss(run: Run, flow: float, liquid: Liquid) -> float:
-    """Pressure lost [Pa] to friction and fittings at a flow [m3/s] >= 0 (Darcy-Weisbach). Height is not in it."""
-    if flow <= 1e-12:
-        return 0.0
-    v = run.velocity(flow)
-    reynolds = liquid.density * v * run.bore / liquid.viscosity
-    f = friction_factor(reynolds, run.roughness / run.bore)
-    return (f * run.length / run.bore + run.k_sum) * liquid.density * v**2 / 2
-
-
-def filter_loss(rated_drop: float, rated_flow: float, flow: float, viscosity_ratio: float, due: bool = False) -> float:
+def filter_loss(rated_drop: float, rated_flow: float, flow: Any, viscosity_ratio: float, due: bool = False) -> Any:
     """Pressure lost [Pa] in a fine filter: laminar, so linear in flow and viscosity (Darcy); three times as much when due."""
     return rated_drop * flow / rated_flow * viscosity_ratio * (3.0 if due else 1.0)
+
+
+def orifice_loss(rated_drop: float, rated_flow: float, flow: Any) -> Any:
+    """Pressure lost [Pa] in a valve, damper or other narrow place: turbulent, so with the square of flow."""
+    return rated_drop * (flow / rated_flow) ** 2
 
 
 def head(liquid: Liquid, rise: float) -> float:

@@ -67,14 +67,13 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult) -> InjectorsR
     kind, given = flow_si(i.flow)
     rated = given if kind == "mass flow" else given * density
     on_this_fuel = rated * math.sqrt(data.density / density)
-    manifold_idle = engine.idle_manifold_pressure_pa - engine.ambient_pressure_pa
 
     def flow(across_pa: float) -> float:
         return on_this_fuel * math.sqrt(max(across_pa, 1e3) / i.rated_at.si)
 
     nominal = flow(build.fuel.regulator.set_pressure.si)
-    working = flow(fuel.points["full"].rail_pressure_pa)
-    at_idle = flow(fuel.points["idle"].rail_pressure_pa - manifold_idle)
+    working = flow(fuel.points["full"].held_across_pa)
+    at_idle = flow(fuel.points["idle"].held_across_pa)
     squirts = 1 if i.firing == "sequential" else 2
     period = 2 / build.engine.power_speed.si / squirts
     per_squirt = 2 / build.engine.power_speed.si / i.count / squirts * engine.fuel_mass_flow_kg_s
@@ -119,12 +118,12 @@ _FULL = (
     "/injectors/dead_time",
     "/injectors/driver",
 )
-_IDLE = (*_FLOW, "fuel.rail.pressure.idle", "engine.idle_fuel_mass_flow", "engine.idle_manifold_pressure", "engine.ambient_pressure",
+_IDLE = (*_FLOW, "fuel.injector.pressure.idle", "engine.idle_fuel_mass_flow", "engine.idle_manifold_pressure", "engine.ambient_pressure",
          "/injectors/count", "/injectors/firing", "/engine/idle_speed")  # fmt: skip
 FIGURES = (
     Spec("injectors.need", "g/min", "Flow needed, each", ("engine.fuel_mass_flow", "/injectors/count", "/injectors/duty_limit"),
          "fuel over count and duty", lambda r: r.need_kg_s),
-    Spec("injectors.flow.working", "g/min", "Flow at working pressure, each", (*_FLOW, "fuel.rail.pressure.full"),
+    Spec("injectors.flow.working", "g/min", "Flow at working pressure, each", (*_FLOW, "fuel.injector.pressure.full"),
          "orifice: square root of pressure and density", lambda r: r.flow_working_kg_s),
     Spec("injectors.nominal", "g/min", "Figure to type into the control unit", (*_FLOW, "/fuel/regulator/set_pressure"),
          "orifice: square root of pressure and density", lambda r: r.flow_nominal_kg_s),

@@ -141,9 +141,13 @@ def _sensors(w: Worked) -> Draft:
     )
 
 
+def _idle_gauge(w: Worked) -> str:
+    return _kpa(w.fuel.points["idle"].rail_pressure_pa)
+
+
 def _prime(w: Worked) -> Draft:
-    set_pa = w.fuel.gauge_engine_off_pa
-    crank = w.fuel.points["crank"]
+    prime = w.fuel.points["prime"]
+    set_pa = prime.rail_pressure_pa
     return (
         "Prime",
         ["Fuel sprays from a loose joint at this pressure. Eye protection; rag and can ready; key off before touching a joint."],
@@ -154,7 +158,7 @@ def _prime(w: Worked) -> Draft:
         ],
         [
             _is("Rail gauge, pump running, engine off", f"{_kpa(set_pa * 0.95)} to {_kpa(set_pa * 1.05)}"),
-            _is("Volts at the pump", f"about {crank.volts + 2.4:.1f} V on a rested battery"),
+            _is("Volts at the pump", f"about {prime.volts:.1f} V on a rested battery"),
             _usual("Loss in five minutes after it stops", "20 kPa at most"),
         ],
         ["No pressure: is the pump turning, is it filled. Pressure falls off: check valve, regulator seat or a leaking injector."],
@@ -209,7 +213,7 @@ def _first_minute(w: Worked) -> Draft:
         ["Hold 1,200 to 1,500 rpm; a new cam at its own break-in speed.", "Look along every fuel joint again. Watch for smoke."],
         [
             _usual("Charging", "13.5 to 14.6 V"),
-            _is("Rail gauge at idle", _kpa(w.fuel.gauge_idle_pa)),
+            _is("Rail gauge at idle", _idle_gauge(w)),
             _usual("Temperatures", "move upward"),
         ],
         ["No charge: exciter lamp or its wire. Leak: key off at once."],
@@ -222,9 +226,7 @@ def _warm(w: Worked) -> Draft:
         _is("Idle speed", f"{w.build.engine.idle_speed.si * 60:.0f} rpm"),
         _is(
             "Rail gauge at idle",
-            f"{_kpa(w.fuel.gauge_idle_pa)}, lower than engine off is right"
-            if w.build.fuel.regulator.reference == "manifold"
-            else _kpa(w.fuel.gauge_idle_pa),
+            f"{_idle_gauge(w)}, lower than engine off is right" if w.build.fuel.regulator.reference == "manifold" else _idle_gauge(w),
         ),
         _is("Injector pulse at idle, effective", f"about {w.injectors.pulse_idle_s * 1e3:.1f} ms"),
         _is("Lambda at idle", f"{w.build.tune.idle_lambda:.2f} ± 0.05"),

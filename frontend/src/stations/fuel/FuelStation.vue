@@ -25,7 +25,7 @@ const { depth, working, trouble } = useFuelDepth();
 const wanted = computed(() => Number.parseFloat(store.build?.fuel.design_margin ?? store.info("/fuel/design_margin")?.default ?? "1.2"));
 const FIGURES = [
   "fuel.need",
-  "fuel.gauge.engine_off",
+  "fuel.gauge.key_on",
   "fuel.gauge.idle",
   "fuel.injector.pressure.full",
   "fuel.injector.pressure.idle",
@@ -38,9 +38,9 @@ const FIGURES = [
   "fuel.pump.voltage.crank",
   "fuel.pump.current.full",
   "fuel.inlet.margin",
-  "fuel.inlet.hottest",
+  "fuel.hottest",
   "fuel.warming",
-  "fuel.surge.time",
+  "fuel.surge.seconds",
   "fuel.lift.margin",
 ];
 /** Those that this build has: a surge tank that is not there has no figures. */

@@ -1,40 +1,50 @@
-"""Fuel: where pump and system meet at full power, idle and cranking; line losses, return pressure, margin, vapour at the inlet.
+"""Fuel: where pump and system meet in every state of the engine; losses along the path, return pressure, margin and its doubt, vapour at the inlet.
 
-`plumbing` holds the three schemes, `inlet` the pump's suction side, `depth` what is worked out on asking: cases, doubt, advice.
+`plumbing` holds the path's hydraulics, `inlet` the pump's suction side, `grade` the path unrolled, `doubt` the margin's band, `depth` what is
+worked out on asking: cases, advice, choices.
 """
 
 from __future__ import annotations
 
 from typing import Literal
 
+import numpy as np
+
 from ...build import Build
 from ...figures import Result, Spec
-from ...physics.pump import PumpFit, operating_point
+from ...physics.pipe import MANY
+from ...physics.pump import operating_point
 from ...reference import lines
 from ..engine import EngineResult, fuel_data
-from .inlet import Inlet, at_inlet
-from .plumbing import Plumbing, circuit_ohms, fitted
+from .doubt import Band, Margins, band_of
+from .grade import Grade, grade
+from .inlet import Inlet, Suction
+from .plumbing import Network, Plumbing, Wired, circuit_ohms, fitted
 
-PointName = Literal["full", "idle", "crank"]
-POINTS: tuple[PointName, ...] = ("full", "idle", "crank")
-#: Volts at the battery in each state: charging, charging, starter turning.
-SUPPLY_VOLTS: dict[PointName, float] = {"full": 13.8, "idle": 13.8, "crank": 10.0}
+StateName = Literal["full", "cruise", "idle", "hot_idle", "prime", "crank"]
+STATES: tuple[StateName, ...] = ("full", "cruise", "idle", "hot_idle", "prime", "crank")
+#: Volts at the battery in each state: charging, at rest with the key on, starter turning.
+SUPPLY_VOLTS: dict[StateName, float] = {"full": 13.8, "cruise": 13.8, "idle": 13.8, "hot_idle": 13.8, "prime": 12.4, "crank": 10.0}
 TIRED_VOLTS = 11.8  # a tired battery with the charging gone
-#: Share of full-power fuel that an engine takes while it is cranked.
-CRANK_SHARE = 0.05
+#: Shares of full-power fuel: while cranked, and on a level road.
+CRANK_SHARE, CRUISE_SHARE = 0.05, 0.18
+#: Shares of idle vacuum on a level road and at a hot idle; fuel of a hot idle, fan running, over that of a cold one.
+CRUISE_VACUUM, HOT_VACUUM, HOT_FUEL = 0.7, 0.9, 1.2
 SPECIFIC_HEAT = 2100.0  # J/(kg K), petrol
 QUARTER = 0.25  # of a tank, the least that fuel warming is judged at
 
 
 class Point(Result):
-    """One solved operating point. Pressures are gauge, at the part named."""
+    """One solved state. Pressures are gauge, at the part named; `held_across_pa` is what the injector would see from a pump that keeps up."""
 
-    name: PointName
+    name: StateName
     flow_m3_s: float
     capacity_m3_s: float
     demand_m3_s: float
     pump_pressure_pa: float
     rail_pressure_pa: float
+    across_pa: float
+    held_across_pa: float
     return_pressure_pa: float
     regulator_open_pa: float
     filter_drop_pa: float
@@ -45,28 +55,20 @@ class Point(Result):
     supply_volts: float
     velocity_m_s: float
     return_velocity_m_s: float
+    inlet_margin_m: float
     holds: bool
 
 
-class CurvePoint(Result):
-    flow_m3_s: float
-    pump_pa: float
-    system_pa: float
-
-
-class GradePoint(Result):
-    """A place along the way from tank to rail: metres run, height of the line, gauge pressure in it."""
-
-    label: str
-    run_m: float
-    height_m: float
-    pressure_pa: float
+#: Flow [m3/s], pressure that the pump makes there and pressure that the system needs [Pa].
+CurvePoint = tuple[float, float, float]
 
 
 class FuelResult(Result):
     need_m3_s: float
-    points: dict[PointName, Point]
+    scheme: Literal["return", "tank_regulator", "dead_head"]
+    points: dict[StateName, Point]
     margin_full: float
+    band: Band
     margin_no_wire_loss: float
     wire_ohms: float
     wire_loss_share: float
@@ -77,43 +79,86 @@ class FuelResult(Result):
     idle_rail_creep_pa: float
     highest_pressure_pa: float
     supply_limit_pa: float | None
-    curves: dict[PointName, list[CurvePoint]]
-    grades: dict[PointName, list[GradePoint]]
-    gauge_engine_off_pa: float
-    gauge_idle_pa: float
-    across_full_pa: float
-    across_idle_pa: float
+    curves: dict[StateName, list[CurvePoint]]
+    grades: dict[StateName, Grade]
     tired_margin: float
-    crank_margin: float
     inlet: Inlet
     warming_k_s: float
     surge_s: float | None
     lift_margin: float | None
 
 
+def demands(build: Build, engine: EngineResult, need: float) -> dict[StateName, tuple[float, float]]:
+    """Fuel that the engine takes [m3/s] and manifold less ambient pressure [Pa] in each state."""
+    idle = engine.idle_fuel_mass_flow_kg_s / fuel_data(build.engine).density
+    boost = build.engine.boost.si if build.engine.boost else 0.0
+    vacuum = engine.idle_manifold_pressure_pa - engine.ambient_pressure_pa
+    return {
+        "full": (need, boost),
+        "cruise": (need * CRUISE_SHARE, vacuum * CRUISE_VACUUM),
+        "idle": (idle, vacuum),
+        "hot_idle": (idle * HOT_FUEL, vacuum * HOT_VACUUM),
+        "prime": (0.0, 0.0),
+        "crank": (CRANK_SHARE * need, 0.0),
+    }
+
+
 def work_out(build: Build, engine: EngineResult) -> FuelResult:
-    """Every operating point, solved."""
+    """Every state, solved."""
     f = build.fuel
     density = fuel_data(build.engine).density
     need = engine.fuel_mass_flow_kg_s / density
-    demand: dict[PointName, float] = {"full": need, "idle": engine.idle_fuel_mass_flow_kg_s / density, "crank": CRANK_SHARE * need}
-    vacuum = engine.idle_manifold_pressure_pa - engine.ambient_pressure_pa
-    manifold: dict[PointName, float] = {"full": 0.0, "idle": vacuum, "crank": 0.0}
     fit, ohms = fitted(build), circuit_ohms(build)
-    systems = {name: Plumbing(build, demand[name], need, manifold[name]) for name in POINTS}
-    points = {name: _point(name, systems[name], fit, ohms) for name in POINTS}
+    suction, network = Suction(build, engine.ambient_pressure_pa), Network(build)
+    points: dict[StateName, Point] = {}
+    curves: dict[StateName, list[CurvePoint]] = {}
+    grades: dict[StateName, Grade] = {}
+    for name, (demand, manifold) in demands(build, engine, need).items():
+        system = Plumbing(network, demand, need, manifold)
+        solved = system.solve(fit, SUPPLY_VOLTS[name], ohms)
+        found = solved.point
+        points[name] = Point(
+            name=name,
+            flow_m3_s=found.flow,
+            capacity_m3_s=solved.capacity,
+            demand_m3_s=demand,
+            pump_pressure_pa=found.pressure,
+            rail_pressure_pa=solved.rail,
+            across_pa=solved.rail - manifold,
+            held_across_pa=system.rail(max(found.flow, demand)) - manifold,
+            return_pressure_pa=system.return_pressure(found.flow),
+            regulator_open_pa=system.regulator_open(found.flow),
+            filter_drop_pa=system.in_filters(found.flow),
+            line_loss_pa=system.in_lines(found.flow),
+            head_pa=system.climb(),
+            current_a=found.current,
+            volts=found.volts,
+            supply_volts=SUPPLY_VOLTS[name],
+            velocity_m_s=system.fastest_forth(found.flow),
+            return_velocity_m_s=system.fastest_back(found.flow),
+            inlet_margin_m=suction.margin(found.flow),
+            holds=solved.capacity >= demand,
+        )
+        curves[name] = _curves(Plumbing(network, demand, need, manifold, MANY), Wired(fit, SUPPLY_VOLTS[name], ohms))
+        grades[name] = grade(f, system, solved, suction, engine.ambient_pressure_pa)
+        if name == "idle":
+            creep = max(float(system.regulated(found.flow) - system.set_pa), 0.0)
     full, idle = points["full"], points["idle"]
-    straight = operating_point(fit, SUPPLY_VOLTS["full"], 0.0, systems["full"].pump_outlet)
-    tired = operating_point(fit, TIRED_VOLTS, ohms, Plumbing(build, need, need, 0.0, due=True).pump_outlet)
-    inlet = at_inlet(build, max(p.flow_m3_s for p in points.values()), engine.ambient_pressure_pa)
+    boost = demands(build, engine, need)["full"][1]
+    whole = Plumbing(network, need, need, boost)
+    straight = operating_point(fit, SUPPLY_VOLTS["full"], 0.0, whole.pump_outlet)
+    tired = operating_point(fit, TIRED_VOLTS, ohms, Plumbing(Network(build, due=True), need, need, boost).pump_outlet)
+    margins = Margins(build, network, fit, need, full.capacity_m3_s, boost, SUPPLY_VOLTS["full"], engine.bsfc_assumed)
     lift = f.lift
     fills = None
     if lift is not None:
-        fills = need if lift.return_to == "surge_tank" else max(full.flow_m3_s, need)
+        fills = max(full.flow_m3_s, need) if f.sections.ends == "tank" else need
     return FuelResult(
         need_m3_s=need,
+        scheme=f.scheme,
         points=points,
         margin_full=full.capacity_m3_s / need,
+        band=band_of(margins.drawn(), f.design_margin.si),
         margin_no_wire_loss=straight.flow / need,
         wire_ohms=ohms,
         wire_loss_share=1 - full.capacity_m3_s / straight.flow if straight.flow > 0 else 0.0,
@@ -121,24 +166,23 @@ def work_out(build: Build, engine: EngineResult) -> FuelResult:
         fit_assumed_slope=fit.assumed_voltage_slope,
         highest_listed_pa=fit.highest_pressure,
         extrapolated=full.pump_pressure_pa / fit.highest_pressure,
-        idle_rail_creep_pa=max(systems["idle"].regulated(idle.flow_m3_s) - systems["idle"].set_pa, 0.0),
+        idle_rail_creep_pa=creep,
         highest_pressure_pa=max(p.pump_pressure_pa for p in points.values()),
-        supply_limit_pa=lines()[f.supply.material].working_pressure,
-        curves={name: _curves(systems[name], fit, ohms, SUPPLY_VOLTS[name]) for name in POINTS},
-        grades={name: _grade(systems[name], points[name]) for name in POINTS},
-        gauge_engine_off_pa=max(f.regulator.set_pressure.si, points["crank"].rail_pressure_pa)
-        if f.scheme == "return"
-        else points["crank"].rail_pressure_pa,
-        gauge_idle_pa=idle.rail_pressure_pa,
-        across_full_pa=full.rail_pressure_pa,
-        across_idle_pa=idle.rail_pressure_pa - vacuum,
+        supply_limit_pa=_weakest(build),
+        curves=curves,
+        grades=grades,
         tired_margin=tired.flow / need,
-        crank_margin=points["crank"].capacity_m3_s / demand["crank"],
-        inlet=inlet,
+        inlet=suction.at_inlet(max(p.flow_m3_s for p in points.values())),
         warming_k_s=_warming(build, idle, density),
         surge_s=lift.usable.si / need if lift is not None else None,
         lift_margin=lift.flow.si / fills if lift is not None and fills else None,
     )
+
+
+def _weakest(build: Build) -> float | None:
+    """The lowest working pressure [Pa] of what sees the pump's pressure; None where nothing there has a limit."""
+    runs = build.fuel.runs(build.fuel.sections.under_pressure).values()
+    return min((p for run in runs if (p := lines()[run.material].working_pressure) is not None), default=None)
 
 
 def _warming(build: Build, idle: Point, density: float) -> float:
@@ -148,108 +192,80 @@ def _warming(build: Build, idle: Point, density: float) -> float:
     return idle.volts * idle.current_a / (density * build.fuel.tank.volume.si * QUARTER * SPECIFIC_HEAT)
 
 
-def _point(name: PointName, system: Plumbing, fit: PumpFit, ohms: float) -> Point:
-    solved = system.solve(fit, SUPPLY_VOLTS[name], ohms)
-    found = solved.point
-    return Point(
-        name=name,
-        flow_m3_s=found.flow,
-        capacity_m3_s=solved.capacity,
-        demand_m3_s=system.demand,
-        pump_pressure_pa=found.pressure,
-        rail_pressure_pa=system.rail(found.flow),
-        return_pressure_pa=system.return_pressure(found.flow),
-        regulator_open_pa=system.regulator_open(found.flow),
-        filter_drop_pa=system.filter_drop(found.flow),
-        line_loss_pa=system.line_loss(found.flow),
-        head_pa=system.lift_head(),
-        current_a=found.current,
-        volts=found.volts,
-        supply_volts=SUPPLY_VOLTS[name],
-        velocity_m_s=system.supply.velocity(system.in_supply(found.flow)),
-        return_velocity_m_s=system.back.velocity(system.spare(found.flow)),
-        holds=solved.capacity >= system.demand,
-    )
-
-
-def _curves(system: Plumbing, fit: PumpFit, ohms: float, supply: float, n: int = 9) -> list[CurvePoint]:
-    """Pump and system pressure over flow. The pump on its wire: V = V_s - R (d + e P) put into Q = a V - b P - c, solved for P."""
-    slope = fit.b + fit.a * ohms * fit.e
-    free = max(fit.a * (supply - ohms * fit.d) - fit.c, 1e-9)
-    steps = [free * k / (n - 1) for k in range(n)]
-    return [CurvePoint(flow_m3_s=q, pump_pa=(free - q) / slope if slope > 0 else 0.0, system_pa=system.pump_outlet(q)) for q in steps]
-
-
-def _grade(system: Plumbing, at_point: Point) -> list[GradePoint]:
-    """The pressure grade line at an operating point, fittings shared out along the line; the filter sits a fifth of the way along."""
-    length, rise = system.supply.length, system.supply.rise
-    at = 0.0 if system.scheme == "tank_regulator" else length * 0.2
-    along = (at_point.line_loss_pa + at_point.head_pa) * (at / length if length > 0 else 0.0)
-    start = at_point.pump_pressure_pa
-    points = [
-        GradePoint(label="pump", run_m=0.0, height_m=0.0, pressure_pa=start),
-        GradePoint(label="filter in", run_m=at, height_m=rise * 0.2 if at else 0.0, pressure_pa=start - along),
-        GradePoint(label="filter out", run_m=at, height_m=rise * 0.2 if at else 0.0, pressure_pa=start - along - at_point.filter_drop_pa),
-    ]
-    if system.scheme == "dead_head":
-        before = start - at_point.filter_drop_pa - at_point.line_loss_pa - at_point.head_pa
-        points.append(GradePoint(label="before regulator", run_m=length, height_m=rise, pressure_pa=before))
-    points.append(GradePoint(label="rail", run_m=length, height_m=rise, pressure_pa=at_point.rail_pressure_pa))
-    if system.scheme == "return":
-        points.append(GradePoint(label="after regulator", run_m=length, height_m=rise, pressure_pa=at_point.return_pressure_pa))
-        points.append(GradePoint(label="tank", run_m=length + system.back.length, height_m=rise + system.back.rise, pressure_pa=0.0))
-    return points
+def _curves(system: Plumbing, pump: Wired, n: int = 7) -> list[CurvePoint]:
+    """Pump and system pressure over flow."""
+    flows = np.linspace(0.0, max(pump.free, 1e-9), n)
+    return [(q, pump.pressure(q), p) for q, p in zip(flows.tolist(), system.pump_outlet(flows).tolist(), strict=True)]
 
 
 _SYSTEM = (
-    "/fuel/supply",
-    "/fuel/filter",
+    "/fuel/path",
+    "/fuel/parts",
     "/fuel/regulator",
-    "/fuel/return_line",
     "/engine/fuel",
     "/fuel/pump/curve",
+    "/fuel/pump/relief",
     "/fuel/wire",
+    "/engine/boost",
     "fuel.need",
 )
-_AT = {"full": "at full power", "idle": "at idle", "crank": "while cranking"}
 _IDLE = ("engine.idle_fuel_mass_flow", "engine.idle_manifold_pressure", "engine.ambient_pressure")
-_UPON: dict[PointName, tuple[str, ...]] = {"full": _SYSTEM, "idle": (*_SYSTEM, *_IDLE), "crank": _SYSTEM}
-_INLET = (*_UPON["idle"], "/fuel/tank", "/fuel/suction", "/fuel/strainer", "/fuel/pump/place", "/fuel/lift")
+_AT: dict[StateName, str] = {
+    "full": "at full power",
+    "cruise": "at cruise",
+    "idle": "at idle",
+    "hot_idle": "at a hot idle",
+    "prime": "with the key on, engine off",
+    "crank": "while cranking",
+}
+_UPON: dict[StateName, tuple[str, ...]] = {s: (*_SYSTEM, *_IDLE) if s in ("cruise", "idle", "hot_idle") else _SYSTEM for s in STATES}
+_INLET = ("/fuel/tank", "/fuel/pump/place", "/fuel/lift", "engine.ambient_pressure")
 _SOLVE = "pump and system meet; Darcy-Weisbach, Churchill (1977)"
+_DARCY = "Darcy-Weisbach, Churchill (1977)"
+_DRAWS = "1,000 draws of every input's doubt"
 
 
-def _point_figures(p: PointName) -> tuple[Spec, ...]:
+def _state_figures(s: StateName) -> tuple[Spec, ...]:
+    at, upon = _AT[s], _UPON[s]
     return (
-        Spec(f"fuel.pump.flow.{p}", "L/h", f"Pump flow {_AT[p]}", _UPON[p], _SOLVE, lambda r: r.points[p].flow_m3_s),
-        Spec(f"fuel.pump.pressure.{p}", "kPa", f"Pressure at the pump {_AT[p]}", _UPON[p], _SOLVE, lambda r: r.points[p].pump_pressure_pa),
-        Spec(f"fuel.pump.current.{p}", "A", f"Pump current {_AT[p]}", _UPON[p], _SOLVE, lambda r: r.points[p].current_a),
-        Spec(f"fuel.pump.voltage.{p}", "V", f"Volts at the pump {_AT[p]}", _UPON[p], _SOLVE, lambda r: r.points[p].volts),
-        Spec(f"fuel.rail.pressure.{p}", "kPa", f"Rail pressure {_AT[p]}, gauge", _UPON[p], _SOLVE, lambda r: r.points[p].rail_pressure_pa),
-    )
+        Spec(f"fuel.pump.flow.{s}", "L/h", f"Pump flow {at}", upon, _SOLVE, lambda r: r.points[s].flow_m3_s),
+        Spec(f"fuel.pump.pressure.{s}", "kPa", f"Pressure at the pump {at}", upon, _SOLVE, lambda r: r.points[s].pump_pressure_pa),
+        Spec(f"fuel.pump.current.{s}", "A", f"Pump current {at}", upon, _SOLVE, lambda r: r.points[s].current_a),
+        Spec(f"fuel.pump.voltage.{s}", "V", f"Volts at the pump {at}", upon, _SOLVE, lambda r: r.points[s].volts),
+        Spec(f"fuel.rail.pressure.{s}", "kPa", f"Rail pressure {at}, gauge", upon, _SOLVE, lambda r: r.points[s].rail_pressure_pa),
+        Spec(f"fuel.return.pressure.{s}", "kPa", f"Pressure in the return {at}", upon, _DARCY, lambda r: r.points[s].return_pressure_pa),
+        Spec(f"fuel.inlet.margin.{s}", "m", f"Pump inlet above vapour pressure {at}, hottest fuel", (*upon, *_INLET), "EPA AP-42, ch. 7.1",
+             lambda r: r.points[s].inlet_margin_m if r.inlet.known else None),
+        *(() if s == "prime" else (  # nothing is needed then
+            Spec(f"fuel.margin.{s}", "1", f"Pump capacity over need {at}", upon, "capacity at the pressure wanted, over need",
+                 lambda r: r.points[s].capacity_m3_s / r.points[s].demand_m3_s),)),
+    )  # fmt: skip
 
+
+_WORST = (*_UPON["idle"], *_INLET)
 
 FIGURES = (
     Spec("fuel.need", "L/h", "Fuel needed at full power", ("engine.fuel_mass_flow", "/engine/fuel"), "mass flow over density", lambda r: r.need_m3_s),
-    *(figure for p in POINTS for figure in _point_figures(p)),
-    Spec("fuel.margin.full", "1", "Pump capacity over need at full power", _SYSTEM, "capacity at rail pressure over need", lambda r: r.margin_full),
+    *(figure for s in STATES for figure in _state_figures(s)),
+    Spec("fuel.margin.full.p05", "1", "Margin at full power, 19 of 20 draws are above", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.low),
+    Spec("fuel.margin.full.p95", "1", "Margin at full power, 19 of 20 draws are below", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.high),
+    Spec("fuel.margin.tired", "1", "Margin at full power at 11.8 V with filters due for change", _SYSTEM, _SOLVE, lambda r: r.tired_margin),
     Spec("fuel.wire.resistance", "mohm", "Resistance of the pump's circuit", ("/fuel/wire",), "IEC 60028", lambda r: r.wire_ohms),
     Spec("fuel.wire.flow_lost", "1", "Share of the pump's flow lost to its wire", _SYSTEM, _SOLVE, lambda r: r.wire_loss_share, share=True),
-    Spec("fuel.supply.loss.full", "kPa", "Lost in the supply line at full power, filter not counted", _SYSTEM, "Darcy-Weisbach, Churchill (1977)", lambda r: r.points["full"].line_loss_pa),
-    Spec("fuel.supply.velocity.full", "m/s", "Speed of fuel in the supply line at full power", _SYSTEM, "flow over area", lambda r: r.points["full"].velocity_m_s),
-    Spec("fuel.filter.loss.full", "kPa", "Lost in the filter at full power", _SYSTEM, "Darcy, linear in flow", lambda r: r.points["full"].filter_drop_pa),
-    Spec("fuel.return.pressure.idle", "kPa", "Pressure in the return at idle", _UPON["idle"], "Darcy-Weisbach, Churchill (1977)", lambda r: r.points["idle"].return_pressure_pa),
+    Spec("fuel.supply.loss.full", "kPa", "Lost from pump to rail at full power, filters not counted", _SYSTEM, _DARCY, lambda r: r.points["full"].line_loss_pa),
+    Spec("fuel.supply.velocity.full", "m/s", "Speed of fuel on the way to the rail at full power", _SYSTEM, "flow over area", lambda r: r.points["full"].velocity_m_s),
+    Spec("fuel.filter.loss.full", "kPa", "Lost in filters at full power", _SYSTEM, "Darcy, linear in flow", lambda r: r.points["full"].filter_drop_pa),
     Spec("fuel.rail.creep.idle", "kPa", "Rail above its set value at idle", _UPON["idle"], "return pressure and wide-open regulator", lambda r: r.idle_rail_creep_pa),
-    Spec("fuel.gauge.engine_off", "kPa", "Gauge, pump running, engine off", _SYSTEM, "regulator's set pressure", lambda r: r.gauge_engine_off_pa),
-    Spec("fuel.gauge.idle", "kPa", "Gauge at idle", _UPON["idle"], "set pressure, less manifold vacuum when referenced", lambda r: r.gauge_idle_pa),
+    Spec("fuel.gauge.key_on", "kPa", "Gauge with the key on, pump running, engine off", _SYSTEM, _SOLVE, lambda r: r.points["prime"].rail_pressure_pa),
+    Spec("fuel.gauge.idle", "kPa", "Gauge at idle", _UPON["idle"], "set pressure, less manifold vacuum when referenced", lambda r: r.points["idle"].rail_pressure_pa),
+    Spec("fuel.gauge.full", "kPa", "Gauge at full power", _SYSTEM, _SOLVE, lambda r: r.points["full"].rail_pressure_pa),
     Spec("fuel.pump.fit_residual", "1", "Misfit of the pump's table, share of its largest flow", ("/fuel/pump/curve",), "least squares", lambda r: r.fit_residual, share=True),
-    Spec("fuel.margin.tired", "1", "The same at 11.8 V with a filter due for change", _SYSTEM, _SOLVE, lambda r: r.tired_margin),
-    Spec("fuel.margin.crank", "1", "Pump capacity over need while cranking", _SYSTEM, _SOLVE, lambda r: r.crank_margin),
-    Spec("fuel.injector.pressure.full", "kPa", "Pressure across the injector at full power", _SYSTEM, "rail less manifold", lambda r: r.across_full_pa),
-    Spec("fuel.injector.pressure.idle", "kPa", "Pressure across the injector at idle", _UPON["idle"], "rail less manifold", lambda r: r.across_idle_pa),
-    Spec("fuel.inlet.margin", "m", "Pump inlet above vapour pressure, in metres of fuel, hottest fuel", _INLET, "EPA AP-42, ch. 7.1", lambda r: r.inlet.margin_m if r.inlet.known else None),
-    Spec("fuel.inlet.hottest", "degC", "Hottest fuel that the pump takes", _INLET, "EPA AP-42, ch. 7.1", lambda r: r.inlet.hottest_k if r.inlet.known else None),
-    Spec("fuel.suction.velocity", "m/s", "Speed of fuel in the suction line", _INLET, "flow over area", lambda r: r.inlet.suction_velocity_m_s or None),
+    Spec("fuel.injector.pressure.full", "kPa", "Pressure across the injector at full power", _SYSTEM, "rail less manifold", lambda r: r.points["full"].across_pa),
+    Spec("fuel.injector.pressure.idle", "kPa", "Pressure across the injector at idle", _UPON["idle"], "rail less manifold", lambda r: r.points["idle"].across_pa),
+    Spec("fuel.inlet.margin", "m", "Pump inlet above vapour pressure, in metres of fuel, hottest fuel, most flow", _WORST, "EPA AP-42, ch. 7.1", lambda r: r.inlet.margin_m if r.inlet.known else None),
+    Spec("fuel.hottest", "degC", "Hottest fuel that the pump takes", _WORST, "EPA AP-42, ch. 7.1", lambda r: r.inlet.hottest_k if r.inlet.known else None),
+    Spec("fuel.suction.velocity", "m/s", "Speed of fuel in the suction line", _WORST, "flow over area", lambda r: r.inlet.suction_velocity_m_s or None),
     Spec("fuel.warming", "K/h", "A quarter tank warms at idle by", (*_UPON["idle"], "/fuel/tank/volume"), "pump power over heat capacity", lambda r: r.warming_k_s),
-    Spec("fuel.surge.time", "s", "Time that the surge tank covers at full power", ("/fuel/lift", "fuel.need"), "usable volume over need", lambda r: r.surge_s),
+    Spec("fuel.surge.seconds", "s", "Time that the surge tank covers at full power", ("/fuel/lift", "fuel.need"), "usable volume over need", lambda r: r.surge_s),
     Spec("fuel.lift.margin", "1", "Lift pump over what it has to fill", (*_SYSTEM, "/fuel/lift"), "flow over need, or over the whole flow", lambda r: r.lift_margin),
 )  # fmt: skip

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
-from ...build import apply_edit
-from ...errors import BuildError
+from ...build.fuel import Run
 from ...figures import Result
 from ...physics.pump import PumpFit, fit_pump
 from ...reference import PumpData, pumps, wires
 from ...units import si
-from ...worked import Worked, work_out
+from ...worked import Worked
+from .changes import COSTS, Change, Effect, Patch, Trial, put, take_out
+from .paths import placed, restrung
 from .plumbing import fitted
 
 #: Contacts of a pump circuit made new.
 FRESH = [{"kind": "fuse_holder", "count": 1}, {"kind": "relay", "count": 1}, {"kind": "crimp", "count": 4}]
+METAL = ("steel_tube", "copper_nickel_tube")
+BORES = (4.8e-3, 6.3e-3, 7.9e-3, 9.5e-3, 12.7e-3)  # m, as tube is sold
+COARSE, FINE = 60e-6, 25e-6  # m: coarser is too coarse after the pump, finer too fine before it
 
 
 class Advice(Result):
@@ -32,100 +35,144 @@ class Advice(Result):
     cost: str
 
 
-@dataclass(frozen=True, slots=True)
-class _Change:
-    title: str
-    patch: list[dict[str, Any]]
-    hours: float
-    cost: str
-
-
-def _candidates(w: Worked) -> list[_Change]:
-    """Changes that could help, from the cheapest to the dearest: wire, filter, lines, regulator's place, pump's place, another pump."""
-    f = w.build.fuel
-
-    def put(path: str, value: Any) -> dict[str, Any]:
-        return {"op": "add", "path": path, "value": value}
-
-    found = [
-        _Change(f"Wire to the pump {size * 1e6:g} mm²", [put("/fuel/wire/size", f"{size * 1e6:g} mm2")], 2.0, "low")
-        for size in _larger(f.wire.size.si, [x.area for x in wires()])[:3]
-    ]
-    aged = [c for c in f.wire.contacts if c.kind == "aged_crimp" and c.count]
-    if aged or not any(c.kind == "relay" and c.count for c in f.wire.contacts):
-        found.append(_Change("A relay near the pump and fresh crimps", [put("/fuel/wire/contacts", FRESH)], 2.0, "low"))
-        found.append(
-            _Change(
-                "A relay, fresh crimps and 4 mm² from the battery",
-                [put("/fuel/wire/contacts", FRESH), put("/fuel/wire/size", "4 mm2")],
-                3.0,
-                "low",
-            )
+def advice_on(document: dict[str, Any], w: Worked) -> list[Advice]:
+    """Every candidate solved as a whole build, the best first. What clears nothing and adds no margin that is wanted is left out."""
+    trial = Trial(document, w)
+    wanted, now = w.build.fuel.design_margin.si, w.fuel.margin_full
+    found: list[tuple[Change, Effect]] = []
+    for change in _candidates(w):
+        effect = trial.of(change.patch)
+        if effect and (effect.cleared or effect.eased or (now < wanted and effect.margin > now * 1.03)):
+            found.append((change, effect))
+    found.sort(
+        key=lambda x: (x[1].stops, len(x[1].raised), -round(min(x[1].margin, wanted), 2), COSTS.index(x[0].cost), -len(x[1].cleared), x[0].hours)
+    )  # fmt: skip
+    return [
+        Advice(
+            title=c.title, why=e.told, patch=c.patch, margin=e.margin, cleared=e.cleared, raised=e.raised, stops=e.stops, hours=c.hours, cost=c.cost
         )
-    if f.filter.due:
-        found.append(_Change("A new fine filter", [put("/fuel/filter/due", False)], 0.5, "low"))
-    if f.filter.fineness.si > 25e-6:
-        found.append(_Change("A filter of 10 µm", [put("/fuel/filter/fineness", "10 um"), put("/fuel/filter/due", False)], 0.5, "low"))
-    for name, at, line in (("Supply", "/fuel/supply", f.supply), ("Return", "/fuel/return_line", f.return_line)):
-        for bore in _larger(line.bore.si, [x * 1e-3 for x in (4.8, 6.3, 7.9, 9.5, 12.7)])[:2]:
-            found.append(
-                _Change(
-                    f"{name} line {bore * 1e3:.1f} mm in steel tube",
-                    [
-                        put(f"{at}/bore", f"{bore * 1e3:.1f} mm"),
-                        put(f"{at}/material", "steel_tube"),
-                        put(f"{at}/clamps", "flared_or_crimped"),
-                    ],
-                    5.0,
-                    "middle",
-                )
-            )
-        if line.material not in ("steel_tube", "copper_nickel_tube"):
-            found.append(
-                _Change(
-                    f"{name} line as it runs, in steel tube",
-                    [put(f"{at}/material", "steel_tube"), put(f"{at}/clamps", "flared_or_crimped")],
-                    4.0,
-                    "middle",
-                )
-            )
-        if line.exhaust_distance is not None and line.exhaust_distance.si < 0.1:
-            found.append(_Change(f"{name} line moved to 120 mm from the exhaust", [put(f"{at}/exhaust_distance", "120 mm")], 2.0, "low"))
+        for c, e in found
+    ]  # fmt: skip
+
+
+def _candidates(w: Worked) -> list[Change]:
+    """Changes that could help, from the cheapest to the dearest: wire, filters, lines, regulator's place, pump's place, another pump."""
+    f = w.build.fuel
+    cut = f.sections
+    found = [*_wiring(w), *_filters(w)]
+    for name, names in (("Supply", cut.to_rail), ("Return", cut.from_rail)):
+        found += _lines(name, f.runs(names))
+    found += _near_exhaust(f.runs((*cut.suction, *cut.to_rail, *cut.from_rail)))
     if f.pump.control == "key":
-        found.append(_Change("Pump switched by the control unit", [put("/fuel/pump/control", "control_unit")], 2.0, "low"))
+        found.append(Change("Pump switched by the control unit", [put("/fuel/pump/control", "control_unit")], 2.0, "low"))
     if f.tank.return_enters == "above_fuel":
-        found.append(_Change("A drop tube in the tank", [put("/fuel/tank/return_enters", "drop_tube")], 2.0, "low"))
-    if f.pump.place == "external":
-        head = [put("/fuel/tank/head", "0.05 m")] if f.tank.head.si < 0 else []
-        if head:
-            found.append(_Change("Pump moved below the tank's outlet", head, 3.0, "low"))
+        found.append(Change("A drop tube in the tank", [put("/fuel/tank/return_enters", "drop_tube")], 2.0, "low"))
+    if f.lift and cut.ends == "tank":
+        found.append(Change("Return led back to the surge tank", [put(f"/fuel/path/{len(f.path) - 1}", "surge_tank"),
+                            take_out(f"/fuel/path/{len(f.path)}")], 2.0, "low"))  # fmt: skip
+    found += _suction(w)
     if f.scheme == "return":
         found.append(
-            _Change(
+            Change(
                 "Regulator at the tank, one line forward",
-                [put("/fuel/scheme", "tank_regulator"), put("/fuel/regulator/reference", "open_air")],
+                [*restrung(f, "tank_regulator"), put("/fuel/regulator/reference", "open_air")],
                 5.0,
                 "middle",
             )
         )
-    found += [_Change(f"Pump from the shelf: {pump.name}", _pump_patch(w, pump), 5.0, "high") for pump in _better(w)]
-    if w.fuel.margin_full < f.design_margin.si:
-        bore = max([f.supply.bore.si * 1e3, 7.9])
-        pipe = [
-            put("/fuel/supply/bore", f"{bore:.1f} mm"),
-            put("/fuel/supply/material", "steel_tube"),
-            put("/fuel/supply/clamps", "flared_or_crimped"),
-        ]
-        wire = [put("/fuel/wire/contacts", FRESH), put("/fuel/wire/size", "4 mm2")]
-        found += [
-            _Change(
-                f"{pump.name} from the shelf, supply line {bore:.1f} mm, 4 mm² wire with a relay",
-                [*_pump_patch(w, pump), *pipe, *wire],
-                11.0,
-                "high",
-            )
-            for pump in _better(w)[:1]
-        ]
+    better = _better(w)
+    found += [Change(f"Pump from the shelf: {pump.name}", _pump_patch(w, pump), 5.0, "high") for pump in better]
+    if better and w.fuel.margin_full < f.design_margin.si:
+        runs = f.runs(cut.to_rail)
+        bore = max([0.0079, *(run.bore.si for run in runs.values())])
+        patch = [op for name, run in runs.items() for op in _tube(name, max(bore, run.bore.si))]
+        title = f"{better[0].name} from the shelf, supply line {bore * 1e3:.1f} mm, 4 mm² wire with a relay"
+        found.append(Change(title, [*_pump_patch(w, better[0]), *patch, *_fresh("4 mm2")], 11.0, "high"))
+    return found
+
+
+def _wiring(w: Worked) -> list[Change]:
+    wire = w.build.fuel.wire
+    found = [
+        Change(f"Wire to the pump {size * 1e6:g} mm²", [put("/fuel/wire/size", f"{size * 1e6:g} mm2")], 2.0, "low")
+        for size in _larger(wire.size.si, [x.area for x in wires()])[:3]
+    ]
+    if any(c.kind == "aged_crimp" and c.count for c in wire.contacts) or not any(c.kind == "relay" and c.count for c in wire.contacts):
+        found.append(Change("A relay near the pump and fresh crimps", _fresh(), 2.0, "low"))
+        found.append(Change("A relay, fresh crimps and 4 mm² from the battery", _fresh("4 mm2"), 3.0, "low"))
+    return found
+
+
+def _fresh(size: str | None = None) -> Patch:
+    return [put("/fuel/wire/contacts", FRESH), *([put("/fuel/wire/size", size)] if size else [])]
+
+
+def _filters(w: Worked) -> list[Change]:
+    f = w.build.fuel
+    found = []
+    for name, part in f.filters(f.sections.to_rail).items():
+        at = f"/fuel/parts/{name}"
+        if part.due:
+            found.append(Change("A new fine filter", [put(f"{at}/due", False)], 0.5, "low"))
+        if part.fineness.si > FINE:
+            found.append(Change("A filter of 10 µm", [put(f"{at}/fineness", "10 um"), put(f"{at}/due", False)], 0.5, "low"))
+    for name, part in f.filters(f.sections.suction).items():
+        if part.fineness.si < COARSE:
+            at = f"/fuel/parts/{name}"
+            coarse = [put(f"{at}/fineness", "100 um"), put(f"{at}/pressure_drop", "1 kPa"), put(f"{at}/at_flow", "150 L/h")]
+            found.append(Change("A strainer of 100 µm before the pump", coarse, 1.0, "low"))
+    return found
+
+
+def _tube(name: str, bore: float | None = None) -> Patch:
+    """A run in steel tube, of another bore if one is given."""
+    at = f"/fuel/parts/{name}"
+    wider = [put(f"{at}/bore", f"{bore * 1e3:.1f} mm")] if bore else []
+    return [*wider, put(f"{at}/material", "steel_tube"), put(f"{at}/clamps", "flared_or_crimped")]
+
+
+def _lines(what: str, runs: dict[str, Run]) -> list[Change]:
+    if not runs:
+        return []
+    found = []
+    for bore in _larger(min(run.bore.si for run in runs.values()), list(BORES))[:2]:
+        patch = [op for name, run in runs.items() if run.bore.si < bore for op in _tube(name, bore)]
+        found.append(Change(f"{what} line {bore * 1e3:.1f} mm in steel tube", patch, 5.0, "middle"))
+    soft = [name for name, run in runs.items() if run.material not in METAL]
+    if soft:
+        found.append(Change(f"{what} line as it runs, in steel tube", [op for name in soft for op in _tube(name)], 4.0, "middle"))
+    return found
+
+
+def _near_exhaust(runs: dict[str, Run]) -> list[Change]:
+    return [
+        Change(
+            f"{name.replace('_', ' ').capitalize()} moved to 120 mm from the exhaust",
+            [put(f"/fuel/parts/{name}/exhaust_distance", "120 mm")],
+            2.0,
+            "low",
+        )
+        for name, run in runs.items()
+        if run.exhaust_distance is not None and run.exhaust_distance.si < 0.1
+    ]
+
+
+def _suction(w: Worked) -> list[Change]:
+    f = w.build.fuel
+    if f.pump.place != "external":
+        return []
+    found = []
+    at = "/fuel/lift/head" if f.lift else "/fuel/tank/head"
+    low = [put(at, "0.05 m"), *(put(f"/fuel/parts/{name}/rise", "0 m") for name in f.runs(f.sections.suction))]
+    if w.fuel.inlet.head_m < 0:
+        found.append(Change("Pump moved below the tank's outlet", low, 3.0, "low"))
+    wide = [name for name, run in f.runs(f.sections.suction).items() if run.bore.si < 0.0119]
+    if wide:
+        hose = [op for name in wide for op in (put(f"/fuel/parts/{name}/bore", "12.7 mm"), put(f"/fuel/parts/{name}/material", "30R14T2"),
+                put(f"/fuel/parts/{name}/fittings", [{"kind": "entry", "count": 1}]))]  # fmt: skip
+        found.append(Change("Suction line 12.7 mm, straight in", hose, 2.0, "low"))
+        if w.fuel.inlet.head_m < 0:
+            found.append(Change("Pump moved low, suction line 12.7 mm, straight in", [*hose, *low], 4.0, "low"))
     return found
 
 
@@ -133,17 +180,14 @@ def _larger(now: float, sizes: list[float]) -> list[float]:
     return [s for s in sizes if s > now * 1.02]
 
 
-def _pump_patch(w: Worked, pump: PumpData) -> list[dict[str, Any]]:
-    patch: list[dict[str, Any]] = [
-        {"op": "add", "path": "/fuel/pump/curve", "value": pump.table()},
-        {"op": "add", "path": "/fuel/pump/name", "value": pump.name},
-        {"op": "add", "path": "/fuel/pump/place", "value": "in_tank"},
-    ]
+def _pump_patch(w: Worked, pump: PumpData) -> Patch:
     known = w.build.fuel.pump
-    patch.extend(
-        {"op": "remove", "path": f"/fuel/pump/{key}"} for key in ("inlet_bore", "outlet_bore", "relief") if getattr(known, key) is not None
-    )
-    return patch
+    return [
+        put("/fuel/pump/curve", pump.table()),
+        put("/fuel/pump/name", pump.name),
+        *placed(w.build.fuel, "in_tank"),
+        *(take_out(f"/fuel/pump/{key}") for key in ("inlet_bore", "outlet_bore", "relief") if getattr(known, key) is not None),
+    ]
 
 
 def _better(w: Worked) -> list[PumpData]:
@@ -154,6 +198,7 @@ def _better(w: Worked) -> list[PumpData]:
 
 
 def shelf_fit(pump: PumpData) -> PumpFit:
+    """The coefficients of a pump on the shelf, from its table as any other's."""
     rows = pump.table()
     return fit_pump(
         [
@@ -161,62 +206,3 @@ def shelf_fit(pump: PumpData) -> PumpFit:
             for r in rows
         ]
     )
-
-
-def advice_on(document: dict[str, Any], w: Worked) -> list[Advice]:
-    """Every candidate solved as a whole build. What clears nothing and adds no margin that is wanted is left out."""
-    from ...findings import judge  # the catalogue imports the stages; here, on asking, it may be looked into
-    from ...worked import figures
-
-    def open_codes(worked: Worked) -> dict[str, int]:
-        """The worst that each code says, as a rank: 0 a Stop, 2 a Watch."""
-        ranks = ("stop", "sort_out", "watch")
-        found: dict[str, int] = {}
-        for x in judge(worked, figures(worked)):
-            if x.severity in ranks:
-                found[x.code] = min(found.get(x.code, 9), ranks.index(x.severity))
-        return found
-
-    before = open_codes(w)
-    wanted = w.build.fuel.design_margin.si
-    found = []
-    for change in _candidates(w):
-        try:
-            after = work_out(apply_edit(document, change.patch)[2])
-        except BuildError:
-            continue
-        now = open_codes(after)
-        cleared = sorted(code for code in before if code not in now and code.startswith("FUEL"))
-        eased = sorted(code for code in before if code in now and now[code] > before[code] and code.startswith("FUEL"))
-        worse = sorted(code for code in now if now[code] < before.get(code, 9))
-        short = w.fuel.margin_full < wanted
-        if not cleared and not eased and not (short and after.fuel.margin_full > w.fuel.margin_full * 1.03):
-            continue
-        told = (
-            [f"margin {w.fuel.margin_full:.2f} → {after.fuel.margin_full:.2f}"]
-            if abs(after.fuel.margin_full / w.fuel.margin_full - 1) > 0.005
-            else []
-        )
-        told += [f"clears {', '.join(cleared)}"] if cleared else []
-        told += [f"eases {', '.join(eased)}"] if eased else []
-        told += [f"{'worsens' if code in before else 'brings'} {code}" for code in worse]
-        found.append(
-            Advice(
-                title=change.title, why="; ".join(told), patch=change.patch, margin=after.fuel.margin_full, cleared=cleared, raised=worse,
-                stops=sum(rank == 0 for rank in now.values()), hours=change.hours, cost=change.cost,
-            )
-        )  # fmt: skip
-    rank = {"low": 0, "middle": 1, "high": 2}
-    enough = [min(a.margin, wanted) for a in found]
-    order = sorted(
-        range(len(found)),
-        key=lambda i: (
-            found[i].stops,
-            len(found[i].raised),
-            -round(enough[i], 2),
-            rank[found[i].cost],
-            -len(found[i].cleared),
-            found[i].hours,
-        ),
-    )
-    return [found[i] for i in order]

@@ -1,11 +1,11 @@
-"""The fuel system looked at longer, on asking: every state with every battery and filter, the doubt of the margin, what to measure, what to change.
+"""The fuel system looked at longer, on asking: every state with every battery and filter, what to measure, what to change, ways to do it.
 
 `evaluate` answers at once and leaves these out; they take some hundred solves.
 """
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any
 
 import numpy as np
 
@@ -13,14 +13,14 @@ from ...build import Build
 from ...figures import Result
 from ...reference import pumps
 from ...worked import Worked, work_out
+from . import STATES, SUPPLY_VOLTS, StateName, demands
 from .advice import Advice, advice_on, shelf_fit
-from .doubt import Band, Doubt, band_of, doubts_of, margins_of
-from .plumbing import Plumbing, circuit_ohms, fitted
+from .doubt import Doubt, Margins, Shape, shape_of
+from .plumbing import Network, Plumbing, Wired, circuit_ohms, fitted
+from .schools import Question, questions
 from .shopping import Item, shopping
 
-StateName = Literal["full", "cruise", "idle", "hot_idle", "prime", "crank"]
 VOLTS = (11.8, 12.4, 13.8)
-CRUISE_SHARE = 0.18  # of full-power fuel, level road
 LH = 3.6e6
 
 
@@ -57,70 +57,69 @@ class ShelfPump(Result):
 
 class FuelDepth(Result):
     cases: list[Case]
-    band: Band
+    shape: Shape
     doubts: list[Doubt]
     advice: list[Advice]
+    questions: list[Question]
     shelf: list[ShelfPump]
     shopping: list[Item]
 
 
 def look_deeper(document: dict[str, Any], build: Build) -> FuelDepth:
     """Everything above, from a document and its build."""
-    worked = work_out(build)
-    margins = margins_of(worked)
+    w = work_out(build)
+    full = w.fuel.points["full"]
+    boost = full.rail_pressure_pa - full.across_pa
+    margins = Margins(
+        build, Network(build), fitted(build), w.fuel.need_m3_s, full.capacity_m3_s, boost, full.supply_volts, w.engine.bsfc_assumed
+    )
     return FuelDepth(
-        cases=_cases(worked),
-        band=band_of(worked, margins),
-        doubts=doubts_of(worked, margins),
-        advice=advice_on(document, worked),
-        shelf=_shelf(worked),
+        cases=cases(w),
+        shape=shape_of(margins.drawn()),
+        doubts=margins.doubts(),
+        advice=advice_on(document, w),
+        questions=questions(document, w),
+        shelf=_shelf(w),
         shopping=shopping(build),
     )
 
 
-def _cases(w: Worked) -> list[Case]:
-    """All states at all volts with a clean and a due filter."""
+def cases(w: Worked) -> list[Case]:
+    """All states at all volts with clean and due filters. The starter turns at one voltage only."""
     build, need = w.build, w.fuel.need_m3_s
-    idle = w.fuel.points["idle"].demand_m3_s
-    vacuum = w.engine.idle_manifold_pressure_pa - w.engine.ambient_pressure_pa
-    states: tuple[tuple[StateName, float, float], ...] = (
-        ("full", need, 0.0), ("cruise", need * CRUISE_SHARE, vacuum * 0.7), ("idle", idle, vacuum), ("hot_idle", idle * 1.2, vacuum * 0.9), ("prime", 0.0, 0.0),
-        ("crank", w.fuel.points["crank"].demand_m3_s, 0.0),
-    )  # fmt: skip
     fit, ohms = fitted(build), circuit_ohms(build)
+    networks = {due: Network(build, due) for due in (False, True)}
     rows = []
-    for state, demand, manifold in states:
+    for state, (demand, manifold) in demands(build, w.engine, need).items():
         for due in (False, True):
-            system = Plumbing(build, demand, need, manifold, due=due)
-            for volts in (10.0,) if state == "crank" else VOLTS:
+            system = Plumbing(networks[due], demand, need, manifold)
+            for volts in (SUPPLY_VOLTS["crank"],) if state == "crank" else VOLTS:
                 solved = system.solve(fit, volts, ohms)
                 at = solved.point
                 rows.append(
                     Case(
                         state=state, volts=volts, filter_due=due, flow_m3_s=at.flow, capacity_m3_s=solved.capacity, demand_m3_s=demand, pump_pressure_pa=at.pressure,
-                        rail_pressure_pa=system.rail(at.flow), across_pa=system.rail(at.flow) - manifold, return_pressure_pa=system.return_pressure(at.flow),
-                        current_a=at.current, pump_volts=at.volts, velocity_m_s=system.supply.velocity(system.in_supply(at.flow)), holds=solved.capacity >= demand,
+                        rail_pressure_pa=solved.rail, across_pa=solved.rail - manifold, return_pressure_pa=system.return_pressure(at.flow),
+                        current_a=at.current, pump_volts=at.volts, velocity_m_s=system.fastest_forth(at.flow), holds=solved.capacity >= demand,
                     )
                 )  # fmt: skip
-    return rows
+    return sorted(rows, key=lambda c: STATES.index(c.state))
 
 
 def _shelf(w: Worked) -> list[ShelfPump]:
     """The pump fitted and those on the shelf, on this car's wire and lines at full power."""
     need = w.fuel.need_m3_s
     ohms = circuit_ohms(w.build)
-    system = Plumbing(w.build, need, need, 0.0)
+    system = Plumbing(Network(w.build), need, need, demands(w.build, w.engine, need)["full"][1])
     volts = w.fuel.points["full"].supply_volts
     rows = []
     for name, fit, mine in [(w.build.fuel.pump.name, fitted(w.build), True), *((p.name, shelf_fit(p), False) for p in pumps())]:
-        solved = system.solve(fit, volts, ohms)
-        slope = fit.b + fit.a * ohms * fit.e
-        free = max(fit.a * (volts - ohms * fit.d) - fit.c, 0.0)
-        curve = [(q * LH, (free - q) / slope / 1e3) for q in np.linspace(0, free, 9).tolist()] if slope > 0 else []
+        solved, pump = system.solve(fit, volts, ohms), Wired(fit, volts, ohms)
         rows.append(
             ShelfPump(
                 name=name, mine=mine, margin=solved.capacity / need, current_a=solved.point.current, residual=fit.residual,
-                past_table=solved.point.pressure > 1.2 * fit.highest_pressure, curve=curve,
+                past_table=solved.point.pressure > 1.2 * fit.highest_pressure,
+                curve=[(q * LH, pump.pressure(q) / 1e3) for q in np.linspace(0, pump.free, 9).tolist()],
             )
         )  # fmt: skip
     return rows

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
+from ...build import Build
+from ...build.document import touches
 from ...figures import Result
-from ...physics.pipe import Array, friction_factors
-from ...worked import Worked
-from ..engine import fuel_data
-from .plumbing import Plumbing, as_run, contact_ohms, copper_ohms, fitted
+from ...physics.pipe import MANY, Array
+from ...physics.pump import PumpFit, operating_flows
+from .plumbing import Factors, Network, Plumbing, contact_ohms, copper_ohms
 
-DRAWS = 2000
+DRAWS = 1000
 
 
 class Band(Result):
@@ -24,6 +25,11 @@ class Band(Result):
     high: float
     enough: float
     draws: int
+
+
+class Shape(Result):
+    """How many draws lie between edges, the fullest as 1."""
+
     heights: list[float]
     edges: list[float]
 
@@ -41,7 +47,7 @@ class Doubt(Result):
 
 @dataclass(frozen=True, slots=True)
 class _Input:
-    """An uncertain input: where it is, its one-sigma doubt as a share, and how it is told."""
+    """An uncertain input: where it is, its one-sigma doubt as a share, and how it is told. Under * stand the parts on the way to the rail."""
 
     key: str
     pointer: str
@@ -56,85 +62,91 @@ _INPUTS = (
     _Input("volts", "/wiring/feed", "volts at full power", 0.02),
     _Input("length", "/fuel/wire/length", "length of the pump's wire", 0.05),
     _Input("contacts", "/fuel/wire/contacts", "resistance of the contacts", 0.40),
-    _Input("filter", "/fuel/filter", "drop of the filter", 0.25),
-    _Input("bore", "/fuel/supply/bore", "true bore of the supply line", 0.03),
-    _Input("fittings", "/fuel/supply/fittings", "losses of the fittings", 0.25),
+    _Input("filter", "/fuel/parts/*/pressure_drop", "drop of the filter", 0.25),
+    _Input("bore", "/fuel/parts/*/bore", "true bore of the supply line", 0.03),
+    _Input("fittings", "/fuel/parts/*/fittings", "losses of the fittings", 0.25),
     _Input("set", "/fuel/regulator/set_pressure", "the regulator's set pressure", 0.02),
 )
-
-Margins = Callable[[dict[str, Array]], Array]
-
-
-def _sigma(w: Worked, item: _Input) -> float:
-    assumed = bool(w.build.assumed_under(item.pointer)) or (item.key == "bsfc" and w.engine.bsfc_assumed)
-    return item.sigma * (2 if assumed else 1)
+KEYS = tuple(item.key for item in _INPUTS)
 
 
-def margins_of(w: Worked) -> Margins:
-    """Margin at full power for arrays of factors on each input: the operating point solved by halving, all draws at once."""
-    f = w.build.fuel
-    fit, run, liquid = fitted(w.build), as_run(f.supply), fuel_data(w.build.engine)
-    system = Plumbing(w.build, w.fuel.need_m3_s, w.fuel.need_m3_s, 0.0)
-    copper, joints, full = copper_ohms(w.build), contact_ohms(w.build), w.fuel.points["full"]
+class Margins:
+    """The margin at full power for factors on its inputs: the same plumbing as the single solve, all draws at once."""
 
-    def solve(factor: dict[str, Array]) -> Array:
-        one = np.ones_like(next(iter(factor.values())))
-        k = {item.key: factor.get(item.key, one) for item in _INPUTS}
-        ohms = copper * k["length"] + joints * k["contacts"]
-        supply, set_pa, bore = full.supply_volts * k["volts"], system.set_pa * k["set"], run.bore * k["bore"]
-        area = np.pi * bore**2 / 4
-        need = w.fuel.need_m3_s * k["bsfc"]
-        through = 0.0 if f.scheme == "tank_regulator" else 1.0
+    def __init__(
+        self, build: Build, network: Network, fit: PumpFit, need: float, flow: float, boost: float, supply_volts: float, bsfc_assumed: bool
+    ) -> None:
+        self.build, self.network, self.need, self.near = build, network, need, flow
+        self.boost, self.supply, self.bsfc_assumed = boost, supply_volts, bsfc_assumed
+        self.fit, self.copper, self.joints = fit, copper_ohms(build), contact_ohms(build)
+        self.marks = tuple(m for m, mark in build.marks.items() if mark.kind == "assumed")
 
-        def outlet(q: Array) -> Array:
-            spare = 0.0 if f.scheme == "dead_head" else np.maximum(q - need, 0.0)
-            # Return and wide-open regulator as they are at the solved point, scaled between friction's power and the orifice's.
-            back = (full.return_pressure_pa + full.regulator_open_pa) * (spare / max(full.flow_m3_s - w.fuel.need_m3_s, 1e-9)) ** 1.8
-            v = q / area
-            re = np.maximum(liquid.density * v * bore / liquid.viscosity, 1e-6)
-            friction = friction_factors(re, run.roughness / bore)
-            line = (friction * run.length / bore + run.k_sum * k["fittings"]) * liquid.density * v**2 / 2
-            drop = system.filter_drop(1.0) * q * k["filter"]
-            return np.asarray(np.maximum(set_pa, back) + through * (line + system.lift_head()) + drop, dtype=np.float64)
+    def places(self, item: _Input) -> list[str]:
+        """Where an input stands in this build."""
+        if "*" not in item.pointer:
+            return [item.pointer]
+        last = item.pointer.rsplit("/", 1)[-1]
+        fuel = self.build.fuel
+        return [f"/fuel/parts/{name}/{last}" for name in fuel.sections.to_rail if hasattr(fuel.parts[name], last)] or ["/fuel/path"]
 
-        low, high = np.zeros_like(one), one * max(fit.flow(16.0, 0.0), 1e-9) * 1.3
-        for _ in range(40):
-            q = (low + high) / 2
-            pressure = outlet(q)
-            given = k["flow"] * (fit.a * (supply - ohms * (fit.d + fit.e * pressure)) - fit.b * pressure - fit.c)
-            low, high = np.where(given > q, q, low), np.where(given > q, high, q)
-        return np.asarray((low + high) / 2 / need, dtype=np.float64)
+    def sigma(self, item: _Input) -> float:
+        """One standard deviation, as a share."""
+        assumed = any(touches(m, place) for m in self.marks for place in self.places(item)) or (item.key == "bsfc" and self.bsfc_assumed)
+        return item.sigma * (2 if assumed else 1)
 
-    return solve
+    def of(self, factors: dict[str, Array]) -> Array:
+        """Margins [-] for arrays of factors by input."""
+        draws = len(next(iter(factors.values())))
+        k = {key: factors.get(key, np.ones(draws)) for key in KEYS}
+        need = self.need * k["bsfc"]
+        doubtful = Factors(bore=k["bore"], fittings=k["fittings"], filter=k["filter"], set_pressure=k["set"])
+        system = Plumbing(self.network, need, self.need, self.boost, MANY, doubtful)
+        ohms, volts, fit = self.copper * k["length"] + self.joints * k["contacts"], self.supply * k["volts"], self.fit
 
+        def surplus(flow: Array) -> Array:
+            pressure = system.pump_outlet(flow)
+            given = fit.a * (volts - ohms * (fit.d + fit.e * pressure)) - fit.b * pressure - fit.c
+            return np.asarray(k["flow"] * given - flow)
 
-def band_of(w: Worked, margins: Margins) -> Band:
-    """The margin over draws of all inputs at once; a fixed seed, so that the same build gives the same band."""
-    draw = np.random.default_rng(20)
-    factors = {item.key: np.maximum(1 + _sigma(w, item) * draw.standard_normal(DRAWS), 0.05) for item in _INPUTS}
-    found = margins(factors)
-    low, middle, high = (float(v) for v in np.percentile(found, [5, 50, 95]))
-    heights, edges = np.histogram(found, bins=24)
-    return Band(
-        low=low, middle=middle, high=high, enough=float(np.mean(found >= w.build.fuel.design_margin.si)), draws=DRAWS,
-        heights=(heights / heights.max()).tolist(), edges=edges.tolist(),
-    )  # fmt: skip
+        free = max(fit.flow(self.supply, 0.0), 1e-9)
+        return np.asarray(operating_flows(surplus, self.near, free, draws) / need, dtype=np.float64)
 
+    def drawn(self) -> Array:
+        """The margin over draws of all inputs at once; a fixed seed, so that the same build gives the same draws."""
+        return self.of({item.key: np.maximum(1 + self.sigma(item) * noise, 0.05) for item, noise in zip(_INPUTS, _noise(), strict=True)})
 
-def doubts_of(w: Worked, margins: Margins) -> list[Doubt]:
-    """Each input moved by its own doubt both ways, the others still; the one that moves the margin most first."""
-    rows = []
-    for item in _INPUTS:
-        sigma = _sigma(w, item)
-        ends = margins({item.key: np.array([max(1 - sigma, 0.05), 1 + sigma])})
-        rows.append(
+    def doubts(self) -> list[Doubt]:
+        """Each input moved by its own doubt both ways, the others still; the one that moves the margin most first."""
+        sigmas = [self.sigma(item) for item in _INPUTS]
+        ends = {
+            item.key: np.array([f for i in range(len(_INPUTS)) for f in ((max(1 - sigmas[i], 0.05), 1 + sigmas[i]) if _INPUTS[i] is item else (1.0, 1.0))])
+            for item in _INPUTS
+        }  # fmt: skip
+        margins = self.of(ends).reshape(-1, 2)
+        rows = [
             Doubt(
-                pointer=item.pointer,
-                label=item.label,
-                doubt=f"± {sigma * 100:.0f} %",
-                assumed=sigma > item.sigma,
-                margin_low=float(ends.min()),
-                margin_high=float(ends.max()),
+                pointer=self.places(item)[0], label=item.label, doubt=f"± {sigma * 100:.0f} %", assumed=sigma > item.sigma,
+                margin_low=float(pair.min()), margin_high=float(pair.max()),
             )
-        )
-    return sorted(rows, key=lambda d: d.margin_low - d.margin_high)
+            for item, sigma, pair in zip(_INPUTS, sigmas, margins, strict=True)
+        ]  # fmt: skip
+        return sorted(rows, key=lambda d: d.margin_low - d.margin_high)
+
+
+@lru_cache(maxsize=1)
+def _noise() -> tuple[Array, ...]:
+    draw = np.random.default_rng(20)
+    return tuple(draw.standard_normal(DRAWS) for _ in _INPUTS)
+
+
+def band_of(margins: Array, wanted: float) -> Band:
+    """The draws as a band, against the margin wanted."""
+    ordered = np.sort(margins)
+    low, middle, high = (float(ordered[round(share * (len(ordered) - 1))]) for share in (0.05, 0.5, 0.95))
+    return Band(low=low, middle=middle, high=high, enough=float(np.mean(margins >= wanted)), draws=len(margins))
+
+
+def shape_of(margins: Array) -> Shape:
+    """How the draws lie, for drawing them."""
+    heights, edges = np.histogram(margins, bins=24)
+    return Shape(heights=(heights / heights.max()).tolist(), edges=edges.tolist())

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from scipy.optimize import brentq
 
 from ...build import Build
@@ -11,13 +9,17 @@ from ...figures import Result
 from ...physics import pipe
 from ...physics.vapour import gasoline_vapour_pressure
 from ..engine import fuel_data
-from .plumbing import as_run
+from .plumbing import Section, elements
 
 #: Reid vapour pressure of the summer grade [Pa] (EN 228 class A upper end; ASTM D5798 class 1), where none was given.
 SUMMER_REID = {"E0": 62e3, "E10": 62e3, "E85": 45e3}
 #: Margin above vapour pressure in metres of fuel: enough.
 MARGIN_SOUND = 1.5
 COLDEST, HOTTEST = 263.15, 353.15  # K, ends of the sweep
+
+
+#: Fuel temperature [K] and the margin there [m of fuel].
+SweepPoint = tuple[float, float]
 
 
 class Inlet(Result):
@@ -28,40 +30,60 @@ class Inlet(Result):
     vapour_pa: float
     suction_loss_pa: float
     suction_velocity_m_s: float
+    head_m: float
     margin_m: float
     hottest_k: float | None
     fuel_k: float
+    sweep: list[SweepPoint]
 
 
-def at_inlet(build: Build, flow: float, ambient_pa: float) -> Inlet:
-    """Inlet pressure p_amb - vent + rho g h - losses, and its margin over the vapour pressure at the hottest fuel."""
-    f, data = build.fuel, fuel_data(build.engine)
-    liquid = pipe.Liquid(data.density, data.viscosity)
-    inside = f.pump.place == "in_tank"
-    loss = velocity = 0.0
-    if f.suction is not None and not inside:
-        run = as_run(f.suction)
-        loss, velocity = pipe.line_loss(run, flow, liquid), run.velocity(flow)
-    if f.strainer is not None:
-        loss += pipe.filter_loss(f.strainer.pressure_drop.si, f.strainer.at_flow.si, flow, 1.0)
-    pressure = ambient_pa - f.tank.vent_drop.si + pipe.head(liquid, f.tank.head.si) - loss
-    reid = f.tank.reid.si if f.tank.reid else SUMMER_REID[build.engine.fuel]
+class Suction:
+    """From the tank that the pump draws from to its inlet. The tank is the surge tank where there is one, which is vented alike."""
 
-    def margin(kelvin: float) -> float:
-        return (pressure - gasoline_vapour_pressure(reid, kelvin)) / (data.density * pipe.G)
+    def __init__(self, build: Build, ambient_pa: float) -> None:
+        f, data = build.fuel, fuel_data(build.engine)
+        self.liquid = pipe.Liquid(data.density, data.viscosity)
+        self.section = Section(elements(f, f.sections.suction, data.viscosity), self.liquid)
+        self.known = f.pump.place == "in_tank" or any(e.run for e in self.section.parts)
+        self.surface_pa = ambient_pa - f.tank.vent_drop.si
+        self.surface_m = f.lift.head.si if f.lift else f.tank.head.si
+        self.head_m = self.surface_m - sum(e.rise for e in self.section.parts)
+        self.reid = f.tank.reid.si if f.tank.reid else SUMMER_REID[build.engine.fuel]
+        self.hottest = f.tank.hottest.si
 
-    hottest = None
-    if margin(COLDEST) > 0 > margin(HOTTEST):
-        hottest = float(brentq(margin, COLDEST, HOTTEST, xtol=0.01))
-    elif margin(HOTTEST) >= 0:
-        hottest = HOTTEST
-    return Inlet(
-        known=inside or f.suction is not None,
-        pressure_pa=pressure,
-        vapour_pa=gasoline_vapour_pressure(reid, f.tank.hottest.si),
-        suction_loss_pa=loss,
-        suction_velocity_m_s=velocity,
-        margin_m=margin(f.tank.hottest.si) if math.isfinite(pressure) else 0.0,
-        hottest_k=hottest,
-        fuel_k=f.tank.hottest.si,
-    )
+    def loss(self, flow: float) -> float:
+        """Pressure [Pa] lost on the way, height not counted."""
+        return float(self.section.loss(flow))
+
+    def inlet(self, flow: float) -> float:
+        """Absolute pressure [Pa] at the pump's inlet: surface + rho g h - losses."""
+        return self.surface_pa + pipe.head(self.liquid, self.head_m) - self.loss(flow)
+
+    def margin(self, flow: float) -> float:
+        """Inlet over vapour pressure in metres of fuel, at the hottest fuel expected."""
+        return self._over(self.inlet(flow), self.hottest)
+
+    def _over(self, pressure: float, kelvin: float) -> float:
+        return (pressure - gasoline_vapour_pressure(self.reid, kelvin)) / (self.liquid.density * pipe.G)
+
+    def at_inlet(self, flow: float) -> Inlet:
+        """All of it at a flow, with the margin swept over fuel temperature."""
+        pressure = self.inlet(flow)
+        hottest = None
+        if self._over(pressure, COLDEST) > 0 > self._over(pressure, HOTTEST):
+            hottest = float(brentq(lambda kelvin: self._over(pressure, kelvin), COLDEST, HOTTEST, xtol=0.01))
+        elif self._over(pressure, HOTTEST) >= 0:
+            hottest = HOTTEST
+        kelvins = [COLDEST + k * (HOTTEST - COLDEST) / 18 for k in range(19)]
+        return Inlet(
+            known=self.known,
+            pressure_pa=pressure,
+            vapour_pa=gasoline_vapour_pressure(self.reid, self.hottest),
+            suction_loss_pa=self.loss(flow),
+            suction_velocity_m_s=self.section.fastest(flow),
+            head_m=self.head_m,
+            margin_m=self._over(pressure, self.hottest),
+            hottest_k=hottest,
+            fuel_k=self.hottest,
+            sweep=[(k, self._over(pressure, k)) for k in kelvins],
+        )

@@ -1,18 +1,22 @@
-"""The plumbing as the pump meets it, in each of the three schemes.
+"""The plumbing as the pump meets it: the losses of every part on the path, and what the regulator does with them.
 
-return          pump - filter - supply line - rail - regulator - return line: the pump's whole flow passes the supply line
-tank_regulator  pump - filter - regulator at the tank, the rest back at once; only demand passes the supply line
-dead_head       pump - filter - supply line - regulator - rail: only demand flows, nothing comes back
+The pump's whole flow passes what lies between pump and regulator (or rail, where the rail comes first). Past a regulator that stands before the
+rail only what the engine takes goes on; what is left over goes back from the regulator. Without a way back only what the engine takes flows at all.
 """
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
+
+from scipy.optimize import brentq
 
 from ...build import Build
-from ...build.fuel import Line
+from ...build.fuel import CheckValve, Damper, Filter, FuelSystem, Run
 from ...physics import pipe
 from ...physics.electric import resistance_per_metre
+from ...physics.pipe import ONE, Arithmetic, Liquid
 from ...physics.pump import OperatingPoint, PumpFit, fit_pump, operating_point
 from ...reference import contacts, fittings, fuels, lines
 from ..engine import fuel_data
@@ -23,10 +27,10 @@ WIDE_OPEN_DROP = (20e3, 200e-3 / 3600)
 DROOP = 0.05
 
 
-def as_run(line: Line) -> pipe.Run:
-    """A line's hydraulics from its description."""
-    k = sum(fittings()[f.kind] * f.count for f in line.fittings)
-    return pipe.Run(line.bore.si, line.length.si, lines()[line.material].roughness, line.rise.si, k)
+def as_run(run: Run) -> pipe.Run:
+    """A run's hydraulics from its description. A fitting of another bore counts on its own: K goes with the fourth power of the bores."""
+    k = sum(fittings()[f.kind] * f.count * (run.bore.si / (f.bore or run.bore).si) ** 4 for f in run.fittings)
+    return pipe.Run(run.bore.si, run.length.si, lines()[run.material].roughness, run.rise.si, k)
 
 
 def copper_ohms(build: Build) -> float:
@@ -51,82 +55,236 @@ def fitted(build: Build) -> PumpFit:
 
 
 @dataclass(frozen=True, slots=True)
+class Factors:
+    """Factors on doubtful inputs, one each or an array of draws."""
+
+    bore: Any = 1.0
+    fittings: Any = 1.0
+    filter: Any = 1.0
+    set_pressure: Any = 1.0
+
+
+EXACT = Factors()
+
+
+@dataclass(frozen=True, slots=True)
+class Element:
+    """A part of the path as the liquid meets it."""
+
+    name: str
+    part: Run | Filter | CheckValve | Damper
+    run: pipe.Run | None
+    thickness: float
+    due: bool
+
+    @property
+    def rise(self) -> float:
+        return self.run.rise if self.run else 0.0
+
+    @property
+    def length(self) -> float:
+        return self.run.length if self.run else 0.0
+
+    def loss(self, flow: Any, liquid: Liquid, how: Arithmetic = ONE, factors: Factors = EXACT) -> Any:
+        """Pressure [Pa] lost in it at a flow [m3/s], height not counted."""
+        part = self.part
+        if self.run is not None:
+            return pipe.line_loss(self.run, flow, liquid, how, factors.bore, factors.fittings)
+        if isinstance(part, Filter):
+            return pipe.filter_loss(part.pressure_drop.si, part.at_flow.si, flow, self.thickness, self.due) * factors.filter
+        narrow = pipe.orifice_loss(part.pressure_drop.si, part.at_flow.si, flow)  # type: ignore[union-attr]  # valve or damper
+        return narrow + (part.opens_at.si if isinstance(part, CheckValve) else 0.0)
+
+
+def elements(fuel: FuelSystem, names: Sequence[str], viscosity: float, due: bool | None = None) -> tuple[Element, ...]:
+    """The named parts in their order. `due` takes every filter as due or as clean, instead of as it is."""
+    found = []
+    for name in names:
+        part = fuel.parts[name]
+        petrol = isinstance(part, Filter) and part.fluid == "petrol"
+        found.append(
+            Element(
+                name=name,
+                part=part,
+                run=as_run(part) if isinstance(part, Run) else None,
+                thickness=viscosity / fuels()["E0"].viscosity if petrol else 1.0,
+                due=isinstance(part, Filter) and (part.due if due is None else due),
+            )
+        )
+    return tuple(found)
+
+
+class Section:
+    """Parts in a row that the same flow passes, and the height [Pa] that they climb."""
+
+    def __init__(self, parts: tuple[Element, ...], liquid: Liquid) -> None:
+        self.parts, self.liquid = parts, liquid
+        self.climb = pipe.head(liquid, sum(e.rise for e in parts))
+
+    def loss(self, flow: Any, how: Arithmetic = ONE, factors: Factors = EXACT) -> Any:
+        """Pressure [Pa] lost in them, height not counted."""
+        lost = flow * 0.0
+        for e in self.parts:
+            lost = lost + e.loss(flow, self.liquid, how, factors)
+        return lost
+
+    def in_filters(self, flow: float) -> float:
+        """The share of that which filters take."""
+        return float(sum(e.loss(flow, self.liquid) for e in self.parts if isinstance(e.part, Filter)))
+
+    def fastest(self, flow: float) -> float:
+        """Highest speed [m/s] in any of its runs."""
+        return max((e.run.velocity(flow) for e in self.parts if e.run), default=0.0)
+
+
+class Network:
+    """The path's hydraulics, made once for all states of the engine. `due` takes every filter as due or as clean."""
+
+    def __init__(self, build: Build, due: bool | None = None) -> None:
+        f, data = build.fuel, fuel_data(build.engine)
+        cut = f.sections
+        self.liquid = Liquid(data.density, data.viscosity)
+        self.regulator, self.relief = f.regulator, f.pump.relief.si if f.pump.relief else None
+        self.scheme, self.regulator_first = cut.scheme, cut.regulator_first
+        self.forward, self.between, self.back = (
+            Section(elements(f, names, data.viscosity, due), self.liquid) for names in (cut.forward, cut.between, cut.back)
+        )
+
+
+@dataclass(frozen=True, slots=True)
 class Solved:
-    """A solved state: what the pump does, and what it could give at the rail's pressure [m3/s]."""
+    """A solved state: what the pump does, the rail's gauge pressure [Pa], and what the pump could give at the pressure wanted [m3/s]."""
 
     point: OperatingPoint
+    rail: float
     capacity: float
 
 
 class Plumbing:
-    """Everything between pump outlet and tank at one state of the engine: demand [m3/s], manifold less ambient pressure [Pa]."""
+    """A network at one state of the engine: demand [m3/s], manifold less ambient pressure [Pa].
 
-    def __init__(self, build: Build, demand: float, full_demand: float, manifold_pa: float, *, due: bool | None = None) -> None:
-        data = fuel_data(build.engine)
-        f = build.fuel
-        self.scheme = f.scheme
-        self.liquid = pipe.Liquid(data.density, data.viscosity)
-        self.supply, self.back = as_run(f.supply), as_run(f.return_line)
-        self.filter, self.due = f.filter, f.filter.due if due is None else due
-        self.thickness = data.viscosity / fuels()["E0"].viscosity if f.filter.fluid == "petrol" else 1.0
-        self.demand = demand
-        self.relief = f.pump.relief.si if f.pump.relief else None
-        follows = f.regulator.reference == "manifold"
-        droop = 1 - DROOP * min(demand / full_demand, 1.0) if f.scheme == "dead_head" and full_demand > 0 else 1.0
-        self.set_pa = max(f.regulator.set_pressure.si * droop + (manifold_pa if follows else 0.0), 0.0)
+    With `how` MANY, demand, flows and factors are arrays of draws.
+    """
 
-    def spare(self, flow: float) -> float:
+    def __init__(
+        self, network: Network, demand: Any, full_demand: float, manifold_pa: float, how: Arithmetic = ONE, factors: Factors = EXACT
+    ) -> None:
+        self.net, self.how, self.factors, self.demand, self.manifold_pa = network, how, factors, demand, manifold_pa
+        share = demand / full_demand if full_demand > 0 else 0.0
+        droop = 1 - DROOP * how.smaller(share, 1.0) if network.scheme == "dead_head" else 1.0
+        follows = manifold_pa if network.regulator.reference == "manifold" else 0.0
+        self.set_pa = how.larger(network.regulator.set_pressure.si * droop * factors.set_pressure + follows, 0.0)
+
+    def spare(self, flow: Any) -> Any:
         """What comes back to the tank [m3/s]."""
-        return 0.0 if self.scheme == "dead_head" else max(flow - self.demand, 0.0)
+        return flow * 0.0 if self.net.scheme == "dead_head" else self.how.larger(flow - self.demand, 0.0)
 
-    def in_supply(self, flow: float) -> float:
-        """What passes the supply line [m3/s]."""
-        return flow if self.scheme == "return" else min(flow, self.demand)
+    def onward(self, flow: Any) -> Any:
+        """What passes the parts between regulator and rail [m3/s]: the engine's share towards the rail, or the rest from it."""
+        return self.how.smaller(flow, self.demand) if self.net.regulator_first else self.spare(flow)
 
-    def return_pressure(self, flow: float) -> float:
-        """Pressure that the return line needs for what comes back [Pa]."""
-        if self.scheme == "dead_head":
-            return 0.0
-        return pipe.line_loss(self.back, self.spare(flow), self.liquid) + pipe.head(self.liquid, self.back.rise)
+    def across(self, section: Section, flow: Any) -> Any:
+        """Loss and climb [Pa] over parts in a row."""
+        return section.loss(flow, self.how, self.factors) + section.climb if section.parts else 0.0
 
-    def regulator_open(self, flow: float) -> float:
+    def return_pressure(self, flow: Any) -> Any:
+        """Pressure that the way back needs, behind the regulator [Pa]."""
+        return flow * 0.0 if self.net.scheme == "dead_head" else self.across(self.net.back, self.spare(flow))
+
+    def regulator_open(self, flow: Any) -> Any:
         """Drop of the wide-open regulator [Pa]."""
         drop, rated = WIDE_OPEN_DROP
-        return drop * (self.spare(flow) / rated) ** 2
+        return pipe.orifice_loss(drop, rated, self.spare(flow))
 
-    def regulated(self, flow: float) -> float:
+    def regulated(self, flow: Any) -> Any:
         """Pressure at the regulator's controlled side [Pa]: set, or what the return pushes back when it cannot carry the rest."""
-        return max(self.set_pa, self.return_pressure(flow) + self.regulator_open(flow))
+        return self.how.larger(self.set_pa, self.return_pressure(flow) + self.regulator_open(flow))
 
-    def filter_drop(self, flow: float) -> float:
-        return pipe.filter_loss(self.filter.pressure_drop.si, self.filter.at_flow.si, flow, self.thickness, self.due)
+    def rail(self, flow: Any) -> Any:
+        """Gauge pressure at the rail [Pa] while the regulator is in charge."""
+        towards = self.across(self.net.between, self.onward(flow))
+        return self.regulated(flow) - towards if self.net.regulator_first else self.regulated(flow) + towards
 
-    def line_loss(self, flow: float) -> float:
-        return pipe.line_loss(self.supply, self.in_supply(flow), self.liquid)
-
-    def lift_head(self) -> float:
-        return pipe.head(self.liquid, self.supply.rise)
-
-    def rail(self, flow: float) -> float:
-        """Gauge pressure at the rail [Pa]."""
-        if self.scheme == "tank_regulator":
-            return self.regulated(flow) - self.line_loss(flow) - self.lift_head()
-        return self.regulated(flow)
-
-    def pump_outlet(self, flow: float) -> float:
+    def pump_outlet(self, flow: Any) -> Any:
         """Gauge pressure that the pump must make to pass a flow [Pa]; rises with flow."""
-        if self.scheme == "tank_regulator":
-            return self.regulated(flow) + self.filter_drop(flow)
-        return self.regulated(flow) + pipe.line_loss(self.supply, flow, self.liquid) + self.lift_head() + self.filter_drop(flow)
+        before = self.regulated(flow) if self.net.regulator_first else self.rail(flow)
+        return before + self.across(self.net.forward, flow)
+
+    def in_filters(self, flow: float) -> float:
+        """Pressure [Pa] lost in filters from pump to rail."""
+        return sum(section.in_filters(q) for section, q in self._forth(flow))
+
+    def in_lines(self, flow: float) -> float:
+        """Pressure [Pa] lost in all the rest from pump to rail, height not counted."""
+        return sum(float(section.loss(q)) for section, q in self._forth(flow)) - self.in_filters(flow)
+
+    def climb(self) -> float:
+        """Pressure [Pa] that the height of the rail over the pump takes."""
+        return sum(section.climb for section, _ in self._forth(0.0))
+
+    def fastest_forth(self, flow: float) -> float:
+        """Highest speed [m/s] from pump to rail."""
+        return max(section.fastest(q) for section, q in self._forth(flow))
+
+    def fastest_back(self, flow: float) -> float:
+        """Highest speed [m/s] on the way back."""
+        back = self.spare(flow)
+        return max(self.net.back.fastest(back), 0.0 if self.net.regulator_first else self.net.between.fastest(back))
+
+    def _forth(self, flow: float) -> list[tuple[Section, float]]:
+        """Sections from pump to rail, with what passes them."""
+        return [(self.net.forward, flow), *([(self.net.between, self.onward(flow))] if self.net.regulator_first else [])]
 
     def solve(self, fit: PumpFit, supply_volts: float, ohms: float) -> Solved:
-        """The state solved. A dead-head pump runs at demand, against what its own curve then gives or its relief valve lets through."""
+        """The state solved.
+
+        A pump that gives more than the engine takes holds the regulator's pressure. One that gives less shuts the regulator, and the rail
+        sags until the injectors, open as long as before, pass what the pump gives: as an orifice, with the root of the pressure across them.
+        A dead-head pump runs at demand, against what its own curve then gives or its relief lets through.
+        """
         meets = operating_point(fit, supply_volts, ohms, self.pump_outlet)
-        if self.scheme != "dead_head" or meets.flow <= self.demand:
-            return Solved(meets, meets.flow)
-        slope = fit.b + fit.a * ohms * fit.e
-        free = fit.a * (supply_volts - ohms * fit.d) - fit.c
-        pressure = (free - self.demand) / slope if slope > 0 else meets.pressure
-        pressure = min(pressure, self.relief) if self.relief is not None else pressure
-        current = fit.current(pressure)
-        return Solved(OperatingPoint(self.demand, pressure, current, supply_volts - current * ohms, meets.misfit), meets.flow)
+        wire = Wired(fit, supply_volts, ohms)
+        if meets.flow < self.demand:
+            return self._sagging(meets, wire)
+        if self.net.scheme != "dead_head":
+            return Solved(meets, self.rail(meets.flow), meets.flow)
+        pressure = wire.pressure(self.demand)
+        point = wire.at(self.demand, min(pressure, self.net.relief) if self.net.relief is not None else pressure)
+        return Solved(point, self.rail(self.demand), meets.flow)
+
+    def _sagging(self, meets: OperatingPoint, wire: Wired) -> Solved:
+        held = self.rail(self.demand) - self.manifold_pa
+
+        def rail(flow: float) -> float:
+            after = self.across(self.net.between, flow) if self.net.regulator_first else 0.0
+            return float(wire.pressure(flow) - self.across(self.net.forward, flow) - after)
+
+        def surplus(flow: float) -> float:
+            return float(rail(flow) - self.manifold_pa - max(held, 0.0) * (flow / self.demand) ** 2)
+
+        flow = float(brentq(surplus, 0.0, self.demand, xtol=1e-13)) if surplus(0.0) > 0.0 > surplus(self.demand) else 0.0
+        return Solved(wire.at(flow, wire.pressure(flow)), max(rail(flow), 0.0), meets.flow)
+
+
+@dataclass(frozen=True, slots=True)
+class Wired:
+    """A pump on its wire: V = V_s - R (d + e P) put into Q = a V - b P - c leaves a straight line of flow over pressure."""
+
+    fit: PumpFit
+    supply: float
+    ohms: float
+
+    @property
+    def free(self) -> float:
+        """Flow [m3/s] against no pressure."""
+        return max(self.fit.a * (self.supply - self.ohms * self.fit.d) - self.fit.c, 0.0)
+
+    def pressure(self, flow: float) -> float:
+        """Pressure [Pa] that it makes at a flow; 0 past its free flow, or where its table falls by nothing."""
+        slope = self.fit.b + self.fit.a * self.ohms * self.fit.e
+        return max((self.free - flow) / slope, 0.0) if slope > 0 else 0.0
+
+    def at(self, flow: float, pressure: float) -> OperatingPoint:
+        """The point on its line."""
+        current = self.fit.current(pressure)
+        return OperatingPoint(flow, pressure, current, self.supply - current * self.ohms, 0.0)

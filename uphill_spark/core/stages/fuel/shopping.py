@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
+
 from ...build import Build
-from ...build.fuel import Line
+from ...build.fuel import CheckValve, Filter, Run
 from ...figures import Result
 from ...reference import lines
 
@@ -24,48 +26,48 @@ class Item(Result):
 def shopping(build: Build) -> list[Item]:
     """The list, in the order in which fuel meets the parts."""
     f = build.fuel
-    items = []
-    if f.strainer is not None:
-        items.append(Item(what="strainer", quantity=1, unit="piece", note=f"{f.strainer.fineness}, before the pump"))
-    if f.suction is not None:
-        items += _line("suction", f.suction)
-    if f.lift is not None:
-        items.append(Item(what=f.lift.name, quantity=1, unit="piece", note=f"{f.lift.flow}"))
-        items.append(Item(what="surge tank", quantity=1, unit="piece", note=f"{f.lift.usable} usable, overflow to the main tank"))
-    items.append(Item(what=f.pump.name, quantity=1, unit="piece", note=f.pump.place.replace("_", " ")))
-    items.append(
-        Item(what="fine filter", quantity=1, unit="piece", note=f"{f.filter.fineness}, {f.filter.pressure_drop} at {f.filter.at_flow}")
-    )
-    items += _line("supply", f.supply)
-    items.append(
-        Item(
-            what="regulator",
-            quantity=1,
-            unit="piece",
-            note=f"{f.regulator.set_pressure}, spring side to {f.regulator.reference.replace('_', ' ')}",
-        )
-    )
-    if f.scheme != "dead_head":
-        items += _line("return", f.return_line)
+    items: list[Item] = []
+    for name in f.path:
+        if name in f.parts:
+            items += _part(name.replace("_", " "), f.parts[name])
+        elif name == "lift" and f.lift is not None:
+            items.append(_piece(f.lift.name, f"{f.lift.flow}"))
+        elif name == "surge_tank" and f.lift is not None and not any(x.what == "surge tank" for x in items):
+            items.append(_piece("surge tank", f"{f.lift.usable} usable, overflow to the main tank"))
+        elif name == "pump":
+            items.append(_piece(f.pump.name, f.pump.place.replace("_", " ")))
+        elif name == "regulator":
+            sees = f.regulator.reference.replace("_", " ")
+            items.append(_piece("regulator", f"{f.regulator.set_pressure}, spring side to {sees}"))
     return items
 
 
-def _line(name: str, line: Line) -> list[Item]:
-    label = lines()[line.material].label
-    items = [Item(what=label, quantity=round(line.length.si * SPARE, 2), unit="m", note=f"{name}, {line.bore} bore, 10 % over")]
-    items += [
-        Item(what=x.kind.replace("_", " "), quantity=x.count, unit="piece", note=f"{name}, for {line.bore}")
-        for x in line.fittings
-        if x.count and x.kind not in _IN_THE_LINE
-    ]
-    if line.material in _HOSE:
-        items.append(
-            Item(
-                what="rolled-edge injection clamp",
-                quantity=2 * (1 + sum(x.count for x in line.fittings if x.kind not in _IN_THE_LINE)),
-                unit="piece",
-                note=f"{name}, both ends of each hose",
-            )
+def _piece(what: str, note: str) -> Item:
+    return Item(what=what, quantity=1, unit="piece", note=note)
+
+
+def _part(name: str, part: object) -> list[Item]:
+    if isinstance(part, Run):
+        return _run(name, part)
+    if isinstance(part, Filter):
+        return [_piece("filter", f"{name}, {part.fineness}, {part.pressure_drop} at {part.at_flow}")]
+    return [_piece("check valve" if isinstance(part, CheckValve) else "damper", name)]
+
+
+def _run(name: str, run: Run) -> list[Item]:
+    items = [
+        Item(
+            what=lines()[run.material].label, quantity=round(run.length.si * SPARE, 2), unit="m", note=f"{name}, {run.bore} bore, 10 % over"
         )
-    items.append(Item(what="clip", quantity=max(round(line.length.si / 0.3), 1), unit="piece", note=f"{name}, every 300 mm"))
+    ]
+    bought = [x for x in run.fittings if x.count and x.kind not in _IN_THE_LINE]
+    items += [
+        Item(what=x.kind.replace("_", " "), quantity=x.count, unit="piece", note=f"{name}, for {run.bore}, {x.bore or run.bore} inside")
+        for x in bought
+    ]
+    if run.material in _HOSE:
+        clamps = 2 * (1 + sum(x.count for x in bought))
+        items.append(Item(what="rolled-edge injection clamp", quantity=clamps, unit="piece", note=f"{name}, both ends of each hose"))
+    clips = max(math.ceil(run.length.si / min(run.clips.si, 0.3) - 1e-9) - 1, 1)
+    items.append(Item(what="clip", quantity=clips, unit="piece", note=f"{name}, every 300 mm"))
     return items

@@ -10,7 +10,7 @@ from collections import Counter
 from ...build import Build
 from ...figures import Result, Spec
 from ...physics.electric import bundle_diameter
-from ..fuel import FuelResult
+from ..fuel import STATES, FuelResult
 from ..ignition import IgnitionResult
 from ..injectors import InjectorsResult
 from ..sensors import SensorsResult
@@ -112,6 +112,6 @@ FIGURES = (
     _fuse("unit", "control unit", ("injectors.current.average",)),
     _fuse("injectors", "injectors", ("injectors.current.average",)),
     _fuse("coils", "coils", ("ignition.current.average",)),
-    _fuse("pump", "fuel pump", ("fuel.pump.current.full", "fuel.pump.current.idle", "fuel.pump.current.crank")),
+    _fuse("pump", "fuel pump", tuple(f"fuel.pump.current.{state}" for state in STATES)),
     _fuse("fan", "fan", ()),
 )  # fmt: skip

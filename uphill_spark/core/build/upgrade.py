@@ -1,0 +1,101 @@
+"""Older build documents brought to the present version, one step at a time. What a person stored stays readable for good.
+
+Each step takes a document of version n, free to change, and returns one of version n + 1 that means the same. A step leaves alone what does not
+have the shape it expects: checking is the business of the models, which then name the field.
+"""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable
+from typing import Any
+
+from ..errors import UnitError
+from ..units import si
+
+Document = dict[str, Any]
+
+
+def upgrade(document: Document, version: int) -> Document:
+    """The document at `version`, as a copy if anything had to change."""
+    if document["version"] == version:
+        return document
+    document = copy.deepcopy(document)
+    while document["version"] < version:
+        document = UPGRADERS[document["version"]](document)
+    return document
+
+
+def _fuel_becomes_a_path(document: Document) -> Document:
+    """1 to 2: lines, filter and strainer, which had fixed places, become named parts on a path; the scheme is where the regulator stands on it."""
+    document["version"] = 2
+    fuel = document.get("fuel")
+    if not isinstance(fuel, dict):
+        return document
+    kinds = {"strainer": "filter", "suction": "run", "filter": "filter", "supply": "run", "return_line": "run"}
+    scheme = fuel.pop("scheme", "return")
+    parts: Document = {}
+    for name, kind in kinds.items():
+        part = fuel.pop(name, None)
+        if isinstance(part, dict) and not (name == "return_line" and scheme == "dead_head"):
+            parts[name] = {"kind": kind, **part}
+    if "strainer" in parts:
+        parts["strainer"].setdefault("fluid", "working_fuel")  # a strainer's drop was never taken as thicker with the fuel
+    lift, tank = fuel.get("lift"), fuel.get("tank")
+    ends, start = "tank", ["tank"]
+    if isinstance(lift, dict):
+        ends = {"main_tank": "tank"}.get(str(lift.pop("return_to", "surge_tank")), "surge_tank")
+        start = ["tank", "lift", "surge_tank"]
+    if isinstance(tank, dict):
+        head = _head_at_the_pick_up(tank, parts.get("suction", {}))
+        if isinstance(lift, dict) and head is not None:  # what was asked for is the height over the pump's inlet
+            lift["head"] = head
+            tank.pop("head", None)
+        elif head is not None:
+            tank["head"] = head
+    before = [*start, *(name for name in ("strainer", "suction") if name in parts), "pump", "filter"]
+    after = {
+        "return": ["supply", "rail", "regulator", "return_line", ends],
+        "tank_regulator": ["regulator", "supply", "rail", "return_line", ends],
+        "dead_head": ["supply", "regulator", "rail"],
+    }
+    fuel["path"] = [*before, *after.get(scheme, after["return"])] if isinstance(scheme, str) else before
+    fuel["parts"] = parts
+
+    def moved(pointer: str) -> str | None:
+        return _fuel_pointer(pointer, set(kinds), set(parts), isinstance(lift, dict))
+
+    if isinstance(document.get("marks"), dict):
+        document["marks"] = {new: mark for old, mark in document["marks"].items() if (new := moved(old)) is not None}
+    signed = document.get("start", {}).get("overrules", []) if isinstance(document.get("start"), dict) else []
+    for row in signed if isinstance(signed, list) else []:
+        if isinstance(row, dict) and isinstance(row.get("at"), str):
+            row["at"] = moved(row["at"]) or row["at"]
+    return document
+
+
+def _head_at_the_pick_up(tank: Document, suction: Document) -> str | None:
+    """The height used to be over the pump's inlet; it now stands over the pick-up, and the suction line's rise counts."""
+    head = tank.get("head", "0.1 m")
+    rise = suction.get("rise", "0 m")
+    try:
+        lift = si(rise, "length")
+        return head if lift == 0 else f"{si(head, 'length') + lift:.6g} m"
+    except (UnitError, TypeError, AttributeError):
+        return None
+
+
+def _fuel_pointer(pointer: str, kinds: set[str], parts: set[str], lifted: bool) -> str | None:
+    """A pointer of version 1 as it is in version 2; None for what is no longer there."""
+    tokens = pointer.split("/")
+    if tokens[:2] != ["", "fuel"] or len(tokens) < 3:
+        return pointer
+    if tokens[2] in kinds:
+        return "/".join(["", "fuel", "parts", *tokens[2:]]) if tokens[2] in parts else None
+    if tokens[2:] == ["tank", "head"] and lifted:
+        return "/fuel/lift/head"
+    return "/fuel/path" if tokens[2:] in (["scheme"], ["lift", "return_to"]) else pointer
+
+
+#: Steps by the version they start from.
+UPGRADERS: dict[int, Callable[[Document], Document]] = {1: _fuel_becomes_a_path}
