@@ -3,7 +3,7 @@
 import re
 import unittest
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.served import BrowserCase
 
@@ -80,20 +80,21 @@ class Editing(BrowserCase):
     def test_a_value_that_will_not_do_stays_and_says_what_would(self) -> None:
         self.expect_failures = True
         car = self.car()
-        page = self.open(f"{car}/fuel")
+        page = self.open(f"{car}/fuel#f/fuel/parts/supply/bore")
         type_in(page, "/fuel/parts/supply/bore", "7.9 psi")
         box = page.locator('[id="f/fuel/parts/supply/bore"]')
         expect(box).to_have_value("7.9 psi")
         expect(box).to_have_attribute("aria-invalid", "true")
         expect(page.get_by_text("does not measure length; write it like '3/8 in'")).to_be_visible()
-        self.assertEqual(self.stored(car)["fuel"]["supply"]["bore"], "7.9 mm")
+        self.assertEqual(self.stored(car)["fuel"]["parts"]["supply"]["bore"], "7.9 mm")
         type_in(page, "/fuel/parts/supply/bore", "3/8 in")
         expect(page.get_by_test_id("ripple")).to_contain_text("Bore 7.9 mm → 3/8 in")
-        self.assertEqual(self.stored(car)["fuel"]["supply"]["bore"], "3/8 in")
+        self.assertEqual(self.stored(car)["fuel"]["parts"]["supply"]["bore"], "3/8 in")
 
     def test_choices_flags_rows_and_pencil(self) -> None:
         car = self.car()
         page = self.open(f"{car}/fuel")
+        page.get_by_role("button", name="Open all").click()
         page.locator('[id="f/fuel/regulator/reference"]').click()
         page.get_by_role("option", name="open air").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("manifold → open air")
@@ -108,7 +109,7 @@ class Editing(BrowserCase):
         expect(page.locator('[id="f/fuel/wire/length"]')).not_to_have_class(re.compile("pencil"))
         kept = self.stored(car)
         self.assertEqual(
-            (kept["fuel"]["regulator"]["reference"], kept["fuel"]["filter"]["due"], len(kept["fuel"]["wire"]["contacts"])),
+            (kept["fuel"]["regulator"]["reference"], kept["fuel"]["parts"]["filter"]["due"], len(kept["fuel"]["wire"]["contacts"])),
             ("open_air", True, 3),
         )
         self.assertNotIn("/fuel/wire/length", kept["marks"])
@@ -194,41 +195,82 @@ class FuelInDepth(BrowserCase):
         page.get_by_role("menuitem", name="Revisions").click()
         expect(page.get_by_text("Because: Advice: Pump switched by the control unit")).to_be_visible()
 
-    def test_parts_appear_and_go_with_what_is_chosen(self) -> None:
+    def test_a_path_is_strung_by_hand_and_a_wrong_one_says_why(self) -> None:
+        self.expect_failures = True
         car = self.car()
         page = self.open(f"{car}/fuel")
-        page.locator('[id="f/fuel/pump/place"]').click()
-        page.get_by_role("option", name="external").click()
-        expect(page.get_by_role("article", name="Not known yet: Vapour at the pump's inlet")).to_be_visible()
-        page.get_by_role("button", name="Suction line", exact=True).click()
-        expect(page.get_by_role("heading", name="Suction line")).to_be_visible()
-        expect(page.get_by_role("article", name="Not known yet: Vapour at the pump's inlet")).to_have_count(0)
-        page.locator('[id="f/fuel/scheme"]').click()
-        page.get_by_role("option", name="dead head").click()
-        expect(page.get_by_role("heading", name="Return line")).to_have_count(0)
-        page.get_by_role("button", name="No suction line").click()
-        expect(page.get_by_role("heading", name="Suction line")).to_have_count(0)
-        self.assertEqual(self.stored(car)["fuel"]["scheme"], "dead_head")
-        self.assertNotIn("suction", self.stored(car)["fuel"])
+        page.get_by_role("button", name="Move or add at Supply").click()
+        page.get_by_role("menuitem", name="Check valve after this").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Check valve put on the path")
+        expect(page.locator('[id="f/fuel/parts/check_valve/opens_at"]')).to_have_value("3 kPa")
+        type_in(page, "/fuel/parts/check_valve/opens_at", "9 kPa")
+        expect(page.get_by_test_id("ripple")).to_contain_text("3 kPa → 9 kPa")
+        page.get_by_role("button", name="Move or add at Check valve").click()
+        page.get_by_role("menuitem", name="Move earlier").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("in another order")
+        self.assertEqual(self.stored(car)["fuel"]["path"][2:5], ["filter", "check_valve", "supply"])
+        page.get_by_role("button", name="Move or add at Rail").click()
+        page.get_by_role("menuitem", name="Pulse damper after this").click()
+        expect(page.get_by_role("cell", name="damper")).to_be_visible()
+        page.get_by_role("button", name="Move or add at Pump").click()
+        page.get_by_role("menuitem", name="Move later").click()  # past the filter
+        expect(page.get_by_test_id("ripple")).to_contain_text("in another order")
+        page.get_by_role("button", name="Move or add at Return line").click()
+        page.get_by_role("menuitem", name="Take it out").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Return line taken off the path")
+        page.get_by_role("button", name="Move or add at Rail").click()
+        page.get_by_role("menuitem", name="Move earlier").click()  # past the supply line
+        for _ in range(2):
+            page.get_by_role("button", name="Move or add at Pump").click()
+            page.get_by_role("menuitem", name="Move later").click()
+        expect(page.get_by_role("alert").filter(has_text="The pump before rail and regulator")).to_be_visible()
+        self.assertLess(self.stored(car)["fuel"]["path"].index("pump"), self.stored(car)["fuel"]["path"].index("rail"))
 
-    def test_a_pumps_sheet_is_pasted(self) -> None:
+    def test_a_way_is_taken_and_its_parts_come_and_go(self) -> None:
         car = self.car()
         page = self.open(f"{car}/fuel")
+        page.get_by_text("Where does the pump sit?").click()
+        expect(page.get_by_text("comes: strainer, suction, lift pump and surge tank")).to_be_visible()
+        page.get_by_role("button", name="Take this way: Surge tank, filled by a lift pump").click()
+        expect(page.get_by_role("button", name="Move or add at Surge tank")).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("^Suction"))).to_be_visible()
+        page.get_by_text("Return or not?").click()
+        page.get_by_role("button", name="Take this way: Dead-head, no return").click()
+        expect(page.get_by_role("button", name=re.compile("^Return line"))).to_have_count(0)
+        kept = self.stored(car)["fuel"]
+        self.assertEqual(
+            kept["path"], ["tank", "lift", "surge_tank", "strainer", "suction", "pump", "filter", "supply", "regulator", "rail"]
+        )
+        page.get_by_role("button", name="Papers and more").click()
+        page.get_by_role("menuitem", name="Revisions").click()
+        expect(page.get_by_text("Because: Return or not? Dead-head, no return")).to_be_visible()
+
+    def test_a_pumps_sheet_is_pasted_or_read_from_a_file(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        page = self.open(f"{car}/fuel#f/fuel/pump/name")
         page.get_by_text("Pump table, 12 rows from its sheet").click()
         page.get_by_label("Or paste the sheet").fill("V; kPa; L/h; A\n12; 300; 150; 7.1\n12; 400")
         page.get_by_role("button", name="Take these rows").click()
-        expect(page.get_by_role("alert").filter(has_text="Line 2 holds 2 numbers")).to_be_visible()
-        page.get_by_label("Or paste the sheet").fill("V; kPa; L/h; A\n12; 300; 150; 7.1\n12; 400; 120; 8.4\n13.5; 300; 190; 7.1")
+        expect(page.get_by_role("alert").filter(has_text="Line 3, flow")).to_be_visible()
+        page.get_by_label("Or paste the sheet").fill("V; kPa; L/h; A\n12; 300; 150; 7.1")
         page.get_by_role("button", name="Take these rows").click()
+        expect(page.get_by_role("alert").filter(has_text="2 to 200 rows")).to_be_visible()
+        sheet = {
+            "name": "sheet.csv",
+            "mimeType": "text/csv",
+            "buffer": b"volts,bar,flow (L/h),amps\n12,3,150,7.1\n12,4,120,8.4\n13.5,3,190,7.1\n",
+        }
+        page.get_by_label("Read a CSV file").set_input_files([sheet])
         expect(page.get_by_test_id("ripple")).to_contain_text("Pump table")
-        self.assertEqual([row["flow"] for row in self.stored(car)["fuel"]["pump"]["curve"]], ["150 L/h", "120 L/h", "190 L/h"])
+        self.assertEqual([row["pressure"] for row in self.stored(car)["fuel"]["pump"]["curve"]], ["3 bar", "4 bar", "3 bar"])
 
 
 class Together(BrowserCase):
     def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:
         self.expect_failures = True
         car = self.car()
-        ada, bo = self.open(f"{car}/engine"), self.open(f"{car}/fuel")
+        ada, bo = self.open(f"{car}/engine"), self.open(f"{car}/fuel#f/fuel/wire/size")
         expect(bo.locator('[id="f/fuel/wire/size"]')).to_have_value("4 mm2")
         type_in(ada, "/engine/power", "125 kW")
         expect(ada.get_by_test_id("ripple")).to_contain_text("125 kW")
@@ -265,6 +307,7 @@ class Together(BrowserCase):
         self.switch.join()
         expect(page.locator('[id="f/engine/power"]')).to_have_value("126 kW", timeout=15000)
         expect(page.get_by_text("The store does not answer.")).to_have_count(0)
+        expect(page.get_by_text(re.compile(r"Revision 2$"))).to_be_visible(timeout=15000)
         self.assertEqual(self.stored(car)["engine"]["power"], "126 kW")
 
     def test_two_changes_that_wait_do_not_wipe_each_other_out(self) -> None:
@@ -286,26 +329,45 @@ class Together(BrowserCase):
 class Hands(BrowserCase):
     """Drawings that answer to a mouse and to keys."""
 
-    def test_the_rail_is_lifted_by_key_and_by_mouse(self) -> None:
+    def test_rail_and_bores_are_dragged_and_solved_meanwhile(self) -> None:
         car = self.car()
         page = self.open(f"{car}/fuel")
-        rail = page.get_by_role("slider", name="Height of the rail above the pump")
+        rail = page.get_by_role("slider", name="Height of the rail")
         rail.focus()
         page.keyboard.press("ArrowUp")
         expect(page.get_by_test_id("ripple")).to_contain_text("Rise 0.4 m → 0.45 m")
-        expect(rail).to_have_attribute("aria-valuetext", "0.45 m")
-        box = rail.bounding_box()
-        assert box is not None
-        page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
-        page.mouse.down()
-        page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2 - 25, steps=4)
+        expect(rail).to_have_attribute("aria-valuenow", "0.45")
+        self.drag(page, rail, -25)
+        expect(page.get_by_text(re.compile(r"^\d+ at the pump$"))).not_to_have_text("326 at the pump")
+        self.assertEqual(self.stored(car)["fuel"]["parts"]["supply"]["rise"], "0.45 m")  # the hand has not let go
         page.mouse.up()
         expect(page.get_by_test_id("ripple")).to_contain_text("Rise 0.45 m →")
-        self.assertGreater(float(self.stored(car)["fuel"]["supply"]["rise"].split()[0]), 0.5)
+        self.assertGreater(float(self.stored(car)["fuel"]["parts"]["supply"]["rise"].split()[0]), 0.5)
+        margin = page.locator('[id="g-fuel.margin.full"]').first
+        before = margin.inner_text()
+        bore = page.get_by_role("slider", name="Bore of supply")
+        self.drag(page, bore, 45)
+        expect(bore).to_have_attribute("aria-valuetext", "3.2 mm")
+        expect(margin).not_to_have_text(before)
+        page.mouse.up()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Bore 7.9 mm → 3.2 mm")
+        bore.focus()
+        page.keyboard.press("ArrowUp")
+        expect(page.get_by_test_id("ripple")).to_contain_text("Bore 3.2 mm → 4.8 mm")
+
+    def drag(self, page: Page, what: Locator, down: int) -> None:
+        """Take hold in the middle and pull; the hand stays on it."""
+        what.scroll_into_view_if_needed()
+        box = what.bounding_box()
+        assert box is not None
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x, y + down, steps=4)
 
     def test_sizes_slide_and_the_drawings_follow(self) -> None:
         car = self.car()
-        page = self.open(f"{car}/fuel")
+        page = self.open(f"{car}/fuel#f/fuel/wire/size")
         volts = page.locator('[id="g-fuel.pump.voltage.full"]').first
         expect(volts).to_contain_text("13.39")
         page.get_by_label("Slide through the sizes").focus()

@@ -268,6 +268,18 @@ class Ripples(unittest.TestCase):
         still = ripple(plan(), plan(), "Notes")
         self.assertEqual((still.figures, still.findings, still.stages, still.sentence), ([], [], [], "Notes: nothing else moved."))
 
+    def test_a_change_of_the_path_in_words(self) -> None:
+        doc = document()
+        path = doc["fuel"]["path"]
+        put = [{"op": "add", "path": "/fuel/parts/hose_2", "value": {}}, {"op": "add", "path": "/fuel/path/2", "value": "hose_2"}]
+        self.assertEqual(describe(doc, put), "Hose 2 put on the path")
+        out = [{"op": "replace", "path": "/fuel/path", "value": path[1:]}, {"op": "remove", "path": "/fuel/parts/filter"}]
+        self.assertEqual(describe(doc, out), "Filter taken off the path")
+        order = [{"op": "replace", "path": "/fuel/path", "value": path[::-1]}]
+        self.assertEqual(describe(doc, order), "The fuel's path in another order")
+        anew = [{"op": "replace", "path": "/fuel/path", "value": path[1:]}, {"op": "add", "path": "/fuel/pump/place", "value": "external"}]
+        self.assertEqual(describe(doc, anew), "The fuel's path strung anew and 1 more")
+
     def test_an_edit_in_a_few_words(self) -> None:
         doc = document()
         for patch, words in [

@@ -127,6 +127,9 @@ def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
     told = [op for op in patch if not op["path"].startswith("/marks")]
     if not told:
         return "Marked as sure" if any(op["op"] == "remove" for op in patch) else "Marked"
+    strung = _strung(before, told)
+    if strung:
+        return strung
     first = told[0]
     name = label(first["path"])
     text = (
@@ -135,6 +138,23 @@ def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
         else f"{name} removed"
     )
     return text if len(told) == 1 else f"{text} and {len(told) - 1} more"
+
+
+def _strung(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
+    """A change of the fuel's path in words: what was put on it, taken off it, or moved. Empty for any other change."""
+    if not any(op["path"].startswith("/fuel/path") for op in told):
+        return ""
+    words = []
+    for op in told:
+        tokens = op["path"].split("/")
+        if tokens[1:3] == ["fuel", "parts"] and len(tokens) == 4:
+            words.append(f"{tokens[3].replace('_', ' ')} {'taken off' if op['op'] == 'remove' else 'put on'} the path")
+    now, old = next((op.get("value") for op in told if op["path"] == "/fuel/path"), None), _at(before, "/fuel/path")
+    if not words and isinstance(now, list) and isinstance(old, list) and sorted(now) == sorted(old):
+        words = ["the fuel's path in another order"]
+    more = len([op for op in told if not op["path"].startswith(("/fuel/path", "/fuel/parts"))])
+    text = ", ".join(words or ["the fuel's path strung anew"]) + (f" and {more} more" if more else "")
+    return text[0].upper() + text[1:]
 
 
 def _at(document: Any, pointer: str) -> Any:

@@ -13,7 +13,7 @@ from .. import __version__
 from ..core.build.document import json_schema
 from ..core.build.fields import fields
 from ..store import Database
-from . import builds, errors, papers
+from . import builds, errors, fuel, papers
 from .models import Fields, Health
 from .plans import Plans
 
@@ -41,6 +41,7 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     app.register_api(_about(app))
     app.register_api(builds.api)
     app.register_api(papers.api)
+    app.register_api(fuel.api)
     if page is not None:
         _serve_page(app, page)
     return app

@@ -12,7 +12,6 @@ from .. import demo, store
 from ..core.fresh import new_document
 from ..core.plan import open_stops
 from ..core.ripple import ripple
-from ..core.stages.fuel.depth import FuelDepth
 from ..formats import build_file
 from ..store.tables import RevisionRow
 from .errors import ErrorBody
@@ -26,7 +25,6 @@ from .models import (
     ImportQuery,
     Journal,
     NewBuild,
-    PaperQuery,
     RevisionLine,
     RevisionPath,
     State,
@@ -53,7 +51,8 @@ def plans() -> Plans:
     return found
 
 
-def _json(text: str, status: int = 200) -> Response:
+def json_answer(text: str, status: int = 200) -> Response:
+    """An answer that is JSON already."""
     return Response(text, status=status, mimetype="application/json")
 
 
@@ -73,7 +72,7 @@ def _state(head: int, rev: RevisionRow, **more: Any) -> str:
 
 def _changed(change: store.Change) -> Response:
     before, after = plans().of(change.before), plans().of(change.after)
-    return _json(
+    return json_answer(
         _state(change.after.number, change.after, summary=change.after.summary, ripple=ripple(before, after, change.after.summary))
     )
 
@@ -98,7 +97,7 @@ def garage() -> Response:
                 blocking=[f"{f.code} {f.title}" for f in open_stops(plan.findings)[:3]],
             )
         )
-    return _json(Garage(builds=rows).model_dump_json())
+    return json_answer(Garage(builds=rows).model_dump_json())
 
 
 @api.post("", responses={201: State}, summary="A new build from five answers")
@@ -106,7 +105,7 @@ def new(body: NewBuild) -> Response:
     document = new_document(body.answers)
     with database().work() as session:
         head = store.create(session, document, body.who, "New build from five answers")
-    return _json(_state(1, head.revision), 201)
+    return json_answer(_state(1, head.revision), 201)
 
 
 @api.post("/import", responses={201: State, 413: ErrorBody}, summary="A build from a file")
@@ -114,7 +113,7 @@ def upload(query: ImportQuery) -> Response:
     document, _ = build_file.read(request.get_data(cache=False))
     with database().work() as session:
         head = store.create(session, document, query.who, "Read from a file")
-    return _json(_state(1, head.revision), 201)
+    return json_answer(_state(1, head.revision), 201)
 
 
 @api.post("/demo", responses={201: Garage}, summary="The demo cars, afresh")
@@ -131,7 +130,7 @@ def demo_cars(body: DemoRequest) -> Response:
 def one(path: BuildPath) -> Response:
     with database().work() as session:
         head = store.head(session, path.build_id)
-    return _json(_state(head.row.head, head.revision))
+    return json_answer(_state(head.row.head, head.revision))
 
 
 @api.patch("/<uuid:build_id>", responses={200: Changed, 409: ErrorBody}, summary="A change")
@@ -173,7 +172,7 @@ def revisions(path: BuildPath) -> Response:
             RevisionLine(number=r.number, kind=r.kind, summary=r.summary, who=r.who, reason=r.reason, written=r.written)
             for r in rows[:limit]
         ]
-    return _json(Journal(revisions=lines, more=len(rows) > limit).model_dump_json())
+    return json_answer(Journal(revisions=lines, more=len(rows) > limit).model_dump_json())
 
 
 @api.get("/<uuid:build_id>/revisions/<int:number>", responses={200: State}, summary="A build at an earlier revision")
@@ -181,15 +180,7 @@ def revision(path: RevisionPath) -> Response:
     with database().work() as session:
         head = store.get(session, path.build_id).head
         rev = store.revision(session, path.build_id, path.number)
-    return _json(_state(head, rev))
-
-
-@api.get("/<uuid:build_id>/fuel", responses={200: FuelDepth}, summary="The fuel system looked at longer: cases, doubt, advice, shelf")
-def fuel_depth(path: BuildPath, query: PaperQuery) -> Response:
-    with database().work() as session:
-        number = query.revision or store.get(session, path.build_id).head
-        rev = store.revision(session, path.build_id, number)
-    return _json(plans().fuel_depth(rev).model_dump_json())
+    return json_answer(_state(head, rev))
 
 
 @api.get("/<uuid:build_id>/file", summary="The build as a file")

@@ -65,6 +65,25 @@ class EditRequest(Strict):
     edit_id: Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9-]+$")] | None = None
 
 
+class TrialRequest(Strict):
+    """A change to try on revision `base`; nothing is stored."""
+
+    base: int = Field(ge=1, le=2**31 - 1)
+    patch: list[dict[str, Any]] = Field(min_length=1, max_length=200)
+
+
+class PumpText(Strict):
+    """A pump's sheet as text, comma, semicolon or tab between its columns."""
+
+    text: Annotated[str, Field(max_length=40_000)]
+
+
+class PumpRows(BaseModel):
+    """Rows of a pump's table, as the build document has them."""
+
+    rows: list[dict[str, str]]
+
+
 class StepRequest(Strict):
     """Undo or redo from revision `base`."""
 

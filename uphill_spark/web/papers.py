@@ -9,7 +9,7 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.plan import Plan
-from ..formats import fuel_sheet, start_sheet, tune_tables, wire_list
+from ..formats import start_sheet, tune_tables, wire_list
 from ..store.tables import RevisionRow
 from .builds import attachment, database, plans
 from .errors import ErrorBody
@@ -24,32 +24,34 @@ api = APIBlueprint(
 )
 
 
-def _revision(path: BuildPath, query: PaperQuery) -> RevisionRow:
+def revision_of(path: BuildPath, query: PaperQuery) -> RevisionRow:
+    """The revision asked for, or the newest. Raises NotFound."""
     with database().work() as session:
         number = query.revision or store.get(session, path.build_id).head
         return store.revision(session, path.build_id, number)
 
 
 def _plan(path: BuildPath, query: PaperQuery) -> tuple[Plan, int]:
-    rev = _revision(path, query)
+    rev = revision_of(path, query)
     return plans().of(rev), rev.number
 
 
-def _today() -> str:
+def today() -> str:
+    """The date printed on a paper."""
     return dt.datetime.now(dt.UTC).date().isoformat()
 
 
 @api.get("/start-sheet.html", summary="The first-start sheet as a page")
 def sheet_page(path: BuildPath, query: PaperQuery) -> Response:
     plan, number = _plan(path, query)
-    return Response(start_sheet.html(plan, f"revision {number}", _today()), mimetype="text/html")
+    return Response(start_sheet.html(plan, f"revision {number}", today()), mimetype="text/html")
 
 
 @api.get("/start-sheet.pdf", summary="The first-start sheet as PDF")
 def sheet_pdf(path: BuildPath, query: PaperQuery) -> Response:
     plan, number = _plan(path, query)
     return Response(
-        start_sheet.pdf(plan, f"revision {number}", _today()), mimetype="application/pdf", headers=attachment(plan.name, "first-start.pdf")
+        start_sheet.pdf(plan, f"revision {number}", today()), mimetype="application/pdf", headers=attachment(plan.name, "first-start.pdf")
     )
 
 
@@ -78,19 +80,3 @@ def table(path: TablePath, query: PaperQuery) -> Response:
     if found is None:
         raise store.NotFound(f"There is no table {path.key!r}; there are {', '.join(t.key for t in plan.stages.tune.tables)}.")
     return Response(tune_tables.table_csv(found), mimetype="text/csv", headers=attachment(plan.name, f"{found.key}.csv"))
-
-
-@api.get("/fuel-sheet.pdf", summary="The fuel sheet as PDF")
-def fuel_pdf(path: BuildPath, query: PaperQuery) -> Response:
-    rev = _revision(path, query)
-    plan = plans().of(rev)
-    written = fuel_sheet.pdf(plan, plans().fuel_depth(rev), f"revision {rev.number}", _today())
-    return Response(written, mimetype="application/pdf", headers=attachment(plan.name, "fuel.pdf"))
-
-
-@api.get("/fuel-parts.csv", summary="What the fuel station needs from the shop")
-def fuel_parts(path: BuildPath, query: PaperQuery) -> Response:
-    rev = _revision(path, query)
-    return Response(
-        fuel_sheet.shopping_csv(plans().fuel_depth(rev)), mimetype="text/csv", headers=attachment(rev.document["name"], "fuel-parts.csv")
-    )

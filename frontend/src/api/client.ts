@@ -1,5 +1,5 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
-import type { Changed, ErrorBody, FieldInfo, FuelDepth, GarageRow, Journal, Operation, State } from "./types";
+import type { Changed, ErrorBody, FieldInfo, FuelDepth, GarageRow, Journal, Operation, Stages, State } from "./types";
 
 export class ApiError extends Error {
   constructor(
@@ -53,6 +53,8 @@ export const api = {
     call<Changed>("PATCH", at(id), { base, patch, who, reason, edit_id: editId }),
   step: (id: string, kind: "undo" | "redo", base: number, who: string) => call<Changed>("POST", `${at(id)}/${kind}`, { base, who }),
   fuelDepth: (id: string, revision: number) => call<FuelDepth>("GET", `${at(id)}/fuel?revision=${revision}`),
+  fuelTrial: (id: string, base: number, patch: Operation[]) => call<Stages["fuel"]>("POST", `${at(id)}/fuel/trial`, { base, patch }),
+  pumpTable: (text: string) => call<{ rows: Record<string, string>[] }>("POST", "/api/pump-table", { text }).then((r) => r.rows),
   putAway: (id: string) => call<void>("DELETE", at(id)),
   paper: (id: string, name: string) => `${at(id)}/papers/${name}`,
   file: (id: string) => `${at(id)}/file`,

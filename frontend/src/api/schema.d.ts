@@ -194,23 +194,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{build_id}/fuel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The fuel system looked at longer: cases, doubt, advice, shelf */
-        get: operations["builds_fuel_depth__uuid_build_id__fuel_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/builds/{build_id}/file": {
         parameters: {
             query?: never;
@@ -330,6 +313,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/fuel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The fuel system looked at longer: cases, doubt, advice, shelf */
+        get: operations["fuel_depth_builds__uuid_build_id__fuel_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/fuel/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A change tried on the fuel system, nothing stored */
+        post: operations["fuel_trial_builds__uuid_build_id__fuel_trial_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pump-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A pump's sheet read from CSV */
+        post: operations["fuel_read_pump_table_pump_table_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/pump-table.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The pump's table as CSV */
+        get: operations["fuel_pump_csv_builds__uuid_build_id__papers_pump_table_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/papers/fuel-sheet.pdf": {
         parameters: {
             query?: never;
@@ -338,7 +389,7 @@ export interface paths {
             cookie?: never;
         };
         /** The fuel sheet as PDF */
-        get: operations["papers_fuel_pdf_fuel_sheet_pdf_get"];
+        get: operations["fuel_fuel_pdf_builds__uuid_build_id__papers_fuel_sheet_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -355,7 +406,7 @@ export interface paths {
             cookie?: never;
         };
         /** What the fuel station needs from the shop */
-        get: operations["papers_fuel_parts_fuel_parts_csv_get"];
+        get: operations["fuel_fuel_parts_builds__uuid_build_id__papers_fuel_parts_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2687,6 +2738,36 @@ export interface components {
                 number
             ][];
         };
+        /**
+         * TrialRequest
+         * @description A change to try on revision `base`; nothing is stored.
+         */
+        TrialRequest: {
+            /** Base */
+            base: number;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * PumpRows
+         * @description Rows of a pump's table, as the build document has them.
+         */
+        PumpRows: {
+            /** Rows */
+            rows: {
+                [key: string]: string;
+            }[];
+        };
+        /**
+         * PumpText
+         * @description A pump's sheet as text, comma, semicolon or tab between its columns.
+         */
+        PumpText: {
+            /** Text */
+            text: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3371,57 +3452,6 @@ export interface operations {
             };
         };
     };
-    builds_fuel_depth__uuid_build_id__fuel_get: {
-        parameters: {
-            query?: {
-                revision?: number | null;
-            };
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FuelDepth"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
     builds_download__uuid_build_id__file_get: {
         parameters: {
             query?: never;
@@ -3715,7 +3745,7 @@ export interface operations {
             };
         };
     };
-    papers_fuel_pdf_fuel_sheet_pdf_get: {
+    fuel_depth_builds__uuid_build_id__fuel_get: {
         parameters: {
             query?: {
                 revision?: number | null;
@@ -3728,6 +3758,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FuelDepth"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {
@@ -3743,7 +3782,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             /** @description Service Unavailable */
@@ -3757,7 +3796,111 @@ export interface operations {
             };
         };
     };
-    papers_fuel_parts_fuel_parts_csv_get: {
+    fuel_trial_builds__uuid_build_id__fuel_trial_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FuelResult"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    fuel_read_pump_table_pump_table_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PumpText"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PumpRows"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    fuel_pump_csv_builds__uuid_build_id__papers_pump_table_csv_get: {
         parameters: {
             query?: {
                 revision?: number | null;
@@ -3785,7 +3928,91 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ErrorBody"][];
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    fuel_fuel_pdf_builds__uuid_build_id__papers_fuel_sheet_pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    fuel_fuel_parts_builds__uuid_build_id__papers_fuel_parts_csv_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
                 };
             };
             /** @description Service Unavailable */

@@ -21,4 +21,5 @@ export type WireRow = S["WireRow"];
 export type Table = S["Table"];
 export type FuelDepth = S["FuelDepth"];
 export type SheetStep = S["SheetStep"];
+export type PathPart = S["Run"] | S["Filter"] | S["CheckValve"] | S["Damper"];
 export type Operation = { op: "add" | "remove" | "replace"; path: string; value?: unknown };

@@ -3,6 +3,13 @@
 /** A field's choice in words: "port_plenum" as "port plenum". Class names of hose stay as they are printed on it. */
 export const choice = (option: string) => option.replace(/_/g, " ");
 
+/** A quantity as it was written, set as a person would write it by hand. */
+export const written = (quantity: string) =>
+  quantity
+    .replace(/deg([CF])\b/, "°$1")
+    .replace(/\bmm2\b/, "mm²")
+    .replace(/\bum\b/, "µm");
+
 /** A figure for reading, split into its number and what stands behind it. */
 export function split(shown: string): { number: string; unit: string } {
   const match = /^([-−\d.,]+)\s*(.*)$/.exec(shown);

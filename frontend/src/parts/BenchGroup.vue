@@ -6,7 +6,7 @@ import { useBuild } from "@/stores/build";
 import { useSettings } from "@/stores/settings";
 import { escape, within } from "@/stores/pointer";
 
-const props = defineProps<{ title: string; at?: string | string[]; note?: string; measurable?: boolean }>();
+const props = defineProps<{ title?: string; at?: string | string[]; note?: string; measurable?: boolean }>();
 const store = useBuild();
 const settings = useSettings();
 const marks = computed(() => {
@@ -29,9 +29,9 @@ const canMeasure = computed(() => props.measurable && typeof props.at === "strin
 </script>
 
 <template>
-  <section class="break-inside-avoid border-t border-ink pt-2 pb-4">
-    <div class="mb-1.5 flex min-h-9 flex-wrap items-center justify-between gap-x-3">
-      <h3 class="text-[1.05rem]">{{ title }}</h3>
+  <section class="break-inside-avoid pt-2 pb-4" :class="{ 'border-t border-ink': title }">
+    <div v-if="title || marks.length || canMeasure" class="mb-1.5 flex min-h-9 flex-wrap items-center justify-between gap-x-3">
+      <h3 v-if="title" class="text-[1.05rem]">{{ title }}</h3>
       <button
         v-if="marks.length"
         type="button"

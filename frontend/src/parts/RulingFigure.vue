@@ -6,10 +6,10 @@ import { split } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 import SeverityMark from "./SeverityMark.vue";
 
-const props = defineProps<{ figure: string; label?: string; severity?: Severity | null; suffix?: string }>();
+const props = defineProps<{ figure: string; label?: string; severity?: Severity | null; suffix?: string; live?: string | null }>();
 const store = useBuild();
 const f = computed(() => store.plan?.figures[props.figure]);
-const parts = computed(() => split(f.value?.shown ?? ""));
+const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
 </script>
 
 <template>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Slide a value through its usual sizes and watch the drawings move. The server works each one out.
 import { useDebounceFn } from "@vueuse/core";
-import { computed } from "vue";
+import { computed, inject } from "vue";
 import { useBuild } from "@/stores/build";
+import { TRIAL } from "@/stations/fuel/useTrial";
 
 const props = defineProps<{ at: string; sizes: string[]; label: string }>();
 const store = useBuild();
@@ -14,7 +15,11 @@ const now = computed(() => {
   const number = Number.parseFloat(written);
   return Math.max(0, props.sizes.filter((s) => Number.parseFloat(s) <= number).length - 1);
 });
+const trial = inject(TRIAL, null);
 const set = useDebounceFn((index: number) => store.set(props.at, props.sizes[index]), 120);
+/** While it slides: tried where a station can try, else stored once it rests. Let go: stored. */
+const slide = (index: number) => (trial ? trial.attempt(props.at, props.sizes[index]) : set(index));
+const rest = (index: number) => trial?.settle(props.at, props.sizes[index]);
 </script>
 
 <template>
@@ -29,7 +34,8 @@ const set = useDebounceFn((index: number) => store.set(props.at, props.sizes[ind
       :value="now"
       :disabled="store.readOnly"
       :aria-valuetext="sizes[now]"
-      @input="set(Number(($event.target as HTMLInputElement).value))"
+      @input="slide(Number(($event.target as HTMLInputElement).value))"
+      @change="rest(Number(($event.target as HTMLInputElement).value))"
     />
   </label>
 </template>

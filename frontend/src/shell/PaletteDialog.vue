@@ -5,6 +5,7 @@ import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useBuild } from "@/stores/build";
 import { get } from "@/stores/pointer";
+import { FIELDS_OF, heading, partsOf } from "@/stations/fuel/path";
 import { STATIONS, stationOf } from "./stations";
 
 interface Goal {
@@ -48,6 +49,15 @@ const goals = computed<Goal[]>(() => {
       station: stationOf(f.pointer),
       hash: `#f${f.pointer}`,
     }));
+  const parts = Object.entries(store.build ? partsOf(store.build) : {}).flatMap(([name, part]) =>
+    FIELDS_OF[part.kind].map((key) => ({
+      kind: "field",
+      name: `${heading(name)}: ${store.info(`/fuel/parts/${name}/${key}`)?.title ?? key}`,
+      more: String(get(part, `/${key}`) ?? ""),
+      station: "fuel",
+      hash: `#f/fuel/parts/${name}/${key}`,
+    })),
+  );
   const figures = Object.entries(plan.figures).map(([name, f]) => ({
     kind: "figure", name: f.label, more: `${f.shown}, ${name}`, station: stationOf(`/${name.split(".")[0]}`), hash: `#g-${name}`,
   })); // prettier-ignore
@@ -58,7 +68,7 @@ const goals = computed<Goal[]>(() => {
     station: "wiring",
     hash: `#w-${w.key}`,
   }));
-  return [...stations, ...snags, ...fields, ...figures, ...wires];
+  return [...stations, ...snags, ...fields, ...parts, ...figures, ...wires];
 });
 const section = (pointer: string) => {
   const above = store.fields[pointer.slice(0, pointer.lastIndexOf("/"))]?.title;

@@ -4,7 +4,7 @@ import { IconCheck } from "@tabler/icons-vue";
 import type { FuelDepth, Operation } from "@/api/types";
 import { useBuild } from "@/stores/build";
 
-defineProps<{ advice: FuelDepth["advice"]; doubts: FuelDepth["doubts"] }>();
+defineProps<{ advice: FuelDepth["advice"]; doubts: FuelDepth["doubts"]; stale: boolean }>();
 const store = useBuild();
 const COST = { low: "little money", middle: "some money", high: "more money" } as Record<string, string>;
 const apply = (a: FuelDepth["advice"][number]) => store.edit(a.patch as unknown as Operation[], `Advice: ${a.title}`);
@@ -27,7 +27,7 @@ const apply = (a: FuelDepth["advice"][number]) => store.edit(a.patch as unknown 
         <button
           type="button"
           class="btn btn-small no-print"
-          :disabled="store.readOnly"
+          :disabled="store.readOnly || stale"
           :aria-label="`Make it so: ${a.title}`"
           @click="apply(a)"
         >

@@ -1,16 +1,9 @@
 <script setup lang="ts">
 // Every state solved, with a clean and a due filter, on a tired, a resting and a charging battery.
 import type { FuelDepth } from "@/api/types";
+import { wordOf } from "./states";
 
 defineProps<{ cases: FuelDepth["cases"] }>();
-const WORDS: Record<string, string> = {
-  full: "full power",
-  cruise: "cruise",
-  idle: "idle",
-  hot_idle: "hot idle",
-  prime: "prime, engine off",
-  crank: "cranking",
-};
 </script>
 
 <template>
@@ -38,7 +31,7 @@ const WORDS: Record<string, string> = {
             class="border-b border-hair"
             :class="{ 'text-spark': !c.holds }"
           >
-            <td class="px-2 py-0.5">{{ WORDS[c.state] }}<b v-if="!c.holds"> falls short</b></td>
+            <td class="px-2 py-0.5">{{ wordOf(c.state) }}<b v-if="!c.holds"> falls short</b></td>
             <td class="num px-2 text-right">{{ c.volts }}</td>
             <td class="px-2">{{ c.filter_due ? "due" : "clean" }}</td>
             <td class="num px-2 text-right">{{ (c.flow_m3_s * 3.6e6).toFixed(0) }}</td>

@@ -5,12 +5,13 @@ import { computed } from "vue";
 import type { FuelDepth } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import Drawing from "@/figures/Drawing.vue";
+import type { FuelResult } from "./states";
 
-const props = defineProps<{ band: FuelDepth["band"]; wanted: number }>();
+const props = defineProps<{ band: FuelResult["band"]; shape: FuelDepth["shape"]; wanted: number }>();
 const H = 176;
 const x = (width: number) =>
   scaleLinear()
-    .domain([Math.min(0.8, props.band.edges[0]!), Math.max(props.wanted * 1.15, props.band.edges[props.band.edges.length - 1]!)])
+    .domain([Math.min(0.8, props.shape.edges[0]!), Math.max(props.wanted * 1.15, props.shape.edges[props.shape.edges.length - 1]!)])
     .range([24, width - 24]);
 const words = computed(
   () =>
@@ -26,13 +27,13 @@ const words = computed(
   >
     <template #default="{ width }">
       <rect
-        v-for="(h, i) in band.heights"
+        v-for="(h, i) in shape.heights"
         :key="i"
-        :x="x(width)(band.edges[i]!)"
-        :width="Math.max(x(width)(band.edges[i + 1]!) - x(width)(band.edges[i]!) - 1, 0.5)"
+        :x="x(width)(shape.edges[i]!)"
+        :width="Math.max(x(width)(shape.edges[i + 1]!) - x(width)(shape.edges[i]!) - 1, 0.5)"
         :y="128 - h * 84"
         :height="h * 84"
-        :fill="band.edges[i]! < 1 ? 'var(--spark)' : band.edges[i]! < wanted ? 'var(--care)' : 'var(--good)'"
+        :fill="shape.edges[i]! < 1 ? 'var(--spark)' : shape.edges[i]! < wanted ? 'var(--care)' : 'var(--good)'"
       />
       <g
         v-for="[at, word] in [
@@ -42,7 +43,13 @@ const words = computed(
         :key="word"
       >
         <path :d="`M${x(width)(at)} 34V128`" stroke="var(--ink)" stroke-width="1.6" :stroke-dasharray="at === 1 ? undefined : '5 4'" />
-        <text :x="x(width)(at) + (at === 1 ? -5 : 5)" y="30" font-size="12" :text-anchor="at === 1 ? 'end' : 'start'">{{ word }}</text>
+        <text
+          :x="x(width)(at) + (at === 1 && x(width)(1) > 90 ? -5 : 5)"
+          :y="at === 1 && x(width)(1) <= 90 ? 16 : 30"
+          font-size="12"
+          :text-anchor="at === 1 && x(width)(1) > 90 ? 'end' : 'start'"
+          >{{ word }}</text
+        >
       </g>
       <path :d="`M${x(width)(band.low)} 40H${x(width)(band.high)}`" stroke="var(--ink)" stroke-width="2" />
       <circle :cx="x(width)(band.middle)" cy="40" r="4.5" fill="var(--ink)" />

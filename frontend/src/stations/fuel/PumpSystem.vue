@@ -3,20 +3,20 @@
 import { scaleLinear } from "d3-scale";
 import { curveMonotoneX, line } from "d3-shape";
 import { computed } from "vue";
-import type { FuelDepth, Stages } from "@/api/types";
+import type { FuelDepth } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
-import { STATES, wordOf, type StateName } from "./states";
+import { STATES, wordOf, type FuelResult, type StateName } from "./states";
 
-const props = defineProps<{ fuel: Stages["fuel"]; state: StateName; shelf?: FuelDepth["shelf"]; band?: FuelDepth["band"] }>();
+const props = defineProps<{ fuel: FuelResult; state: StateName; shelf?: FuelDepth["shelf"] }>();
 const H = 300;
 const left = 52;
 const LH = 3.6e6;
 const curve = computed(() => props.fuel.curves[props.state]!);
 const point = computed(() => props.fuel.points[props.state]!);
 const need = computed(() => props.fuel.need_m3_s * LH);
-const mostQ = computed(() => Math.max(...Object.values(props.fuel.curves).flatMap((c) => c!.map((p) => p.flow_m3_s))) * LH);
+const mostQ = computed(() => Math.max(...Object.values(props.fuel.curves).flatMap((c) => c!.map((p) => p[0]))) * LH);
 const mostP = computed(() => Math.max(...Object.values(props.fuel.points).map((p) => p!.pump_pressure_pa)) / 1e3);
 const y = computed(() =>
   scaleLinear()
@@ -25,13 +25,19 @@ const y = computed(() =>
 );
 const x = (width: number) =>
   scaleLinear()
-    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.25, (props.band?.high ?? 0) * need.value * 1.05)])
+    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.25, props.fuel.band.high * need.value * 1.05)])
     .range([left, width - 20]);
-const drawn = (width: number, key: "pump_pa" | "system_pa") =>
+/** Places in a curve: 1 what the pump makes, 2 what the system needs. */
+const drawn = (width: number, of: 1 | 2) =>
   line<(typeof curve.value)[number]>()
-    .x((p) => x(width)(p.flow_m3_s * LH))
-    .y((p) => y.value(p[key] / 1e3))
+    .x((p) => x(width)(p[0] * LH))
+    .y((p) => y.value(p[of] / 1e3))
     .curve(curveMonotoneX)(curve.value) ?? "";
+/** Where the band lies: at what the pump makes at its capacity, which is its point unless it falls short. */
+const atCapacity = computed(() => {
+  const [[q0, p0], [q1, p1]] = [curve.value[0]!, curve.value[1]!];
+  return (p0 + ((point.value.capacity_m3_s - q0) / (q1 - q0)) * (p1 - p0)) / 1e3;
+});
 const mine = computed(() => props.shelf?.find((p) => p.mine)?.name);
 const others = computed(() => (props.state === "full" ? (props.shelf ?? []).filter((p) => !p.mine && p.name !== mine.value) : []));
 const shelfCurve = (width: number, points: [number, number][]) =>
@@ -81,19 +87,23 @@ const words = computed(
           style="fill: var(--soft); paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
           >{{ p.name }} {{ p.margin.toFixed(1) }}×</text
         >
-        <path :d="drawn(width, 'system_pa')" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
-        <path :d="drawn(width, 'pump_pa')" fill="none" stroke="var(--ink)" stroke-width="2.4" />
+        <path :d="drawn(width, 2)" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
+        <path :d="drawn(width, 1)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       </g>
-      <g v-if="band && state === 'full'" :transform="`translate(0 ${y(point.pump_pressure_pa / 1e3)})`">
+      <g v-if="state === 'full'" :transform="`translate(0 ${y(atCapacity)})`">
         <rect
-          :x="x(width)(band.low * need)"
-          :width="Math.max(x(width)(band.high * need) - x(width)(band.low * need), 1)"
+          :x="x(width)(fuel.band.low * need)"
+          :width="Math.max(x(width)(fuel.band.high * need) - x(width)(fuel.band.low * need), 1)"
           y="-6"
           height="12"
           fill="var(--good)"
           opacity="0.25"
         />
-        <path :d="`M${x(width)(band.low * need)} -9V9M${x(width)(band.high * need)} -9V9`" stroke="var(--good)" stroke-width="1.6" />
+        <path
+          :d="`M${x(width)(fuel.band.low * need)} -9V9M${x(width)(fuel.band.high * need)} -9V9`"
+          stroke="var(--good)"
+          stroke-width="1.6"
+        />
       </g>
       <g v-for="s in STATES" :key="s.key">
         <circle
@@ -116,11 +126,11 @@ const words = computed(
         {{ (point.flow_m3_s * LH).toFixed(0) }} L/h, {{ point.volts.toFixed(1) }} V, {{ point.current_a.toFixed(1) }} A
       </text>
       <g font-size="12">
-        <path :d="`M${width - 190} ${H - 78}h26`" stroke="var(--ink)" stroke-width="2.4" /><text :x="width - 158" :y="H - 74"
+        <path :d="`M${left + 14} ${H - 78}h26`" stroke="var(--ink)" stroke-width="2.4" /><text :x="left + 46" :y="H - 74"
           >pump on its wire</text
         >
-        <path :d="`M${width - 190} ${H - 60}h26`" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" /><text
-          :x="width - 158"
+        <path :d="`M${left + 14} ${H - 60}h26`" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" /><text
+          :x="left + 46"
           :y="H - 56"
           >lines, filter, rail</text
         >

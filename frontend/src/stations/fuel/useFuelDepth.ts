@@ -1,5 +1,5 @@
 import { watchDebounced } from "@vueuse/core";
-import { ref, type Ref } from "vue";
+import { computed, ref, type Ref } from "vue";
 import { api, ApiError } from "@/api/client";
 import type { FuelDepth } from "@/api/types";
 import { useBuild } from "@/stores/build";
@@ -7,8 +7,8 @@ import { useBuild } from "@/stores/build";
 export interface UseFuelDepthReturn {
   /** The last answer; it may be of the revision before while a new one is worked out. */
   depth: Ref<FuelDepth | null>;
-  /** A new one is on its way. */
-  working: Ref<boolean>;
+  /** The answer is of an older revision: what it offers would not fit the build as it is now. */
+  stale: Ref<boolean>;
   /** Why there is none. */
   trouble: Ref<string>;
 }
@@ -17,20 +17,19 @@ export interface UseFuelDepthReturn {
 export function useFuelDepth(): UseFuelDepthReturn {
   const store = useBuild();
   const depth = ref<FuelDepth | null>(null);
-  const working = ref(false);
+  const of = ref(0);
+  const stale = computed(() => of.value !== store.revision);
   const trouble = ref("");
   let asked = 0;
   async function load(): Promise<void> {
     const mine = ++asked;
-    working.value = true;
+    const revision = store.revision;
     try {
-      const found = await api.fuelDepth(store.id, store.revision);
-      if (mine === asked) [depth.value, trouble.value] = [found, ""];
+      const found = await api.fuelDepth(store.id, revision);
+      if (mine === asked) [depth.value, of.value, trouble.value] = [found, revision, ""];
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       if (mine === asked) trouble.value = error.message;
-    } finally {
-      if (mine === asked) working.value = false;
     }
   }
   watchDebounced(
@@ -38,5 +37,5 @@ export function useFuelDepth(): UseFuelDepthReturn {
     () => void load(),
     { debounce: 250, immediate: true },
   );
-  return { depth, working, trouble };
+  return { depth, stale, trouble };
 }

@@ -9,6 +9,9 @@ from ...build import apply_edit
 from ...errors import BuildError, NotConverged
 from ...figures import Result
 from ...worked import Worked, work_out
+from ..engine import work_out as work_out_engine
+from . import FuelResult
+from . import work_out as work_out_fuel
 
 Patch = list[dict[str, Any]]
 Cost = Literal["none", "low", "middle", "high"]
@@ -45,6 +48,15 @@ def put(path: str, value: Any) -> dict[str, Any]:
 def take_out(path: str) -> dict[str, Any]:
     """The operation that removes a value."""
     return {"op": "remove", "path": path}
+
+
+def tried(document: dict[str, Any], patch: Any) -> FuelResult:
+    """The fuel system with a patch applied, engine and fuel stage only: what a drawing needs while something is dragged.
+
+    Raises PatchError or BuildError as an edit does.
+    """
+    build = apply_edit(document, patch)[2]
+    return work_out_fuel(build, work_out_engine(build))
 
 
 class Trial:

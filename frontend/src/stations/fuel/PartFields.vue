@@ -1,0 +1,77 @@
+<script setup lang="ts">
+// The fields of one place on the path.
+import { computed } from "vue";
+import BenchGroup from "@/parts/BenchGroup.vue";
+import Field from "@/parts/Field.vue";
+import SizeSlider from "@/parts/SizeSlider.vue";
+import TableField from "@/parts/TableField.vue";
+import { useBuild } from "@/stores/build";
+import { FIELDS_OF, partsOf } from "./path";
+import PumpTable from "./PumpTable.vue";
+
+const props = defineProps<{ name: string; at: string }>();
+const store = useBuild();
+const part = computed(() => partsOf(store.build!)[props.name]);
+const FIELDS: Record<string, string[]> = {
+  tank: ["head", "hottest", "volume", "vent_drop", "reid", "leaded"],
+  lift: ["name", "flow"],
+  surge_tank: ["usable", "head"],
+  regulator: ["set_pressure", "reference"],
+};
+const fields = computed(() => (part.value ? FIELDS_OF[part.value.kind] : FIELDS[props.name]) ?? []);
+const NOTES: Record<string, string> = {
+  regulator: "After the rail: what is left over comes back from there. Before it: only what the engine takes goes on.",
+  tank: "Fuel boils first at the pump's inlet, on the hottest day and with a low tank.",
+};
+</script>
+
+<template>
+  <BenchGroup v-if="part?.kind === 'run'" title="" :at="at" measurable>
+    <Field v-for="k in fields.slice(0, 4)" :key="k" :at="`${at}/${k}`" />
+    <SizeSlider
+      class="col-span-2"
+      :at="`${at}/bore`"
+      label="Slide through the bores"
+      :sizes="['3.2 mm', '4.8 mm', '6.3 mm', '7.9 mm', '9.5 mm', '12.7 mm']"
+    />
+    <TableField
+      class="col-span-2"
+      :at="`${at}/fittings`"
+      noun="fitting"
+      :columns="['kind', 'count', 'bore']"
+      widths="1fr 4rem 5.2rem"
+      :fresh="{ kind: 'bend_90', count: 1 }"
+    />
+    <Field v-for="k in fields.slice(4)" :key="k" :at="`${at}/${k}`" />
+  </BenchGroup>
+  <template v-else-if="name === 'pump'">
+    <BenchGroup title="" :at="at">
+      <Field class="col-span-2" at="/fuel/pump/name" />
+      <Field v-for="k in ['place', 'control', 'relief', 'inlet_bore', 'outlet_bore']" :key="k" :at="`/fuel/pump/${k}`" /><Field
+        at="/fuel/design_margin"
+      />
+      <PumpTable class="col-span-2" />
+    </BenchGroup>
+    <BenchGroup title="Wire to the pump" at="/fuel/wire">
+      <Field v-for="k in ['size', 'length', 'temperature']" :key="k" :at="`/fuel/wire/${k}`" />
+      <SizeSlider
+        class="col-span-2"
+        at="/fuel/wire/size"
+        label="Slide through the sizes"
+        :sizes="['0.75 mm2', '1 mm2', '1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2']"
+      />
+      <TableField
+        class="col-span-2"
+        at="/fuel/wire/contacts"
+        noun="contact"
+        :columns="['kind', 'count']"
+        widths="1fr 5rem"
+        :fresh="{ kind: 'crimp', count: 1 }"
+      />
+    </BenchGroup>
+  </template>
+  <BenchGroup v-else-if="name === 'end'" title="" :at="at"><Field class="col-span-2" :at="at" /></BenchGroup>
+  <BenchGroup v-else title="" :at="at" :note="NOTES[name]" :measurable="name !== 'tank'">
+    <Field v-for="k in fields" :key="k" :at="`${at}/${k}`" />
+  </BenchGroup>
+</template>

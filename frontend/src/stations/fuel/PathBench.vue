@@ -1,0 +1,232 @@
+<script setup lang="ts">
+// The path from tank to rail and back: every part a row in the order in which fuel meets it. A row opens to its fields; its menu moves it.
+import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
+import { IconChevronDown, IconDots } from "@tabler/icons-vue";
+import { computed, nextTick, ref, watch } from "vue";
+import { useRoute } from "vue-router";
+import SeverityMark from "@/parts/SeverityMark.vue";
+import { choice, written } from "@/figures/format";
+import { ORDER } from "@/figures/severity";
+import { useBuild } from "@/stores/build";
+import { within } from "@/stores/pointer";
+import { brief, FIXED, heading, KINDS, moved, partsOf, putAfter, rowOf, takenOut, type Kind, type Parts } from "./path";
+import PartFields from "./PartFields.vue";
+
+const store = useBuild();
+const route = useRoute();
+const fuel = computed(() => store.build!.fuel);
+/** The path and its parts as last changed, stored or not yet: quick presses follow one another. */
+const path = computed(() => store.at("/fuel/path") as string[]);
+const parts = computed(
+  () =>
+    ({
+      ...partsOf(store.build!),
+      ...Object.fromEntries(path.value.map((name) => [name, partAt(name)]).filter(([, part]) => part)),
+    }) as Parts,
+);
+const partAt = (name: string) => store.at(`/fuel/parts/${name}`);
+const list = ref<HTMLElement | null>(null);
+
+interface Row {
+  key: string;
+  name: string;
+  at: string | null;
+  title: string;
+  told: string;
+  marker: string;
+}
+/** What stands in a row. The tank at the end is a row of its own: there the return enters. */
+const rows = computed<Row[]>(() =>
+  path.value.map((name, i) => {
+    const end = i > 0 && i === path.value.length - 1 && (name === "tank" || name === "surge_tank");
+    const part = parts.value[name];
+    return {
+      key: end ? "end" : name,
+      name,
+      at: end ? (name === "tank" ? "/fuel/tank/return_enters" : null) : part ? `/fuel/parts/${name}` : name === "rail" ? null : name === "surge_tank" ? "/fuel/lift" : `/fuel/${name}`,
+      title: end ? `Back into the ${name === "tank" ? "tank" : "surge tank"}` : heading(name),
+      told: end ? (name === "tank" ? choice(fuel.value.tank?.return_enters ?? "below_fuel") : "") : written(told(name)),
+      marker: part ? part.kind : "place",
+    };
+  }),
+); // prettier-ignore
+function told(name: string): string {
+  const f = fuel.value;
+  const part = parts.value[name];
+  if (part) return brief(part);
+  if (name === "tank") return `${f.tank?.volume ?? "60 L"}, ${f.tank?.hottest ?? "45 degC"} at the hottest`;
+  if (name === "lift") return f.lift ? `${f.lift.name}, ${f.lift.flow}` : "";
+  if (name === "surge_tank") return f.lift ? `${f.lift.usable} usable` : "";
+  if (name === "pump") return `${f.pump.name}, ${choice(f.pump.place).toLowerCase()}, wire ${f.wire.size}`;
+  if (name === "regulator")
+    return `${f.regulator.set_pressure}, sees the ${f.regulator.reference === "manifold" ? "manifold" : "open air"}`;
+  return "the gauge goes here";
+}
+
+const shown = ref(new Set<string>());
+const isOpen = (key: string) => shown.value.has(key);
+function toggle(key: string, open = !isOpen(key)): void {
+  const next = new Set(shown.value);
+  if (open) next.add(key);
+  else next.delete(key);
+  shown.value = next;
+}
+/** "Take me there" leads to a field: its row has to be open before the page looks for it. */
+watch(
+  () => route.hash,
+  (hash) => {
+    const row = rowOf(decodeURIComponent(hash).replace(/^#f/, ""));
+    if (row) toggle(row, true);
+  },
+  { immediate: true },
+);
+
+const inPencil = (row: Row) =>
+  row.at !== null &&
+  (store.pencil(row.at) !== null || Object.keys(store.marks).some((m) => store.marks[m]!.kind === "assumed" && within(m, row.at!)));
+const findings = computed(() => store.findings("fuel").filter((f) => !["sound", "note"].includes(f.severity)));
+/** The worst that is said about anything entered in a row. */
+const worst = (row: Row) => ORDER.find((s) => findings.value.some((f) => f.severity === s && rowOf(f.at) === row.key));
+const problem = computed(
+  () => Object.entries(store.problems).find(([at]) => at === "/fuel/path" || /^\/fuel\/parts\/[^/]+$/.test(at))?.[1],
+);
+
+const canMove = (i: number, by: -1 | 1) => {
+  const to = path.value[i + by];
+  return i > 0 && to !== undefined && !(i + by === 0) && rows.value[i + by]?.key !== "end" && rows.value[i]?.key !== "end";
+};
+async function put(i: number, kind: Kind): Promise<void> {
+  const { name, patch } = putAfter(path.value, parts.value, i, kind);
+  await store.edit(patch);
+  if (!parts.value[name]) return;
+  toggle(name, true);
+  await nextTick();
+  list.value?.querySelector<HTMLElement>(`[data-row="${name}"] button`)?.focus();
+}
+const move = (i: number, by: -1 | 1) => store.edit(moved(path.value, i, by));
+const takeOut = (name: string) => store.edit(takenOut(path.value, name));
+const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.value.map((r) => r.key)));
+</script>
+
+<template>
+  <section id="f/fuel/path" tabindex="-1" aria-label="The path of the fuel">
+    <div class="flex min-h-9 items-center justify-between border-t border-ink pt-1">
+      <h3 class="text-[1.05rem]">The fuel's path</h3>
+      <button type="button" class="btn btn-small btn-plain underline" @click="all">{{ shown.size ? "Close all" : "Open all" }}</button>
+    </div>
+    <p class="mb-2 text-[0.85rem] text-soft">
+      In the order in which fuel meets it. Depressurise and disconnect the battery before you open a line; outdoors, extinguisher within
+      reach.
+    </p>
+    <p v-if="problem" class="mb-2 text-[0.9rem] text-spark" role="alert">{{ problem }}</p>
+    <ol ref="list" class="relative">
+      <li
+        v-for="(row, i) in rows"
+        :id="row.at && row.name !== 'surge_tank' && row.key !== 'end' ? `f${row.at}` : undefined"
+        :key="row.key"
+        :data-row="row.key"
+        class="relative pl-6"
+      >
+        <span v-if="i < rows.length - 1" class="absolute top-5 bottom-[-1.25rem] left-[0.6rem] w-[2px] bg-line" aria-hidden="true"></span>
+        <svg class="absolute top-[0.85rem] left-0" width="20" height="18" aria-hidden="true">
+          <circle v-if="row.marker === 'place'" cx="10.6" cy="9" r="6" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />
+          <rect
+            v-else-if="row.marker === 'filter'"
+            x="4.6"
+            y="3"
+            width="12"
+            height="12"
+            fill="var(--sheet)"
+            stroke="var(--ink)"
+            stroke-width="1.6"
+            stroke-dasharray="2 1.5"
+          />
+          <path
+            v-else-if="row.marker === 'check_valve'"
+            d="M4.6 3H16.6L10.6 14Z"
+            fill="var(--sheet)"
+            stroke="var(--ink)"
+            stroke-width="1.6"
+          />
+          <rect
+            v-else-if="row.marker === 'damper'"
+            x="4.6"
+            y="6"
+            width="12"
+            height="6"
+            rx="3"
+            fill="var(--sheet)"
+            stroke="var(--ink)"
+            stroke-width="1.6"
+          />
+          <path v-else d="M10.6 1V17" stroke="var(--ink)" stroke-width="5" />
+        </svg>
+        <div class="flex items-center gap-1">
+          <button
+            type="button"
+            class="flex min-h-11 min-w-0 flex-1 items-center gap-2 py-1 text-left"
+            :aria-expanded="isOpen(row.key)"
+            :disabled="!row.at"
+            @click="toggle(row.key)"
+          >
+            <span class="min-w-0 flex-1 leading-tight">
+              <span class="font-semibold">{{ row.title }}</span>
+              <span class="block truncate text-[0.86rem] text-soft" :class="{ 'text-info italic': inPencil(row) }"
+                >{{ row.told }}<span v-if="inPencil(row)" class="sr-only">, in pencil</span></span
+              >
+            </span>
+            <SeverityMark v-if="worst(row)" :severity="worst(row)!" :size="16" />
+            <IconChevronDown
+              v-if="row.at"
+              :size="17"
+              aria-hidden="true"
+              class="shrink-0 transition-transform"
+              :class="{ 'rotate-180': isOpen(row.key) }"
+            />
+          </button>
+          <Menu v-if="row.key !== 'end'" as="div" class="no-print relative">
+            <MenuButton class="btn btn-small btn-plain !px-2" :disabled="store.readOnly" :aria-label="`Move or add at ${row.title}`"
+              ><IconDots :size="17" aria-hidden="true"
+            /></MenuButton>
+            <MenuItems class="absolute right-0 z-30 w-64 border border-ink bg-sheet py-1 shadow-md focus:outline-none">
+              <MenuItem v-for="k in KINDS" :key="k.kind" v-slot="{ active }" as="template">
+                <button type="button" class="block min-h-10 w-full px-3 text-left" :class="{ 'bg-well': active }" @click="put(i, k.kind)">
+                  {{ k.word }} after this
+                </button>
+              </MenuItem>
+              <template
+                v-for="[by, word] in [
+                  [-1, 'earlier'],
+                  [1, 'later'],
+                ] as [-1 | 1, string][]"
+                :key="word"
+              >
+                <MenuItem v-if="canMove(i, by)" v-slot="{ active }" as="template">
+                  <button
+                    type="button"
+                    class="block min-h-10 w-full border-t border-hair px-3 text-left"
+                    :class="{ 'bg-well': active }"
+                    @click="move(i, by)"
+                  >
+                    Move {{ word }}
+                  </button>
+                </MenuItem>
+              </template>
+              <MenuItem v-if="!FIXED.includes(row.name)" v-slot="{ active }" as="template">
+                <button
+                  type="button"
+                  class="block min-h-10 w-full border-t border-hair px-3 text-left text-spark"
+                  :class="{ 'bg-well': active }"
+                  @click="takeOut(row.name)"
+                >
+                  Take it out
+                </button>
+              </MenuItem>
+            </MenuItems>
+          </Menu>
+        </div>
+        <PartFields v-if="isOpen(row.key) && row.at" :name="row.key === 'end' ? 'end' : row.name" :at="row.at" class="pb-3" />
+      </li>
+    </ol>
+  </section>
+</template>

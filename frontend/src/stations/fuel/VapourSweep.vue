@@ -1,0 +1,70 @@
+<script setup lang="ts">
+// How hot the fuel may get before the pump draws vapour: margin at the inlet over fuel temperature.
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
+import { computed } from "vue";
+import AxisX from "@/figures/AxisX.vue";
+import AxisY from "@/figures/AxisY.vue";
+import Drawing from "@/figures/Drawing.vue";
+import type { FuelResult } from "./states";
+
+const props = defineProps<{ inlet: FuelResult["inlet"] }>();
+const H = 210;
+const LEFT = 52;
+const ENOUGH = 1.5;
+const celsius = (k: number) => k - 273.15;
+const shown = computed(() => props.inlet.sweep.filter((p) => celsius(p[0]) >= 0));
+const y = computed(() => scaleLinear().domain([Math.max(Math.min(...shown.value.map((p) => p[1])), -4), Math.max(...shown.value.map((p) => p[1]), 3)]).range([H - 44, 22])); // prettier-ignore
+const x = (width: number) => scaleLinear().domain([0, 80]).range([LEFT, width - 20]); // prettier-ignore
+const curve = (width: number) => line<[number, number]>().x((p) => x(width)(celsius(p[0]))).y((p) => y.value(p[1]))(shown.value as [number, number][]) ?? ""; // prettier-ignore
+const hottest = computed(() => (props.inlet.hottest_k == null ? null : celsius(props.inlet.hottest_k)));
+const expected = computed(() => celsius(props.inlet.fuel_k));
+const words = computed(
+  () =>
+    `Margin over boiling at the pump's inlet: ${props.inlet.margin_m.toFixed(1)} metres of fuel at the ${expected.value.toFixed(0)} degrees expected; ${hottest.value == null ? "it boils at any temperature" : `none left at ${hottest.value.toFixed(0)} degrees`}.`,
+);
+</script>
+
+<template>
+  <Drawing
+    :title="
+      hottest == null
+        ? 'The pump draws vapour whatever the fuel'
+        : hottest >= 80
+          ? 'It takes any fuel up to 80 °C'
+          : `It takes fuel up to ${hottest.toFixed(0)} °C`
+    "
+    :height="H"
+    :words="words"
+  >
+    <template #default="{ width }">
+      <defs
+        ><clipPath id="sweep"><rect :x="LEFT" y="14" :width="width - LEFT - 20" :height="H - 58" /></clipPath
+      ></defs>
+      <rect :x="LEFT" :width="width - LEFT - 20" :y="y(0)" :height="y.range()[0]! - y(0)" fill="var(--info)" opacity="0.22" />
+      <text :x="LEFT + 8" :y="y.range()[0]! - 6" font-size="11.5" style="fill: var(--info)">draws vapour</text>
+      <AxisY :scale="y" :x="LEFT" label="m of fuel above boiling" :wide="width - LEFT - 20" :count="4" />
+      <AxisX :scale="x(width)" :y="H - 44" label="fuel, °C" />
+      <path :d="`M${LEFT} ${y(ENOUGH)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="6 4" />
+      <text :x="width - 22" :y="y(ENOUGH) - 4" text-anchor="end" font-size="11.5" style="fill: var(--soft)">enough</text>
+      <path :d="curve(width)" clip-path="url(#sweep)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
+      <path :d="`M${x(width)(expected)} ${y(inlet.margin_m)}V${H - 44}`" stroke="var(--good)" stroke-width="1.6" stroke-dasharray="4 3" />
+      <circle
+        :cx="x(width)(expected)"
+        :cy="y(Math.max(inlet.margin_m, y.domain()[0]!))"
+        r="5.5"
+        :fill="inlet.margin_m < 0 ? 'var(--spark)' : 'var(--good)'"
+      />
+      <text
+        :x="x(width)(expected) - 8"
+        :y="y(Math.max(inlet.margin_m, y.domain()[0]!)) + 16"
+        text-anchor="end"
+        font-size="12.5"
+        font-weight="600"
+        style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
+      >
+        {{ inlet.margin_m.toFixed(1) }} m at {{ expected.toFixed(0) }} °C
+      </text>
+    </template>
+  </Drawing>
+</template>
