@@ -237,6 +237,7 @@ class FuelInDepth(BrowserCase):
         page.get_by_text("Return or not?").click()
         page.get_by_role("button", name="Take this way: Dead-head, no return").click()
         expect(page.get_by_role("button", name=re.compile("^Return line"))).to_have_count(0)
+        expect(page.get_by_test_id("ripple")).to_contain_text("Return line taken off the path")
         kept = self.stored(car)["fuel"]
         self.assertEqual(
             kept["path"], ["tank", "lift", "surge_tank", "strainer", "suction", "pump", "filter", "supply", "regulator", "rail"]

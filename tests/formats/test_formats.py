@@ -9,12 +9,16 @@ import subprocess
 import sys
 import tempfile
 import unittest
+from typing import ClassVar
+
+from hypothesis import given
+from hypothesis import strategies as st
 
 from tests.builds import document, edited, plan
 from uphill_spark import cli
-from uphill_spark.core.errors import FormatError
+from uphill_spark.core.errors import BuildError, FormatError
 from uphill_spark.core.stages.fuel.depth import look_deeper
-from uphill_spark.formats import build_file, fuel_sheet, start_sheet, tune_tables, wire_list
+from uphill_spark.formats import build_file, fuel_sheet, pump_table, start_sheet, tune_tables, wire_list
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
@@ -110,6 +114,46 @@ class FuelSheet(unittest.TestCase):
     def test_the_list_as_csv(self) -> None:
         rows = list(csv.DictReader(io.StringIO(fuel_sheet.shopping_csv(look_deeper(document("hollin"), edited("hollin"))))))
         self.assertIn({"what": "surge tank", "quantity": "1", "unit": "piece", "note": "1.6 L usable, overflow to the main tank"}, rows)
+
+
+class PumpTable(unittest.TestCase):
+    ROW: ClassVar[dict[str, str]] = {"voltage": "12 V", "pressure": "300 kPa", "flow": "150 L/h", "current": "7.1 A"}
+
+    def test_figures_in_any_unit_and_order(self) -> None:
+        plain = pump_table.read("12, 300, 150, 7.1\n13.5, 300, 190, 7.1")
+        self.assertEqual(plain[0], self.ROW)
+        german = pump_table.read("Strom (A);flow L/h;V;bar\n7,1;150;12;3,0\n7,1;190;13,5;3,0\n".replace("Strom", "current"))
+        self.assertEqual(german[0], {"voltage": "12 V", "pressure": "3,0 bar", "flow": "150 L/h", "current": "7,1 A"})
+        self.assertEqual(pump_table.read("12 300 150 7.1\n12 400 120 8.4")[0], self.ROW)
+        self.assertEqual(pump_table.read("12\t43.5 psi\t150\t7.1\n12\t58 psi\t120\t8.4")[1]["pressure"], "58 psi")
+
+    def test_each_line_that_cannot_be_read_is_named(self) -> None:
+        for text, at, given_ in (
+            ("", "/table", "0 rows"),
+            ("12, 300, 150, 7.1", "/table", "1 row "),
+            ("volts,kPa,amps\n12,300,7\n12,400,8", "/table/line 1", "volts"),
+            ("12, 300, 150, 7.1\n12, 400, 120", "/table/line 2/current", "nothing"),
+            ("12, 300, 150, 7.1\n12, 400 L, 120, 7", "/table/line 2/pressure", "400 L"),
+            ("\n".join(["12, 300, 150, 7.1"] * 201), "/table", "201 rows"),
+        ):
+            with self.subTest(text=text[:40]), self.assertRaises(BuildError) as caught:
+                pump_table.read(text)
+            problem = caught.exception.problems[0]
+            self.assertEqual(problem.at, at)
+            self.assertIn(given_, problem.given)
+
+    @given(st.text(max_size=200))
+    def test_any_text_is_rows_or_a_clear_answer(self, text: str) -> None:
+        try:
+            rows = pump_table.read(text)
+        except BuildError as error:
+            self.assertTrue(error.problems[0].wants)
+        else:
+            self.assertGreaterEqual(len(rows), 2)
+
+    def test_what_is_written_reads_back(self) -> None:
+        curve = edited("tern").fuel.pump.curve
+        self.assertEqual(pump_table.read(pump_table.write(curve)), [row.model_dump() for row in curve])
 
 
 class CommandLine(unittest.TestCase):

@@ -62,10 +62,36 @@ class Builds(WebCase):
         self.edit(state, [{"op": "replace", "path": "/fuel/wire/size", "value": "0.75 mm2"}])
         thin = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
         again = self.client.get(f"/api/builds/{state['id']}/fuel?revision=1").get_json()
-        self.assertLess(thin["band"]["middle"], depth["band"]["middle"])
+        self.assertLess(thin["shape"]["edges"][0], depth["shape"]["edges"][0])
         self.assertEqual(again, depth)
         self.assertTrue(any(a["title"].startswith("Wire to the pump") for a in thin["advice"]))
         self.assertEqual(self.client.get(f"/api/builds/{state['id']}/fuel?revision=99").status_code, 404)
+
+    def test_a_change_is_tried_without_being_stored(self) -> None:
+        state = self.tern()
+        at = f"/api/builds/{state['id']}/fuel/trial"
+        narrow = [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "4.8 mm"}]
+        tried = self.client.post(at, json={"base": 1, "patch": narrow}).get_json()
+        self.assertEqual(self.client.get(f"/api/builds/{state['id']}").get_json()["revision"], 1)
+        stored = self.edit(state, narrow).get_json()["plan"]["stages"]["fuel"]
+        self.assertEqual(tried, stored)
+        for body, status, word in (
+            ({"base": 1, "patch": [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "0 mm"}]}, 422, "/fuel/parts/supply/bore"),
+            ({"base": 1, "patch": []}, 422, "patch"),
+            ({"base": 9, "patch": narrow}, 404, "revision 9"),
+        ):
+            answer = self.client.post(at, json=body)
+            self.assertEqual(answer.status_code, status)
+            self.assertIn(word, answer.get_data(as_text=True))
+
+    def test_a_pumps_sheet_is_read_and_written(self) -> None:
+        state = self.tern()
+        written = self.client.get(f"/api/builds/{state['id']}/papers/pump-table.csv").get_data(as_text=True)
+        rows = self.client.post("/api/pump-table", json={"text": written}).get_json()["rows"]
+        self.assertEqual(rows, state["build"]["fuel"]["pump"]["curve"])
+        bad = self.client.post("/api/pump-table", json={"text": "12, 300, 150, 7"})
+        self.assertEqual((bad.status_code, bad.get_json()["problems"][0]["given"]), (422, "1 row of figures"))
+        self.assertEqual(self.client.post("/api/pump-table", json={"text": "x" * 50_000}).status_code, 422)
 
     def test_garage_demo_cars_and_putting_away(self) -> None:
         rows = self.client.post("/api/builds/demo", json={"who": "Ada"}).get_json()["builds"]
