@@ -21,6 +21,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import sync_playwright
 
+from bench import fuel
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
@@ -84,6 +85,7 @@ def core(table: Table) -> None:
         ripple(before, evaluate(build), "x")
 
     table.row("patch, validate, evaluate, ripple, median", None, statistics.median(milliseconds(edit, 40)))
+    fuel.core(table, milliseconds)
 
 
 def served(url: str, port: int) -> subprocess.Popen[bytes]:
@@ -212,6 +214,7 @@ def main() -> int:
             edits(table, port)
             memory(table, process)
             page(table, port)
+            fuel.drag(table, port)
         finally:
             process.terminate()
             process.wait(20)

@@ -86,8 +86,8 @@ class Depth(unittest.TestCase):
     def test_draws_that_do_not_settle_by_secants_are_halved_down_and_a_hopeless_one_is_told(self) -> None:
         draws = np.array([1.0, 2.0, 3.0])
         np.testing.assert_allclose(operating_flows(lambda q: 2e-5 * draws - q, 5e-5, 6e-5, 3), 2e-5 * draws, rtol=1e-6)
-        kinked = operating_flows(lambda q: np.where(q < 3e-5, 1e-9 * (3e-5 - q), -1e3 * (q - 3e-5)), 5e-5, 6e-5, 3)
-        np.testing.assert_allclose(kinked, 3e-5, rtol=1e-3)
+        kinked = operating_flows(lambda q: np.where(q < 3e-5, 3e-5 - q, -1e3 * (q - 3e-5)), 5e-5, 6e-5, 3)
+        np.testing.assert_allclose(kinked, 3e-5, rtol=1e-5)
         np.testing.assert_array_equal(operating_flows(lambda q: -1e-6 - q, 5e-5, 6e-5, 3), 0.0)
         with self.assertRaises(NotConverged):
             operating_flows(lambda q: np.where(q < 3e-5, 1e-3, -1e-3), 5e-5, 6e-5, 3)  # a jump crosses nothing

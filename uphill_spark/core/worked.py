@@ -29,10 +29,10 @@ class Worked:
         return found
 
 
-def work_out(build: Build) -> Worked:
-    """All stages in order, each from the build and the stages before it."""
+def work_out(build: Build, *, drawn: bool = True) -> Worked:
+    """All stages in order, each from the build and the stages before it. What is for drawings only can be left out."""
     e = engine.work_out(build)
-    f = fuel.work_out(build, e)
+    f = fuel.work_out(build, e, drawn=drawn)
     i = injectors.work_out(build, e, f)
     s = sensors.work_out(build)
     g = ignition.work_out(build, e)
@@ -75,15 +75,30 @@ def figures(worked: Worked) -> dict[str, Figure]:
     """Every published figure of a build, with the assumptions it rests on."""
     assumed = tuple(m for m, mark in worked.build.marks.items() if mark.kind == "assumed")
     resting = _resting(assumed)
-    return {
-        name: Figure(
-            value=(value := spec.value(worked.result(STAGE_OF[name]))),
-            unit=spec.unit,
-            shown=show(value, spec.unit, spec.share),
-            label=spec.label,
-            assumed=resting[name],
-            uses=list(spec.uses),
-            source=spec.source,
-        )
-        for name, spec in SPECS.items()
-    }
+    return {name: _figure(worked, name, resting[name]) for name in SPECS}
+
+
+class FiguresAsAsked(dict[str, Figure]):
+    """The figures of a build, each made when it is first looked at, without what it rests on: for judging a change that is only tried."""
+
+    def __init__(self, worked: Worked) -> None:
+        super().__init__()
+        self.worked = worked
+
+    def __missing__(self, name: str) -> Figure:
+        found = self[name] = _figure(self.worked, name, [])
+        return found
+
+
+def _figure(worked: Worked, name: str, resting: list[str]) -> Figure:
+    spec = SPECS[name]
+    value = spec.value(worked.result(STAGE_OF[name]))
+    return Figure(
+        value=value,
+        unit=spec.unit,
+        shown=show(value, spec.unit, spec.share),
+        label=spec.label,
+        assumed=resting,
+        uses=list(spec.uses),
+        source=spec.source,
+    )

@@ -1188,7 +1188,7 @@ export interface components {
             };
             /** Margin Full */
             margin_full: number;
-            band: components["schemas"]["Band"];
+            band: components["schemas"]["Band"] | null;
             /** Margin No Wire Loss */
             margin_no_wire_loss: number;
             /** Wire Ohms */
@@ -1209,6 +1209,8 @@ export interface components {
             highest_pressure_pa: number;
             /** Supply Limit Pa */
             supply_limit_pa: number | null;
+            /** Steepest Part */
+            steepest_part: string | null;
             /** Curves */
             curves: {
                 [key: string]: [

@@ -52,13 +52,8 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
     loss, v = full.line_loss_pa / 1e3, full.velocity_m_s
     why = f"Fuel runs at {v:.1f} m/s and loses {loss:.0f} kPa on the way to the rail."
     severity: Severity = "sort_out" if loss > 60 or v > 5 else "watch" if loss > 30 or v > 2.5 else "sound"
-    worst = max(
-        (x for x in w.fuel.grades["full"].losses if x.part in w.build.fuel.sections.to_rail and x.kind == "run"),
-        key=lambda x: x.loss_pa,
-        default=None,
-    )
     yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=2.5,
-              at=f"/fuel/parts/{worst.part}" if worst else "/fuel/parts")  # fmt: skip
+              at=f"/fuel/parts/{w.fuel.steepest_part}" if w.fuel.steepest_part else "/fuel/parts")  # fmt: skip
 
 
 @check("FUEL-06", "/fuel/parts", "Return line at idle", figure="fuel.return.pressure.idle", source="Darcy-Weisbach, Churchill (1977)")

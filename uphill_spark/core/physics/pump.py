@@ -123,8 +123,9 @@ def operating_flows(surplus: Callable[[Array], Array], near: float, free: float,
     down instead. Raises NotConverged if a draw does not meet 1e-6 of the free flow.
     """
     last = np.full(draws, max(near, 1e-3 * free))
-    flow = last * 0.98
-    before, now = surplus(last), surplus(flow)
+    before = surplus(last)
+    flow = np.maximum(last + 0.8 * before, 0.0)  # the surplus falls by the flow itself, and by what more flow costs in pressure
+    now = surplus(flow)
     for _ in range(12):
         step = np.divide(now * (flow - last), now - before, out=np.zeros_like(now), where=np.abs(now - before) > 1e-30)
         last, before = flow, now

@@ -89,7 +89,7 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
       <p v-if="trouble" class="text-spark" role="alert">{{ trouble }}</p>
       <p v-else-if="!depth" class="py-4 text-soft" role="status">Working out doubt and advice…</p>
       <div v-if="depth" :aria-busy="stale" :class="{ 'opacity-60': stale }">
-        <MarginBand :band="store.plan.stages.fuel.band" :shape="depth.shape" :wanted="wanted" />
+        <MarginBand :band="store.plan.stages.fuel.band!" :shape="depth.shape" :wanted="wanted" />
         <AdviceList :advice="depth.advice" :doubts="depth.doubts" :stale="stale" />
         <QuestionList :questions="depth.questions" :stale="stale" />
         <CaseTable :cases="depth.cases" />

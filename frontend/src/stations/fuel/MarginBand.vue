@@ -7,7 +7,7 @@ import AxisX from "@/figures/AxisX.vue";
 import Drawing from "@/figures/Drawing.vue";
 import type { FuelResult } from "./states";
 
-const props = defineProps<{ band: FuelResult["band"]; shape: FuelDepth["shape"]; wanted: number }>();
+const props = defineProps<{ band: NonNullable<FuelResult["band"]>; shape: FuelDepth["shape"]; wanted: number }>();
 const H = 176;
 const x = (width: number) =>
   scaleLinear()

@@ -25,7 +25,7 @@ const y = computed(() =>
 );
 const x = (width: number) =>
   scaleLinear()
-    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.25, props.fuel.band.high * need.value * 1.05)])
+    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.25, (props.fuel.band?.high ?? 0) * need.value * 1.05)])
     .range([left, width - 20]);
 /** Places in a curve: 1 what the pump makes, 2 what the system needs. */
 const drawn = (width: number, of: 1 | 2) =>
@@ -90,7 +90,7 @@ const words = computed(
         <path :d="drawn(width, 2)" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
         <path :d="drawn(width, 1)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       </g>
-      <g v-if="state === 'full'" :transform="`translate(0 ${y(atCapacity)})`">
+      <g v-if="state === 'full' && fuel.band" :transform="`translate(0 ${y(atCapacity)})`">
         <rect
           :x="x(width)(fuel.band.low * need)"
           :width="Math.max(x(width)(fuel.band.high * need) - x(width)(fuel.band.low * need), 1)"

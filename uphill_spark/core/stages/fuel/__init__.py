@@ -13,13 +13,13 @@ import numpy as np
 from ...build import Build
 from ...figures import Result, Spec
 from ...physics.pipe import MANY
-from ...physics.pump import operating_point
+from ...physics.pump import PumpFit, operating_point
 from ...reference import lines
 from ..engine import EngineResult, fuel_data
 from .doubt import Band, Margins, band_of
 from .grade import Grade, grade
 from .inlet import Inlet, Suction
-from .plumbing import Network, Plumbing, Wired, circuit_ohms, fitted
+from .plumbing import Network, Plumbing, Solved, Wired, circuit_ohms, fitted
 
 StateName = Literal["full", "cruise", "idle", "hot_idle", "prime", "crank"]
 STATES: tuple[StateName, ...] = ("full", "cruise", "idle", "hot_idle", "prime", "crank")
@@ -68,7 +68,7 @@ class FuelResult(Result):
     scheme: Literal["return", "tank_regulator", "dead_head"]
     points: dict[StateName, Point]
     margin_full: float
-    band: Band
+    band: Band | None
     margin_no_wire_loss: float
     wire_ohms: float
     wire_loss_share: float
@@ -79,6 +79,7 @@ class FuelResult(Result):
     idle_rail_creep_pa: float
     highest_pressure_pa: float
     supply_limit_pa: float | None
+    steepest_part: str | None
     curves: dict[StateName, list[CurvePoint]]
     grades: dict[StateName, Grade]
     tired_margin: float
@@ -103,8 +104,8 @@ def demands(build: Build, engine: EngineResult, need: float) -> dict[StateName, 
     }
 
 
-def work_out(build: Build, engine: EngineResult) -> FuelResult:
-    """Every state, solved."""
+def work_out(build: Build, engine: EngineResult, *, drawn: bool = True) -> FuelResult:
+    """Every state, solved. Without `drawn` the band, curves and grade lines are left out."""
     f = build.fuel
     density = fuel_data(build.engine).density
     need = engine.fuel_mass_flow_kg_s / density
@@ -116,39 +117,19 @@ def work_out(build: Build, engine: EngineResult) -> FuelResult:
     for name, (demand, manifold) in demands(build, engine, need).items():
         system = Plumbing(network, demand, need, manifold)
         solved = system.solve(fit, SUPPLY_VOLTS[name], ohms)
-        found = solved.point
-        points[name] = Point(
-            name=name,
-            flow_m3_s=found.flow,
-            capacity_m3_s=solved.capacity,
-            demand_m3_s=demand,
-            pump_pressure_pa=found.pressure,
-            rail_pressure_pa=solved.rail,
-            across_pa=solved.rail - manifold,
-            held_across_pa=system.rail(max(found.flow, demand)) - manifold,
-            return_pressure_pa=system.return_pressure(found.flow),
-            regulator_open_pa=system.regulator_open(found.flow),
-            filter_drop_pa=system.in_filters(found.flow),
-            line_loss_pa=system.in_lines(found.flow),
-            head_pa=system.climb(),
-            current_a=found.current,
-            volts=found.volts,
-            supply_volts=SUPPLY_VOLTS[name],
-            velocity_m_s=system.fastest_forth(found.flow),
-            return_velocity_m_s=system.fastest_back(found.flow),
-            inlet_margin_m=suction.margin(found.flow),
-            holds=solved.capacity >= demand,
-        )
-        curves[name] = _curves(Plumbing(network, demand, need, manifold, MANY), Wired(fit, SUPPLY_VOLTS[name], ohms))
-        grades[name] = grade(f, system, solved, suction, engine.ambient_pressure_pa)
+        points[name] = _point(name, system, solved, suction)
+        if name == "full":
+            steepest = system.steepest(solved.point.flow)
+        if drawn:
+            curves[name] = _curves(Plumbing(network, demand, need, manifold, MANY), Wired(fit, SUPPLY_VOLTS[name], ohms))
+            grades[name] = grade(f, system, solved, suction, engine.ambient_pressure_pa)
         if name == "idle":
-            creep = max(float(system.regulated(found.flow) - system.set_pa), 0.0)
+            creep = max(float(system.regulated(solved.point.flow) - system.set_pa), 0.0)
     full, idle = points["full"], points["idle"]
     boost = demands(build, engine, need)["full"][1]
     whole = Plumbing(network, need, need, boost)
     straight = operating_point(fit, SUPPLY_VOLTS["full"], 0.0, whole.pump_outlet)
     tired = operating_point(fit, TIRED_VOLTS, ohms, Plumbing(Network(build, due=True), need, need, boost).pump_outlet)
-    margins = Margins(build, network, fit, need, full.capacity_m3_s, boost, SUPPLY_VOLTS["full"], engine.bsfc_assumed)
     lift = f.lift
     fills = None
     if lift is not None:
@@ -158,7 +139,7 @@ def work_out(build: Build, engine: EngineResult) -> FuelResult:
         scheme=f.scheme,
         points=points,
         margin_full=full.capacity_m3_s / need,
-        band=band_of(margins.drawn(), f.design_margin.si),
+        band=_band(build, network, fit, full, need, boost, engine) if drawn else None,
         margin_no_wire_loss=straight.flow / need,
         wire_ohms=ohms,
         wire_loss_share=1 - full.capacity_m3_s / straight.flow if straight.flow > 0 else 0.0,
@@ -169,6 +150,7 @@ def work_out(build: Build, engine: EngineResult) -> FuelResult:
         idle_rail_creep_pa=creep,
         highest_pressure_pa=max(p.pump_pressure_pa for p in points.values()),
         supply_limit_pa=_weakest(build),
+        steepest_part=steepest,
         curves=curves,
         grades=grades,
         tired_margin=tired.flow / need,
@@ -177,6 +159,37 @@ def work_out(build: Build, engine: EngineResult) -> FuelResult:
         surge_s=lift.usable.si / need if lift is not None else None,
         lift_margin=lift.flow.si / fills if lift is not None and fills else None,
     )
+
+
+def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) -> Point:
+    found, demand, manifold = solved.point, system.demand, system.manifold_pa
+    return Point(
+        name=name,
+        flow_m3_s=found.flow,
+        capacity_m3_s=solved.capacity,
+        demand_m3_s=demand,
+        pump_pressure_pa=found.pressure,
+        rail_pressure_pa=solved.rail,
+        across_pa=solved.rail - manifold,
+        held_across_pa=system.rail(max(found.flow, demand)) - manifold,
+        return_pressure_pa=system.return_pressure(found.flow),
+        regulator_open_pa=system.regulator_open(found.flow),
+        filter_drop_pa=system.in_filters(found.flow),
+        line_loss_pa=system.in_lines(found.flow),
+        head_pa=system.climb(),
+        current_a=found.current,
+        volts=found.volts,
+        supply_volts=SUPPLY_VOLTS[name],
+        velocity_m_s=system.fastest_forth(found.flow),
+        return_velocity_m_s=system.fastest_back(found.flow),
+        inlet_margin_m=suction.margin(found.flow),
+        holds=solved.capacity >= demand,
+    )
+
+
+def _band(build: Build, network: Network, fit: PumpFit, full: Point, need: float, boost: float, engine: EngineResult) -> Band:
+    margins = Margins(build, network, fit, need, full.capacity_m3_s, boost, SUPPLY_VOLTS["full"], engine.bsfc_assumed)
+    return band_of(margins.drawn(), build.fuel.design_margin.si)
 
 
 def _weakest(build: Build) -> float | None:
@@ -247,8 +260,8 @@ _WORST = (*_UPON["idle"], *_INLET)
 FIGURES = (
     Spec("fuel.need", "L/h", "Fuel needed at full power", ("engine.fuel_mass_flow", "/engine/fuel"), "mass flow over density", lambda r: r.need_m3_s),
     *(figure for s in STATES for figure in _state_figures(s)),
-    Spec("fuel.margin.full.p05", "1", "Margin at full power, 19 of 20 draws are above", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.low),
-    Spec("fuel.margin.full.p95", "1", "Margin at full power, 19 of 20 draws are below", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.high),
+    Spec("fuel.margin.full.p05", "1", "Margin at full power, 19 of 20 draws are above", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.low if r.band else None),
+    Spec("fuel.margin.full.p95", "1", "Margin at full power, 19 of 20 draws are below", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.high if r.band else None),
     Spec("fuel.margin.tired", "1", "Margin at full power at 11.8 V with filters due for change", _SYSTEM, _SOLVE, lambda r: r.tired_margin),
     Spec("fuel.wire.resistance", "mohm", "Resistance of the pump's circuit", ("/fuel/wire",), "IEC 60028", lambda r: r.wire_ohms),
     Spec("fuel.wire.flow_lost", "1", "Share of the pump's flow lost to its wire", _SYSTEM, _SOLVE, lambda r: r.wire_loss_share, share=True),

@@ -8,7 +8,7 @@ from typing import Any, Literal
 from ...build import apply_edit
 from ...errors import BuildError, NotConverged
 from ...figures import Result
-from ...worked import Worked, work_out
+from ...worked import FiguresAsAsked, Worked, work_out
 from ..engine import work_out as work_out_engine
 from . import FuelResult
 from . import work_out as work_out_fuel
@@ -69,7 +69,7 @@ class Trial:
     def of(self, patch: Patch) -> Effect | None:
         """The effect of a patch; None where the build would no longer be one."""
         try:
-            after = work_out(apply_edit(self.document, patch)[2])
+            after = work_out(apply_edit(self.document, patch)[2], drawn=False)
         except (BuildError, NotConverged):
             return None
         before, now = self.before, _open(after)
@@ -89,10 +89,9 @@ class Trial:
 def _open(worked: Worked) -> dict[str, int]:
     """The worst that each code says, as a rank: 0 a Stop, 2 a Watch."""
     from ...findings import judge  # the catalogue imports the stages; here, on asking, it may be looked into
-    from ...worked import figures
 
     found: dict[str, int] = {}
-    for x in judge(worked, figures(worked)):
+    for x in judge(worked, FiguresAsAsked(worked)):
         if x.severity in _RANKS:
             found[x.code] = min(found.get(x.code, 9), _RANKS.index(x.severity))
     return found

@@ -231,6 +231,11 @@ class Plumbing:
         back = self.spare(flow)
         return max(self.net.back.fastest(back), 0.0 if self.net.regulator_first else self.net.between.fastest(back))
 
+    def steepest(self, flow: float) -> str | None:
+        """The run from pump to rail that loses most."""
+        lost = [(e.loss(q, self.net.liquid), e.name) for section, q in self._forth(flow) for e in section.parts if e.run]
+        return max(lost)[1] if lost else None
+
     def _forth(self, flow: float) -> list[tuple[Section, float]]:
         """Sections from pump to rail, with what passes them."""
         return [(self.net.forward, flow), *([(self.net.between, self.onward(flow))] if self.net.regulator_first else [])]
