@@ -160,6 +160,7 @@ class Depth(unittest.TestCase):
         self.assertEqual((tern["steel tube|supply"], tern["elbow 90|supply"], tern["banjo|return line"]), (4.62, 1, 1))
         self.assertEqual(tern["clip|supply"], 13)  # 14 spaces of 300 mm in 4.2 m
         self.assertFalse([k for k in tern if "clamp" in k])
+        self.assertTrue([k for k in what("brindle") if "not this" in k and k.endswith("|supply")])
         self.assertIn("rolled-edge injection clamp|supply", what("hollin"))
         self.assertFalse([k for k in what("tern", DEAD_HEAD) if "return" in k])
 

@@ -10,6 +10,7 @@ import sys
 import tempfile
 import unittest
 from typing import ClassVar
+from unittest import mock
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -110,6 +111,13 @@ class FuelSheet(unittest.TestCase):
         ):
             self.assertIn(words, html)
         self.assertNotIn("None", html)
+
+    def test_it_is_one_page_however_much_is_wrong(self) -> None:
+        for car in ("tern", "hollin", "brindle"):
+            with mock.patch.object(fuel_sheet, "to_pdf", wraps=fuel_sheet.to_pdf) as laid_out:
+                written = fuel_sheet.pdf(plan(car), look_deeper(document(car), edited(car)))
+            self.assertTrue(written.startswith(b"%PDF"))
+            self.assertEqual(start_sheet.to_pdf(laid_out.call_args.args[0])[1], 1, car)
 
     def test_the_list_as_csv(self) -> None:
         rows = list(csv.DictReader(io.StringIO(fuel_sheet.shopping_csv(look_deeper(document("hollin"), edited("hollin"))))))

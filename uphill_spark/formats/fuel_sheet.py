@@ -5,10 +5,13 @@ from __future__ import annotations
 import csv
 import io
 
+from ..core.findings import WORDS
 from ..core.plan import Plan
 from ..core.stages.fuel.depth import FuelDepth
 from .start_sheet import environment, to_pdf
 
+#: Findings in words: as many as leave the sheet on one page, the rest is counted.
+SHOWN = (12, 8, 5, 2, 0)
 STATES = {
     "full": "full power",
     "cruise": "cruise",
@@ -19,25 +22,33 @@ STATES = {
 }
 
 
-def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "") -> str:
-    """The sheet as HTML."""
+def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", shown: int = SHOWN[0]) -> str:
+    """The sheet as HTML, with so many of the open findings in words."""
     names = (
-        "fuel.gauge.key_on", "fuel.gauge.idle", "fuel.rail.pressure.full", "fuel.injector.pressure.full", "fuel.need", "fuel.margin.full", "fuel.margin.tired",
-        "fuel.pump.current.full", "fuel.pump.voltage.full", "fuel.return.pressure.idle", "fuel.inlet.margin", "fuel.hottest",
+        "fuel.gauge.key_on", "fuel.gauge.idle", "fuel.gauge.full", "fuel.injector.pressure.full", "fuel.need", "fuel.margin.full", "fuel.margin.tired",
+        "fuel.pump.current.full", "fuel.pump.voltage.full", "fuel.return.pressure.idle", "fuel.inlet.margin", "fuel.hottest", "fuel.margin.full.p05", "fuel.margin.full.p95",
     )  # fmt: skip
     findings = [f for f in plan.findings if f.stage == "fuel" and f.severity not in ("sound", "note")]
-    cases = [c for c in depth.cases if c.volts in (10.0, 12.4, 13.8)]
+    cases = [c for c in depth.cases if (c.volts, c.filter_due) in ((13.8, False), (11.8, True)) or c.state == "crank"]
     figures = [plan.figures[n] for n in names if plan.figures[n].value is not None]
     return (
         environment()
         .get_template("fuel_sheet.html")
-        .render(plan=plan, depth=depth, cases=cases, figures=figures, findings=findings, states=STATES, revision=revision, printed=printed)
-    )
+        .render(
+            plan=plan, depth=depth, cases=cases, figures=figures, findings=findings, losses=plan.stages.fuel.grades["full"].losses,
+            states=STATES, words=WORDS, shown=shown, revision=revision, printed=printed,
+        )
+    )  # fmt: skip
 
 
 def pdf(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "") -> bytes:
-    """The sheet as PDF, A4."""
-    return to_pdf(html(plan, depth, revision, printed))
+    """The sheet as PDF, one page of A4."""
+    written = b""
+    for shown in SHOWN:
+        written, pages = to_pdf(html(plan, depth, revision, printed, shown))
+        if pages == 1:
+            break
+    return written
 
 
 def shopping_csv(depth: FuelDepth) -> str:

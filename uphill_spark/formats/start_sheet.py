@@ -48,15 +48,16 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
 
 def pdf(plan: Plan, revision: str = "", printed: str = "") -> bytes:
     """The sheet as PDF, A4."""
-    return to_pdf(html(plan, revision, printed))
+    return to_pdf(html(plan, revision, printed))[0]
 
 
-def to_pdf(page: str) -> bytes:
-    """A page of our own as PDF. It may fetch nothing."""
+def to_pdf(page: str) -> tuple[bytes, int]:
+    """A page of our own as PDF, and how many sheets it takes. It may fetch nothing."""
     from weasyprint import HTML  # heavy, and needed only when a sheet is printed
 
-    written: bytes = HTML(string=page, base_url=None, url_fetcher=_nothing).write_pdf()
-    return written
+    laid_out = HTML(string=page, base_url=None, url_fetcher=_nothing).render()
+    written: bytes = laid_out.write_pdf()
+    return written, len(laid_out.pages)
 
 
 def _nothing(url: str, *args: object, **more: object) -> dict[str, object]:

@@ -29,7 +29,7 @@ def shopping(build: Build) -> list[Item]:
     items: list[Item] = []
     for name in f.path:
         if name in f.parts:
-            items += _part(name.replace("_", " "), f.parts[name])
+            items += _part(name.replace("_", " "), f.parts[name], pressed=name in f.sections.under_pressure)
         elif name == "lift" and f.lift is not None:
             items.append(_piece(f.lift.name, f"{f.lift.flow}"))
         elif name == "surge_tank" and f.lift is not None and not any(x.what == "surge tank" for x in items):
@@ -46,20 +46,18 @@ def _piece(what: str, note: str) -> Item:
     return Item(what=what, quantity=1, unit="piece", note=note)
 
 
-def _part(name: str, part: object) -> list[Item]:
+def _part(name: str, part: object, *, pressed: bool) -> list[Item]:
     if isinstance(part, Run):
-        return _run(name, part)
+        return _run(name, part, pressed=pressed)
     if isinstance(part, Filter):
         return [_piece("filter", f"{name}, {part.fineness}, {part.pressure_drop} at {part.at_flow}")]
     return [_piece("check valve" if isinstance(part, CheckValve) else "damper", name)]
 
 
-def _run(name: str, run: Run) -> list[Item]:
-    items = [
-        Item(
-            what=lines()[run.material].label, quantity=round(run.length.si * SPARE, 2), unit="m", note=f"{name}, {run.bore} bore, 10 % over"
-        )
-    ]
+def _run(name: str, run: Run, *, pressed: bool) -> list[Item]:
+    data = lines()[run.material]
+    what = f"{data.label}: not this, it is not made for the pressure here" if pressed and not data.pressure_side else data.label
+    items = [Item(what=what, quantity=round(run.length.si * SPARE, 2), unit="m", note=f"{name}, {run.bore} bore, 10 % over")]
     bought = [x for x in run.fittings if x.count and x.kind not in _IN_THE_LINE]
     items += [
         Item(what=x.kind.replace("_", " "), quantity=x.count, unit="piece", note=f"{name}, for {run.bore}, {x.bore or run.bore} inside")

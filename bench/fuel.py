@@ -1,0 +1,89 @@
+"""What a person waits for at the fuel station: the states solved, the band, advice, the shelf, and a drag that is solved under the hand."""
+
+from __future__ import annotations
+
+import statistics
+import time
+from collections.abc import Callable
+from typing import Any, Protocol
+
+from playwright.sync_api import sync_playwright
+
+from tests.browser.served import CHROMIUM, FLAGS
+from tests.builds import document, edited
+from uphill_spark.core.stages import fuel
+from uphill_spark.core.stages.fuel.advice import advice_on
+from uphill_spark.core.stages.fuel.changes import tried
+from uphill_spark.core.stages.fuel.depth import cases, look_deeper
+from uphill_spark.core.stages.fuel.doubt import DRAWS, Margins
+from uphill_spark.core.stages.fuel.plumbing import Network, Plumbing, circuit_ohms, fitted
+from uphill_spark.core.worked import work_out
+
+SECONDS = 2.0
+
+
+class Rows(Protocol):
+    def row(self, what: str, goal: float | None, found: float, unit: str = "ms") -> None: ...
+
+
+def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[float]]) -> None:
+    """In the core, on the Tern and on the Brindle, which has most wrong with it."""
+    build, doc = edited("tern"), document("tern")
+    w = work_out(build)
+    need, full = w.fuel.need_m3_s, w.fuel.points["full"]
+    fit, ohms = fitted(build), circuit_ohms(build)
+
+    def states() -> None:
+        network = Network(build)
+        for name, (demand, manifold) in fuel.demands(build, w.engine, need).items():
+            Plumbing(network, demand, need, manifold).solve(fit, fuel.SUPPLY_VOLTS[name], ohms)
+
+    def median(work: Callable[[], Any], times: int) -> float:
+        return statistics.median(milliseconds(work, times))
+
+    table.row("fuel: six states solved, Tern, median", 3.0, median(states, 40))
+    table.row("fuel: every state, battery and filter, Tern, median", None, median(lambda: cases(w), 20))
+    margins = Margins(build, Network(build), fit, need, full.capacity_m3_s, 0.0, full.supply_volts, w.engine.bsfc_assumed)
+    table.row(f"fuel: band of {DRAWS:,} draws, Tern, median", 60.0, median(margins.drawn, 30))
+    patch = [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "6.3 mm"}]
+    table.row("fuel: a change tried, Tern, median", None, median(lambda: tried(doc, patch), 20))
+    worst = work_out(edited("brindle"))
+    table.row(
+        "fuel: advice, every candidate a whole build, Brindle, median", 300.0, median(lambda: advice_on(document("brindle"), worst), 5)
+    )
+    table.row(
+        "fuel: all that is worked out on asking, Brindle, median",
+        None,
+        median(lambda: look_deeper(document("brindle"), edited("brindle")), 5),
+    )
+
+
+def drag(table: Rows, port: int) -> None:
+    """In the browser: how often a second the drawing shows a new solution while the rail is dragged."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 1000})
+        page.goto(f"http://127.0.0.1:{port}/")
+        address = page.get_by_role("link", name="Marlow Tern").first.get_attribute("href") or "/"
+        page.goto(f"http://127.0.0.1:{port}{'/'.join(address.split('/')[:3])}/fuel")
+        page.wait_for_load_state("networkidle")
+        box = page.get_by_role("slider", name="Height of the rail").bounding_box()
+        assert box is not None
+        page.evaluate(
+            """() => {
+              window.shown = 0;
+              const line = document.querySelector('figure svg path[stroke="var(--good)"][stroke-width="2.6"]');
+              new MutationObserver(() => window.shown++).observe(line, { attributes: true, attributeFilter: ["d"] });
+            }"""
+        )
+        x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+        page.mouse.move(x, y)
+        page.mouse.down()
+        started, k = time.perf_counter(), 0
+        while time.perf_counter() - started < SECONDS:
+            k += 1
+            page.mouse.move(x, y - 20 + (k % 40))
+        rate = page.evaluate("window.shown") / (time.perf_counter() - started)
+        page.mouse.up()
+        table.row("fuel: new solutions drawn a second while dragging (at least 30)", None, rate, "/s")
+        browser.close()
