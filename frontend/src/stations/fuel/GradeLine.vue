@@ -195,7 +195,7 @@ const words = computed(
           >{{ kpa(rail[3]) }} at the rail</text
         >
         <text
-          v-if="grade.back.length > 2"
+          v-if="grade.back.length > 2 && grade.back[0]![1] >= rail[1]"
           :x="(x(width)(grade.back[0]![1]) + x(width)(grade.back.at(-1)![1])) / 2"
           :y="y(point.return_pressure_pa / 1e3) - 8"
           text-anchor="middle"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Questions on which good practitioners disagree: what each side holds, what it would do to this car, what comes and goes.
-import { IconCheck } from "@tabler/icons-vue";
+import { IconCheck, IconChevronDown } from "@tabler/icons-vue";
 import type { FuelDepth, Operation } from "@/api/types";
 import { useBuild } from "@/stores/build";
 
@@ -18,9 +18,10 @@ const carried = (a: Answer) =>
     <p class="text-[0.9rem] text-soft">
       Good people disagree here. Each way has been solved on this car; choosing one carries its parts along, and undo brings them back.
     </p>
-    <details v-for="q in questions" :key="q.key" class="border-t border-hair" :name="'ways'">
+    <details v-for="q in questions" :key="q.key" class="group border-t border-hair" name="ways">
       <summary class="flex min-h-11 cursor-pointer flex-wrap items-baseline gap-x-2 py-2">
-        <span class="font-semibold">{{ q.title }}</span><span class="text-soft">{{ q.answers.find((a) => a.now)?.title }}</span>
+        <span class="font-semibold">{{ q.title }}</span><span class="flex-1 text-soft">{{ q.answers.find((a) => a.now)?.title }}</span
+        ><IconChevronDown :size="17" aria-hidden="true" class="self-center group-open:rotate-180" />
       </summary>
       <p class="pb-1 text-[0.88rem] text-soft">{{ q.why_usual }}</p>
       <ul>
