@@ -5,6 +5,7 @@ import { line } from "d3-shape";
 import { computed, ref } from "vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
+import DragHandle from "./DragHandle.vue";
 import type { Parts } from "./path";
 import { partWord, pointOf, wordOf, type FuelResult, type StateName } from "./states";
 
@@ -13,7 +14,8 @@ const emit = defineEmits<{ attempt: [string, string]; settle: [string, string] }
 type Place = FuelResult["grades"][string]["forth"][number];
 const H = 330;
 const LEFT = 52;
-const BORES = [3.2, 4.8, 6.3, 7.9, 9.5, 12.7];
+const BORES = [3.2, 4.8, 6.3, 7.9, 9.5, 12.7]; // mm, as tube is sold
+const [LOWEST, HIGHEST] = [-2, 2.5]; // m, how far the rail is pulled
 const grade = computed(() => props.fuel.grades[props.state]!);
 const every = computed(() => [...grade.value.forth, ...grade.value.back]);
 const most = computed(() => Math.max(...every.value.map((p) => p[3])) / 1e3);
@@ -100,7 +102,7 @@ function drag(event: PointerEvent): void {
   if (d.at.endsWith("/bore")) {
     const at = BORES.findIndex((b) => b >= d.start - 0.05);
     value = BORES[Math.max(0, Math.min(BORES.length - 1, (at < 0 ? BORES.length - 1 : at) + Math.round(up / 14)))]!;
-  } else value = Math.max(-2, Math.min(2.5, Math.round((d.start + up / Math.abs(z.value(1) - z.value(0))) * 100) / 100));
+  } else value = Math.max(LOWEST, Math.min(HIGHEST, Math.round((d.start + up / Math.abs(z.value(1) - z.value(0))) * 100) / 100));
   if (value === d.value) return;
   dragged.value = { ...d, value };
   emit("attempt", d.at, written(d.at, value));
@@ -211,20 +213,18 @@ const words = computed(
           :stroke-width="Math.max(s.bore * 0.75, 1.5)"
           :stroke-opacity="s.back ? 0.45 : 0.85"
         />
-        <g
-          :tabindex="fixed ? undefined : 0"
-          role="slider"
-          :aria-label="`Bore of ${partWord(s.name)}`"
-          :aria-valuenow="s.bore"
-          :aria-valuetext="`${s.bore} mm`"
-          aria-valuemin="3.2"
-          aria-valuemax="12.7"
-          class="cursor-ns-resize [touch-action:none]"
-          @pointerdown="(e) => grab(e, `/fuel/parts/${s.name}/bore`, s.bore)"
-          @pointermove="drag"
-          @pointerup="drop"
-          @pointercancel="dragged = null"
-          @keydown="(e) => nudge(e, `/fuel/parts/${s.name}/bore`, s.bore)"
+        <DragHandle
+          :label="`Bore of ${partWord(s.name)}`"
+          :now="s.bore"
+          :text="`${s.bore} mm`"
+          :least="BORES[0]!"
+          :most="BORES.at(-1)!"
+          :fixed="fixed"
+          @grab="(e) => grab(e, `/fuel/parts/${s.name}/bore`, s.bore)"
+          @drag="drag"
+          @drop="drop"
+          @cancel="dragged = null"
+          @nudge="(e) => nudge(e, `/fuel/parts/${s.name}/bore`, s.bore)"
         >
           <rect
             :x="(x(width)(s.a[1]) + x(width)(s.b[1])) / 2 - 22"
@@ -252,7 +252,7 @@ const words = computed(
             style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
             >{{ s.bore }} mm</text
           >
-        </g>
+        </DragHandle>
       </g>
       <circle :cx="x(width)(pump[1])" :cy="z(pump[2])" r="7" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />
       <rect
@@ -266,21 +266,19 @@ const words = computed(
         stroke="var(--ink)"
         stroke-width="1.6"
       />
-      <g
+      <DragHandle
         v-if="carrier"
-        :tabindex="fixed ? undefined : 0"
-        role="slider"
-        aria-label="Height of the rail"
-        :aria-valuenow="Math.round(riseOf(carrier.name) * 100) / 100"
-        :aria-valuetext="`${riseOf(carrier.name).toFixed(2)} m up from where its line starts`"
-        aria-valuemin="-2"
-        aria-valuemax="2.5"
-        class="cursor-ns-resize [touch-action:none]"
-        @pointerdown="(e) => grab(e, `/fuel/parts/${carrier!.name}/rise`, riseOf(carrier!.name))"
-        @pointermove="drag"
-        @pointerup="drop"
-        @pointercancel="dragged = null"
-        @keydown="(e) => nudge(e, `/fuel/parts/${carrier!.name}/rise`, riseOf(carrier!.name))"
+        label="Height of the rail"
+        :now="Math.round(riseOf(carrier.name) * 100) / 100"
+        :text="`${riseOf(carrier.name).toFixed(2)} m up from where its line starts`"
+        :least="LOWEST"
+        :most="HIGHEST"
+        :fixed="fixed"
+        @grab="(e) => grab(e, `/fuel/parts/${carrier!.name}/rise`, riseOf(carrier!.name))"
+        @drag="drag"
+        @drop="drop"
+        @cancel="dragged = null"
+        @nudge="(e) => nudge(e, `/fuel/parts/${carrier!.name}/rise`, riseOf(carrier!.name))"
       >
         <rect :x="x(width)(rail[1]) - 22" :y="z(rail[2]) - 22" width="44" height="44" fill="transparent" />
         <rect
@@ -290,7 +288,7 @@ const words = computed(
           height="8"
           :fill="dragged?.at.endsWith('/rise') ? 'var(--spark)' : 'var(--ink)'"
         />
-      </g>
+      </DragHandle>
       <g font-size="12" style="fill: var(--soft)">
         <text :x="x(width)(pump[1]) - 6" y="318">pump</text>
         <text :x="x(width)(rail[1])" y="318" :text-anchor="x(width)(rail[1]) > width - 80 ? 'end' : 'middle'"

@@ -103,8 +103,15 @@ async function put(i: number, kind: Kind): Promise<void> {
   await nextTick();
   list.value?.querySelector<HTMLElement>(`[data-row="${name}"] button`)?.focus();
 }
-const move = (i: number, by: -1 | 1) => store.edit(moved(path.value, i, by));
-const takeOut = (name: string) => store.edit(takenOut(path.value, name));
+const TAKE_OUT = "Take it out";
+/** What the menu of a row offers. */
+const actions = (row: Row, i: number): { word: string; apart: boolean; run: () => Promise<void> }[] => [
+  ...KINDS.map((k) => ({ word: `${k.word} after this`, apart: false, run: () => put(i, k.kind) })),
+  ...([-1, 1] as const)
+    .filter((by) => canMove(i, by))
+    .map((by) => ({ word: `Move ${by < 0 ? "earlier" : "later"}`, apart: true, run: () => store.edit(moved(path.value, i, by)) })),
+  ...(FIXED.includes(row.name) ? [] : [{ word: TAKE_OUT, apart: true, run: () => store.edit(takenOut(path.value, row.name)) }]),
+];
 const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.value.map((r) => r.key)));
 </script>
 
@@ -189,37 +196,14 @@ const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.val
               ><IconDots :size="17" aria-hidden="true"
             /></MenuButton>
             <MenuItems class="absolute right-0 z-30 w-64 border border-ink bg-sheet py-1 shadow-md focus:outline-none">
-              <MenuItem v-for="k in KINDS" :key="k.kind" v-slot="{ active }" as="template">
-                <button type="button" class="block min-h-10 w-full px-3 text-left" :class="{ 'bg-well': active }" @click="put(i, k.kind)">
-                  {{ k.word }} after this
-                </button>
-              </MenuItem>
-              <template
-                v-for="[by, word] in [
-                  [-1, 'earlier'],
-                  [1, 'later'],
-                ] as [-1 | 1, string][]"
-                :key="word"
-              >
-                <MenuItem v-if="canMove(i, by)" v-slot="{ active }" as="template">
-                  <button
-                    type="button"
-                    class="block min-h-10 w-full border-t border-hair px-3 text-left"
-                    :class="{ 'bg-well': active }"
-                    @click="move(i, by)"
-                  >
-                    Move {{ word }}
-                  </button>
-                </MenuItem>
-              </template>
-              <MenuItem v-if="!FIXED.includes(row.name)" v-slot="{ active }" as="template">
+              <MenuItem v-for="a in actions(row, i)" :key="a.word" v-slot="{ active }" as="template">
                 <button
                   type="button"
-                  class="block min-h-10 w-full border-t border-hair px-3 text-left text-spark"
-                  :class="{ 'bg-well': active }"
-                  @click="takeOut(row.name)"
+                  class="block min-h-10 w-full border-hair px-3 text-left"
+                  :class="{ 'bg-well': active, 'border-t': a.apart, 'text-spark': a.word === TAKE_OUT }"
+                  @click="a.run"
                 >
-                  Take it out
+                  {{ a.word }}
                 </button>
               </MenuItem>
             </MenuItems>
