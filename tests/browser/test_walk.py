@@ -266,6 +266,17 @@ class FuelInDepth(BrowserCase):
         expect(page.get_by_test_id("ripple")).to_contain_text("Pump table")
         self.assertEqual([row["pressure"] for row in self.stored(car)["fuel"]["pump"]["curve"]], ["3 bar", "4 bar", "3 bar"])
 
+    def test_another_pump_stands_on_the_chart(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/fuel#f/fuel/pump/name")
+        page.get_by_role("button", name="Add a pump").click()
+        type_in(page, "/fuel/candidates/0/name", "spare pump")
+        type_in(page, "/fuel/candidates/0/price", "60, second-hand")
+        expect(page.get_by_text(re.compile(r"^spare pump \d\.\d×$"))).to_be_visible()
+        page.get_by_role("button", name="Put spare pump back").click()
+        expect(page.get_by_text(re.compile("^spare pump"))).to_have_count(0)
+        self.assertEqual(self.stored(car)["fuel"]["candidates"], [])
+
 
 class Together(BrowserCase):
     def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:

@@ -7,7 +7,7 @@ import numpy as np
 
 from tests.builds import DEAD_HEAD, SCHEMES, document, edited, plan, worked
 from uphill_spark.core.build import apply_edit, parse
-from uphill_spark.core.errors import NotConverged
+from uphill_spark.core.errors import BuildError, NotConverged
 from uphill_spark.core.physics.pump import operating_flows
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.stages.fuel import Network
@@ -151,6 +151,23 @@ class Depth(unittest.TestCase):
         self.assertEqual([p.mine for p in shelf], [True, False, False, False, False])
         self.assertAlmostEqual(shelf[0].margin, worked("tern").fuel.margin_full, places=9)
         self.assertEqual([p.margin for p in shelf[1:]], sorted(p.margin for p in shelf[1:]))
+
+    def test_another_pump_is_held_beside_and_tried_with_its_price(self) -> None:
+        doc = document("brindle")
+        strong = [
+            {"voltage": v, "pressure": p, "flow": q, "current": "8 A"}
+            for v, p, q in (("12 V", "200 kPa", "260 L/h"), ("13.5 V", "200 kPa", "310 L/h"), ("13.5 V", "400 kPa", "240 L/h"))
+        ]
+        doc["fuel"]["candidates"] = [{"name": "second-hand pump", "curve": strong, "price": "60 from a friend"}]
+        depth = look_deeper(doc, parse(doc))
+        self.assertEqual([p.name for p in depth.shelf[:2]], ["old in-line pump", "second-hand pump"])
+        self.assertGreater(depth.shelf[1].margin, 2 * depth.shelf[0].margin)
+        tried = next(a for a in depth.advice if a.title == "Pump to compare: second-hand pump, 60 from a friend")
+        fitted_now = apply_edit(doc, tried.patch)[2].fuel.pump
+        self.assertEqual((fitted_now.name, fitted_now.place, len(fitted_now.curve)), ("second-hand pump", "in_tank", 3))
+        doc["fuel"]["candidates"][0]["curve"] = strong[:1]
+        with self.assertRaises(BuildError):
+            parse(doc)
 
     def test_the_shopping_list_follows_the_build(self) -> None:
         def what(car: str, changes: dict[str, object] | None = None) -> dict[str, float]:

@@ -74,7 +74,7 @@ class Builds(WebCase):
         tried = self.client.post(at, json={"base": 1, "patch": narrow}).get_json()
         self.assertEqual(self.client.get(f"/api/builds/{state['id']}").get_json()["revision"], 1)
         stored = self.edit(state, narrow).get_json()["plan"]["stages"]["fuel"]
-        self.assertEqual(tried, stored)
+        self.assertEqual(tried, {**stored, "band": None})
         for body, status, word in (
             ({"base": 1, "patch": [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "0 mm"}]}, 422, "/fuel/parts/supply/bore"),
             ({"base": 1, "patch": []}, 422, "patch"),

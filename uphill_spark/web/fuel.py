@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
@@ -34,9 +36,11 @@ def depth(path: BuildPath, query: PaperQuery) -> Response:
 
 @api.post("/builds/<uuid:build_id>/fuel/trial", responses={200: FuelResult}, summary="A change tried on the fuel system, nothing stored")
 def trial(path: BuildPath, body: TrialRequest) -> Response:
-    with database().work() as session:
-        rev = store.revision(session, path.build_id, body.base)
-    return json_answer(tried(rev.document, body.patch).model_dump_json())
+    def read() -> dict[str, Any]:
+        with database().work() as session:
+            return store.revision(session, path.build_id, body.base).document
+
+    return json_answer(tried(plans().document(path.build_id, body.base, read), body.patch).model_dump_json())
 
 
 @api.post("/pump-table", responses={200: PumpRows}, summary="A pump's sheet read from CSV")

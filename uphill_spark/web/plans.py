@@ -23,19 +23,23 @@ class Plans:
 
     def __init__(self) -> None:
         self._plans: OrderedDict[tuple[uuid.UUID, int], Plan] = OrderedDict()
+        self._documents: OrderedDict[tuple[uuid.UUID, int], dict[str, Any]] = OrderedDict()
         self._depths: OrderedDict[tuple[uuid.UUID, int], FuelDepth] = OrderedDict()
         self._lock = Lock()
 
     def of(self, revision: RevisionRow, build: Build | None = None) -> Plan:
         """The plan of a revision. `build` saves parsing when the caller has it."""
-        return self._remembered(self._plans, revision, lambda: evaluate(build if build is not None else parse(revision.document)))
+        return self._remembered(self._plans, _key(revision), lambda: evaluate(build if build is not None else parse(revision.document)))
+
+    def document(self, build_id: uuid.UUID, number: int, read: Callable[[], dict[str, Any]]) -> dict[str, Any]:
+        """The document of a revision, read once: a drag asks for it many times a second. Not to be changed."""
+        return self._remembered(self._documents, (build_id, number), read)
 
     def fuel_depth(self, revision: RevisionRow) -> FuelDepth:
         """The fuel system of a revision looked at longer."""
-        return self._remembered(self._depths, revision, lambda: look_deeper(revision.document, parse(revision.document)))
+        return self._remembered(self._depths, _key(revision), lambda: look_deeper(revision.document, parse(revision.document)))
 
-    def _remembered(self, kept: OrderedDict[tuple[uuid.UUID, int], T], revision: RevisionRow, work: Callable[[], T]) -> T:
-        key = (revision.build_id, revision.number)
+    def _remembered(self, kept: OrderedDict[tuple[uuid.UUID, int], T], key: tuple[uuid.UUID, int], work: Callable[[], T]) -> T:
         with self._lock:
             if key in kept:
                 kept.move_to_end(key)
@@ -46,6 +50,10 @@ class Plans:
             while len(kept) > _KEPT:
                 kept.popitem(last=False)
         return found
+
+
+def _key(revision: RevisionRow) -> tuple[uuid.UUID, int]:
+    return revision.build_id, revision.number
 
 
 def joined(**parts: Any) -> str:

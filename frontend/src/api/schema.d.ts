@@ -1262,6 +1262,11 @@ export interface components {
              */
             lift: components["schemas"]["Lift"] | null;
             pump: components["schemas"]["Pump"];
+            /**
+             * Other pumps to compare
+             * @default []
+             */
+            candidates: components["schemas"]["PumpChoice"][];
             wire: components["schemas"]["PumpWire"];
             regulator: components["schemas"]["Regulator"];
             /**
@@ -1738,11 +1743,16 @@ export interface components {
         };
         /**
          * Pump
-         * @description A pump by its table of figures.
+         * @description The pump that is fitted.
          */
         Pump: {
             /** Pump */
             name: string;
+            /**
+             * Pump table
+             * @description From its sheet: at least two pressures.
+             */
+            curve: components["schemas"]["PumpPoint"][];
             /**
              * Where it sits
              * @enum {string}
@@ -1754,11 +1764,6 @@ export interface components {
              * @enum {string}
              */
             control: "control_unit" | "relay_with_cutout" | "key";
-            /**
-             * Pump table
-             * @description From its sheet: at least two pressures.
-             */
-            curve: components["schemas"]["PumpPoint"][];
             /**
              * Inlet bore
              * @default null
@@ -1774,6 +1779,25 @@ export interface components {
              * @default null
              */
             relief: string | null;
+        };
+        /**
+         * PumpChoice
+         * @description Another pump that could be fitted, to hold beside the one that is.
+         */
+        PumpChoice: {
+            /** Pump */
+            name: string;
+            /**
+             * Pump table
+             * @description From its sheet: at least two pressures.
+             */
+            curve: components["schemas"]["PumpPoint"][];
+            /**
+             * Price
+             * @description As you were told it.
+             * @default null
+             */
+            price: string | null;
         };
         /**
          * PumpPoint

@@ -1,7 +1,7 @@
 // The build that is open: its document, its plan, the last ripple, and the changes that wait to be stored.
 import { useStorage } from "@vueuse/core";
 import { defineStore } from "pinia";
-import { computed, ref } from "vue";
+import { computed, ref, shallowRef } from "vue";
 import { api, ApiError } from "@/api/client";
 import type { Build, Changed, FieldInfo, Finding, Operation, Plan, Ripple, State } from "@/api/types";
 import type { components } from "@/api/schema";
@@ -32,9 +32,9 @@ export const useBuild = defineStore("build", () => {
   const head = ref(0);
   const canUndo = ref(false);
   const canRedo = ref(false);
-  const build = ref<Build | null>(null);
-  const plan = ref<Plan | null>(null);
-  const ripple = ref<Ripple | null>(null);
+  const build = shallowRef<Build | null>(null);
+  const plan = shallowRef<Plan | null>(null);
+  const ripple = shallowRef<Ripple | null>(null);
   const summary = ref("");
   const fields = ref<Record<string, FieldInfo>>({});
   /** Why the build cannot be shown, if it cannot. */

@@ -31,18 +31,11 @@ class PumpPoint(Part):
     current: Amps = Field(title="Amps")
 
 
-class Pump(Part):
+class PumpSheet(Part):
     """A pump by its table of figures."""
 
     name: Name = Field(title="Pump")
-    place: Literal["in_tank", "external"] = Field(title="Where it sits")
-    control: Literal["control_unit", "relay_with_cutout", "key"] = Field(
-        title="Switched by", description="It must stop by itself when the engine stops: control unit, or a relay with a cut-out."
-    )
     curve: list[PumpPoint] = Field(title="Pump table", min_length=2, max_length=200, description="From its sheet: at least two pressures.")
-    inlet_bore: Bore | None = Field(default=None, title="Inlet bore")
-    outlet_bore: Bore | None = Field(default=None, title="Outlet bore")
-    relief: Pressure | None = Field(default=None, title="Relief valve opens at")
 
     @field_validator("curve")
     @classmethod
@@ -64,6 +57,24 @@ class Pump(Part):
                         f"|two flows, {low.flow} and {high.flow}, at {high.pressure} and {high.voltage}|one row for each point"
                     )
         return rows
+
+
+class Pump(PumpSheet):
+    """The pump that is fitted."""
+
+    place: Literal["in_tank", "external"] = Field(title="Where it sits")
+    control: Literal["control_unit", "relay_with_cutout", "key"] = Field(
+        title="Switched by", description="It must stop by itself when the engine stops: control unit, or a relay with a cut-out."
+    )
+    inlet_bore: Bore | None = Field(default=None, title="Inlet bore")
+    outlet_bore: Bore | None = Field(default=None, title="Outlet bore")
+    relief: Pressure | None = Field(default=None, title="Relief valve opens at")
+
+
+class PumpChoice(PumpSheet):
+    """Another pump that could be fitted, to hold beside the one that is."""
+
+    price: Name | None = Field(default=None, title="Price", description="As you were told it.")
 
 
 class Contact(Part):
@@ -208,6 +219,7 @@ class FuelSystem(Part):
     tank: Tank = Field(default=Tank(), title="Tank")
     lift: Lift | None = Field(default=None, title="Lift pump and surge tank")
     pump: Pump
+    candidates: list[PumpChoice] = Field(default=[], max_length=12, title="Other pumps to compare")
     wire: PumpWire
     regulator: Regulator
     path: list[PartName] = Field(

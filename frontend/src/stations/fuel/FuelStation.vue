@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { IconDownload } from "@tabler/icons-vue";
+import { refThrottled } from "@vueuse/core";
 import { computed, ref } from "vue";
 import { api } from "@/api/client";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
@@ -26,6 +27,8 @@ const { depth, stale, trouble } = useFuelDepth();
 const { live, attempt, settle } = useTrial();
 /** What the drawings show: as it would be while something is dragged, else as it is. */
 const fuel = computed(() => live.value ?? store.plan!.stages.fuel);
+/** The drawings that are not under the hand follow a few times a second, so that the one that is stays quick. */
+const beside = refThrottled(fuel, 160);
 const wanted = computed(() => Number.parseFloat(store.build?.fuel.design_margin ?? store.info("/fuel/design_margin")?.default ?? "1.2"));
 const FIGURES = [
   "fuel.need",
@@ -83,9 +86,9 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
         @attempt="attempt"
         @settle="settle"
       />
-      <LossTable :fuel="fuel" :state="state" />
-      <PumpSystem :fuel="fuel" :shelf="depth?.shelf" :state="state" />
-      <VapourSweep v-if="fuel.inlet.known" :inlet="fuel.inlet" />
+      <LossTable :fuel="beside" :state="state" />
+      <PumpSystem :fuel="beside" :shelf="depth?.shelf" :state="state" />
+      <VapourSweep v-if="beside.inlet.known" :inlet="beside.inlet" />
       <p v-if="trouble" class="text-spark" role="alert">{{ trouble }}</p>
       <p v-else-if="!depth" class="py-4 text-soft" role="status">Working out doubt and advice…</p>
       <div v-if="depth" :aria-busy="stale" :class="{ 'opacity-60': stale }">

@@ -7,6 +7,7 @@ import SizeSlider from "@/parts/SizeSlider.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
 import { FIELDS_OF, partsOf } from "./path";
+import PumpChoices from "./PumpChoices.vue";
 import PumpTable from "./PumpTable.vue";
 
 const props = defineProps<{ name: string; at: string }>();
@@ -50,8 +51,9 @@ const NOTES: Record<string, string> = {
       <Field v-for="k in ['place', 'control', 'relief', 'inlet_bore', 'outlet_bore']" :key="k" :at="`/fuel/pump/${k}`" /><Field
         at="/fuel/design_margin"
       />
-      <PumpTable class="col-span-2" />
+      <PumpTable class="col-span-2" at="/fuel/pump/curve" />
     </BenchGroup>
+    <PumpChoices />
     <BenchGroup title="Wire to the pump" at="/fuel/wire">
       <Field v-for="k in ['size', 'length', 'temperature']" :key="k" :at="`/fuel/wire/${k}`" />
       <SizeSlider

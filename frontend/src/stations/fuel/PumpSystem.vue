@@ -38,6 +38,8 @@ const atCapacity = computed(() => {
   const [[q0, p0], [q1, p1]] = [curve.value[0]!, curve.value[1]!];
   return (p0 + ((point.value.capacity_m3_s - q0) / (q1 - q0)) * (p1 - p0)) / 1e3;
 });
+/** How much of the drawing's height the pump's own table covers; above it the line is drawn on as the fit says. */
+const inTable = computed(() => props.fuel.highest_listed_pa / 1e3 / y.value.domain()[1]!);
 const mine = computed(() => props.shelf?.find((p) => p.mine)?.name);
 const others = computed(() => (props.state === "full" ? (props.shelf ?? []).filter((p) => !p.mine && p.name !== mine.value) : []));
 const shelfCurve = (width: number, points: [number, number][]) =>
@@ -62,6 +64,7 @@ const words = computed(
   <Drawing :title="`Pump against system, ${wordOf(state)}`" :height="H" :words="words">
     <template #default="{ width }">
       <defs
+        ><clipPath id="listed"><rect :x="left" :y="y(fuel.highest_listed_pa / 1e3)" :width="width - left - 14" :height="H" /></clipPath
         ><clipPath id="plot"><rect :x="left" y="20" :width="width - left - 14" :height="H - 64" /></clipPath
       ></defs>
       <AxisY :scale="y" :x="left" label="kPa at the pump" :wide="width - left - 20" />
@@ -85,10 +88,21 @@ const words = computed(
           font-size="11"
           text-anchor="middle"
           style="fill: var(--soft); paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
-          >{{ p.name }} {{ p.margin.toFixed(1) }}×</text
+          >{{ p.name }} {{ p.margin.toFixed(1) }}×{{ p.past_table ? ", past its table" : "" }}</text
         >
         <path :d="drawn(width, 2)" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
-        <path :d="drawn(width, 1)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
+        <path
+          :d="drawn(width, 1)"
+          fill="none"
+          stroke="var(--ink)"
+          stroke-width="2.4"
+          :clip-path="inTable < 1 ? 'url(#listed)' : undefined"
+        />
+        <template v-if="inTable < 1">
+          <path :d="drawn(width, 1)" fill="none" stroke="var(--ink)" stroke-width="1.4" stroke-dasharray="2 4" />
+          <text :x="left + 8" :y="y(fuel.highest_listed_pa / 1e3) - 5" font-size="11.5" style="fill: var(--soft)">its table ends here</text>
+          <path :d="`M${left} ${y(fuel.highest_listed_pa / 1e3)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="2 4" />
+        </template>
       </g>
       <g v-if="state === 'full' && fuel.band" :transform="`translate(0 ${y(atCapacity)})`">
         <rect

@@ -1,19 +1,22 @@
 <script setup lang="ts">
 // The pump's sheet: typed row by row, pasted, or read from a file. The server reads text, in any unit, and says which line it cannot.
 import { IconFileUpload } from "@tabler/icons-vue";
-import { computed, ref } from "vue";
+import { computed, ref, useId } from "vue";
 import { api, ApiError } from "@/api/client";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
+import { get } from "@/stores/pointer";
 
+const props = defineProps<{ at: string }>();
 const store = useBuild();
-const rows = computed(() => store.build!.fuel.pump.curve);
+const id = useId();
+const rows = computed(() => (get(store.build, props.at) as unknown[] | undefined) ?? []);
 const pasted = ref("");
 const problems = ref<string[]>([]);
 async function take(text: string): Promise<void> {
   problems.value = [];
   try {
-    await store.set("/fuel/pump/curve", await api.pumpTable(text));
+    await store.set(props.at, await api.pumpTable(text));
     pasted.value = "";
   } catch (error) {
     if (!(error instanceof ApiError)) throw error;
@@ -37,16 +40,16 @@ async function file(event: Event): Promise<void> {
   <details :open="rows.length < 5">
     <summary class="min-h-9 cursor-pointer py-1">Pump table, {{ rows.length }} rows from its sheet</summary>
     <TableField
-      at="/fuel/pump/curve"
+      :at="at"
       noun="row"
       :columns="['voltage', 'pressure', 'flow', 'current']"
       :fresh="{ voltage: '13.5 V', pressure: '350 kPa', flow: '0 L/h', current: '7 A' }"
     />
-    <label class="mt-2 block text-[0.86rem] text-soft" for="pump-csv"
+    <label class="mt-2 block text-[0.86rem] text-soft" :for="id"
       >Or paste the sheet: volts, pressure, flow, amps in each line; a heading may name units</label
     >
     <textarea
-      id="pump-csv"
+      :id="id"
       v-model="pasted"
       rows="3"
       class="num mt-1 w-full border border-line bg-sheet p-2 text-ink"
@@ -63,7 +66,7 @@ async function file(event: Event): Promise<void> {
         <IconFileUpload :size="15" aria-hidden="true" />Read a CSV file
         <input type="file" accept=".csv,.txt,text/csv,text/plain" class="sr-only" :disabled="store.readOnly" @change="file" />
       </label>
-      <a class="btn btn-small" :href="api.paper(store.id, 'pump-table.csv')">Write it as CSV</a>
+      <a v-if="at === '/fuel/pump/curve'" class="btn btn-small" :href="api.paper(store.id, 'pump-table.csv')">Write it as CSV</a>
     </div>
   </details>
 </template>

@@ -1,5 +1,5 @@
 import { watchDebounced } from "@vueuse/core";
-import { computed, ref, type Ref } from "vue";
+import { computed, ref, shallowRef, type Ref } from "vue";
 import { api, ApiError } from "@/api/client";
 import type { FuelDepth } from "@/api/types";
 import { useBuild } from "@/stores/build";
@@ -16,7 +16,7 @@ export interface UseFuelDepthReturn {
 /** The fuel system looked at longer, for the revision on screen. Asked for once the person pauses. */
 export function useFuelDepth(): UseFuelDepthReturn {
   const store = useBuild();
-  const depth = ref<FuelDepth | null>(null);
+  const depth = shallowRef<FuelDepth | null>(null);
   const of = ref(0);
   const stale = computed(() => of.value !== store.revision);
   const trouble = ref("");

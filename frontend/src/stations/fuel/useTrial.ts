@@ -1,4 +1,4 @@
-import { provide, ref, type InjectionKey, type Ref } from "vue";
+import { provide, shallowRef, type InjectionKey, type Ref } from "vue";
 import { api, ApiError } from "@/api/client";
 import type { Operation } from "@/api/types";
 import { useBuild } from "@/stores/build";
@@ -18,38 +18,42 @@ export interface UseTrialReturn extends Trial {
   live: Ref<FuelResult | null>;
 }
 
-/** The fuel system solved live under the hand. One question is under way at a time, and the newest value is asked next. */
+/** Questions under way at a time: while one answer is drawn, the next is solved. */
+const AT_ONCE = 2;
+
+/** The fuel system solved live under the hand. The newest value is asked next; an answer that comes late is not shown. */
 export function useTrial(): UseTrialReturn {
   const store = useBuild();
-  const live = ref<FuelResult | null>(null);
+  const live = shallowRef<FuelResult | null>(null);
   let wanted: Operation[] | null = null;
-  let busy = false;
-  let dragging = false;
+  let underWay = 0;
+  let asked = 0;
+  let shown = 0;
 
   async function ask(): Promise<void> {
-    if (busy) return;
-    busy = true;
+    if (underWay >= AT_ONCE) return;
+    underWay++;
     while (wanted) {
       const patch = wanted;
+      const mine = ++asked;
       wanted = null;
       try {
         const found = await api.fuelTrial(store.id, store.revision, patch);
-        if (dragging) live.value = found;
+        if (mine > shown) [live.value, shown] = [found, mine];
       } catch (error) {
         if (!(error instanceof ApiError)) throw error; // a value that does not fit shows nothing new; letting go says why
       }
     }
-    busy = false;
+    underWay--;
   }
   const patchOf = (pointer: string, value: unknown): Operation[] => [{ op: "add", path: pointer, value }];
   function attempt(pointer: string, value: unknown): void {
-    dragging = true;
     wanted = patchOf(pointer, value);
     void ask();
   }
   async function settle(pointer: string, value: unknown): Promise<void> {
     wanted = null;
-    dragging = false;
+    shown = asked; // what is still under way comes too late
     await store.set(pointer, value);
     live.value = null;
   }

@@ -104,8 +104,8 @@ def demands(build: Build, engine: EngineResult, need: float) -> dict[StateName, 
     }
 
 
-def work_out(build: Build, engine: EngineResult, *, drawn: bool = True) -> FuelResult:
-    """Every state, solved. Without `drawn` the band, curves and grade lines are left out."""
+def work_out(build: Build, engine: EngineResult, *, drawn: bool = True, band: bool = True) -> FuelResult:
+    """Every state, solved. Without `drawn` the band, curves and grade lines are left out, without `band` the band alone."""
     f = build.fuel
     density = fuel_data(build.engine).density
     need = engine.fuel_mass_flow_kg_s / density
@@ -139,7 +139,7 @@ def work_out(build: Build, engine: EngineResult, *, drawn: bool = True) -> FuelR
         scheme=f.scheme,
         points=points,
         margin_full=full.capacity_m3_s / need,
-        band=_band(build, network, fit, full, need, boost, engine) if drawn else None,
+        band=_band(build, network, fit, full, need, boost, engine) if drawn and band else None,
         margin_no_wire_loss=straight.flow / need,
         wire_ohms=ohms,
         wire_loss_share=1 - full.capacity_m3_s / straight.flow if straight.flow > 0 else 0.0,

@@ -80,14 +80,18 @@ def _candidates(w: Worked) -> list[Change]:
                 "middle",
             )
         )
+    for choice in f.candidates:
+        price = f", {choice.price}" if choice.price else ""
+        rows = [row.model_dump() for row in choice.curve]
+        found.append(Change(f"Pump to compare: {choice.name}{price}", _pump_patch(w, choice.name, rows), 5.0, "high"))
     better = _better(w)
-    found += [Change(f"Pump from the shelf: {pump.name}", _pump_patch(w, pump), 5.0, "high") for pump in better]
+    found += [Change(f"Pump from the shelf: {pump.name}", _pump_patch(w, pump.name, pump.table()), 5.0, "high") for pump in better]
     if better and w.fuel.margin_full < f.design_margin.si:
         runs = f.runs(cut.to_rail)
         bore = max([0.0079, *(run.bore.si for run in runs.values())])
         patch = [op for name, run in runs.items() for op in _tube(name, max(bore, run.bore.si))]
         title = f"{better[0].name} from the shelf, supply line {bore * 1e3:.1f} mm, 4 mm² wire with a relay"
-        found.append(Change(title, [*_pump_patch(w, better[0]), *patch, *_fresh("4 mm2")], 11.0, "high"))
+        found.append(Change(title, [*_pump_patch(w, better[0].name, better[0].table()), *patch, *_fresh("4 mm2")], 11.0, "high"))
     return found
 
 
@@ -180,11 +184,11 @@ def _larger(now: float, sizes: list[float]) -> list[float]:
     return [s for s in sizes if s > now * 1.02]
 
 
-def _pump_patch(w: Worked, pump: PumpData) -> Patch:
+def _pump_patch(w: Worked, name: str, rows: list[dict[str, str]]) -> Patch:
     known = w.build.fuel.pump
     return [
-        put("/fuel/pump/curve", pump.table()),
-        put("/fuel/pump/name", pump.name),
+        put("/fuel/pump/curve", rows),
+        put("/fuel/pump/name", name),
         *placed(w.build.fuel, "in_tank"),
         *(take_out(f"/fuel/pump/{key}") for key in ("inlet_bore", "outlet_bore", "relief") if getattr(known, key) is not None),
     ]

@@ -51,12 +51,12 @@ def take_out(path: str) -> dict[str, Any]:
 
 
 def tried(document: dict[str, Any], patch: Any) -> FuelResult:
-    """The fuel system with a patch applied, engine and fuel stage only: what a drawing needs while something is dragged.
+    """The fuel system with a patch applied, engine and fuel stage only: what a drawing needs while something is dragged, without the doubt.
 
     Raises PatchError or BuildError as an edit does.
     """
     build = apply_edit(document, patch)[2]
-    return work_out_fuel(build, work_out_engine(build))
+    return work_out_fuel(build, work_out_engine(build), band=False)
 
 
 class Trial:

@@ -16,7 +16,7 @@ from ...worked import Worked, work_out
 from . import STATES, SUPPLY_VOLTS, StateName, demands
 from .advice import Advice, advice_on, shelf_fit
 from .doubt import Doubt, Margins, Shape, shape_of
-from .plumbing import Network, Plumbing, Wired, circuit_ohms, fitted
+from .plumbing import Network, Plumbing, Wired, circuit_ohms, fit_sheet, fitted
 from .schools import Question, questions
 from .shopping import Item, shopping
 
@@ -107,13 +107,15 @@ def cases(w: Worked) -> list[Case]:
 
 
 def _shelf(w: Worked) -> list[ShelfPump]:
-    """The pump fitted and those on the shelf, on this car's wire and lines at full power."""
+    """The pump fitted, those to compare and those on the shelf, on this car's wire and lines at full power."""
     need = w.fuel.need_m3_s
     ohms = circuit_ohms(w.build)
     system = Plumbing(Network(w.build), need, need, demands(w.build, w.engine, need)["full"][1])
     volts = w.fuel.points["full"].supply_volts
     rows = []
-    for name, fit, mine in [(w.build.fuel.pump.name, fitted(w.build), True), *((p.name, shelf_fit(p), False) for p in pumps())]:
+    f = w.build.fuel
+    mine_and_others = [(f.pump.name, fitted(w.build), True), *((c.name, fit_sheet(c), False) for c in f.candidates)]
+    for name, fit, mine in [*mine_and_others, *((p.name, shelf_fit(p), False) for p in pumps())]:
         solved, pump = system.solve(fit, volts, ohms), Wired(fit, volts, ohms)
         rows.append(
             ShelfPump(

@@ -13,7 +13,7 @@ from typing import Any
 from scipy.optimize import brentq
 
 from ...build import Build
-from ...build.fuel import CheckValve, Damper, Filter, FuelSystem, Run
+from ...build.fuel import CheckValve, Damper, Filter, FuelSystem, PumpSheet, Run
 from ...physics import pipe
 from ...physics.electric import resistance_per_metre
 from ...physics.pipe import ONE, Arithmetic, Liquid
@@ -49,9 +49,14 @@ def circuit_ohms(build: Build) -> float:
     return copper_ohms(build) + contact_ohms(build)
 
 
+def fit_sheet(sheet: PumpSheet) -> PumpFit:
+    """A pump's coefficients from its table."""
+    return fit_pump([(r.voltage.si, r.pressure.si, r.flow.si, r.current.si) for r in sheet.curve])
+
+
 def fitted(build: Build) -> PumpFit:
-    """The pump's coefficients from its table."""
-    return fit_pump([(r.voltage.si, r.pressure.si, r.flow.si, r.current.si) for r in build.fuel.pump.curve])
+    """The coefficients of the pump that is fitted."""
+    return fit_sheet(build.fuel.pump)
 
 
 @dataclass(frozen=True, slots=True)
