@@ -202,7 +202,7 @@ const words = computed(
           :y="y(point.return_pressure_pa / 1e3) - 8"
           text-anchor="middle"
           style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
-          >return {{ kpa(point.return_pressure_pa) }}</text
+          >return {{ kpa(point.return_pressure_pa).toString().replace("-", "−") }}</text
         >
       </g>
       <path :d="`M${x(width)(rail[1])} 30V286`" stroke="var(--line)" stroke-dasharray="2 4" />

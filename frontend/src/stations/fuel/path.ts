@@ -81,6 +81,6 @@ export function rowOf(pointer: string): string | null {
   if (tokens[2] === "parts") return tokens[3] ?? null;
   if (pointer === "/fuel/tank/return_enters") return "end";
   if (tokens[2] === "lift") return ["usable", "head"].includes(tokens[3] ?? "") ? "surge_tank" : "lift";
-  if (tokens[2] === "wire" || tokens[2] === "design_margin") return "pump";
+  if (["wire", "design_margin", "candidates"].includes(tokens[2] ?? "")) return "pump";
   return FIXED.includes(tokens[2] ?? "") ? tokens[2]! : null;
 }
