@@ -155,6 +155,14 @@ class Rests(unittest.TestCase):
     def move_everything(self, car: str) -> tuple[int, set[str]]:
         """Change every value of a car by a little, one at a time: how many were taken, and which figures moved."""
         original = document(car)
+        if car == "hollin":  # a second set, which none of the demo cars has
+            original["injectors"]["second"] = {
+                "name": "upper",
+                "count": 4,
+                "flow": "330 g/min",
+                "rated_at": "300 kPa",
+                "resistance": "12.5 ohm",
+            }
         before = evaluate(parse(original)).figures
         moved: set[str] = set()
         changed = 0
@@ -210,7 +218,7 @@ class DemoCars(unittest.TestCase):
 
     def test_the_brindle_shows_each_finding(self) -> None:
         shown = {f.code for f in plan("brindle").findings if f.severity != "sound"}
-        self.assertEqual(shown, {c.code for c in CHECKS})
+        self.assertEqual(shown, {c.code for c in CHECKS} - {"INJ-09"})  # a throttle body's injectors feed all cylinders alike
 
     def test_the_hollin_reads_load_from_the_throttle(self) -> None:
         p = plan("hollin")
@@ -236,8 +244,8 @@ class DemoCars(unittest.TestCase):
         overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test outdoors, pump wire pulled by hand", "by": "Ada"}
         p = plan("brindle", {"/start": {"overrules": [overrule, {**overrule, "code": "WIRE-01", "at": "/elsewhere"}]}})
         self.assertEqual({f.code for f in p.findings if f.overruled}, {"FUEL-14"})
-        self.assertEqual(len(open_stops(p.findings)), 19)
-        self.assertIn("19 Stops, 1 signed for", p.verdict)
+        self.assertEqual(len(open_stops(p.findings)), 21)
+        self.assertIn("21 Stops, 1 signed for", p.verdict)
 
 
 class Ripples(unittest.TestCase):

@@ -94,8 +94,8 @@ class Injectors(unittest.TestCase):
 
     def test_assumed_dead_time(self) -> None:
         build = worked("tern", {"/injectors/dead_time": []}).build
-        self.assertAlmostEqual(dead_time(build.injectors, 13.5) * 1e3, 0.9, places=9)
-        self.assertAlmostEqual(dead_time(build.injectors, 9.5) * 1e3, 1.38, places=9)
+        self.assertAlmostEqual(dead_time(build.injectors, build.injectors.driver, 13.5) * 1e3, 0.9, places=9)
+        self.assertAlmostEqual(dead_time(build.injectors, build.injectors.driver, 9.5) * 1e3, 1.38, places=9)
 
 
 class Sensors(unittest.TestCase):

@@ -633,6 +633,56 @@ export interface components {
             draws: number;
         };
         /**
+         * BenchResult
+         * @description The set that fits best among those tested. Nothing where fewer than the engine needs were tested.
+         */
+        BenchResult: {
+            /** Rows */
+            rows: components["schemas"]["BenchRow"][];
+            /** Spread All */
+            spread_all: number | null;
+            /** Spread */
+            spread: number | null;
+            /** Mean Kg S */
+            mean_kg_s: number | null;
+            /** Needed */
+            needed: number;
+            /** Bank Imbalance */
+            bank_imbalance: number | null;
+            /** Step */
+            step: number | null;
+            /** Complete */
+            complete: boolean;
+            /** Worst Drops */
+            worst_drops: number | null;
+            /** Bad Spray */
+            bad_spray: string[];
+        };
+        /**
+         * BenchRow
+         * @description One injector as tested: mass flow at the rated pressure on the rating fluid, gain by cleaning, and its place if it is fitted.
+         */
+        BenchRow: {
+            /** Mark */
+            mark: string;
+            /** Flow Kg S */
+            flow_kg_s: number;
+            /** Gain */
+            gain: number | null;
+            /** Drops */
+            drops: number | null;
+            /** Spray */
+            spray: string;
+            /** Tight */
+            tight: boolean;
+            /** Deviation */
+            deviation: number | null;
+            /** Cylinder */
+            cylinder: number | null;
+            /** Trim */
+            trim: number | null;
+        };
+        /**
          * Branch
          * @description A stretch of harness between two places, measured with a string.
          */
@@ -728,6 +778,32 @@ export interface components {
              * @default {}
              */
             marks: Record<string, never>;
+        };
+        /**
+         * Candidate
+         * @description One of the box: its rated mass flow, both ends of its range here, and what stands against it, the worst first.
+         */
+        Candidate: {
+            /** Index */
+            index: number;
+            /** Name */
+            name: string;
+            /** Flow Kg S */
+            flow_kg_s: number;
+            /** Duty Full */
+            duty_full: number;
+            /** Pulse Idle S */
+            pulse_idle_s: number;
+            /** Passes */
+            passes: boolean;
+            /** Centred */
+            centred: number;
+            /** Fails */
+            fails: string[];
+            /** Costs */
+            costs: string[];
+            /** Rank */
+            rank: number;
         };
         /**
          * CheckValve
@@ -1173,6 +1249,45 @@ export interface components {
              */
             bore: string | null;
         };
+        /**
+         * FlowTest
+         * @description One injector on the flow bench: what it gave in a time, at a pressure, and how it looked.
+         */
+        FlowTest: {
+            /**
+             * Mark
+             * @description What is scratched or painted on it.
+             */
+            mark: string;
+            /**
+             * After cleaning
+             * @default false
+             */
+            cleaned: boolean;
+            /** Caught */
+            volume: string;
+            /** in */
+            time: string;
+            /** at */
+            pressure: string;
+            /**
+             * Drops in a minute, shut
+             * @description At pressure, not fired.
+             * @default null
+             */
+            drops: number | null;
+            /**
+             * Coil
+             * @default null
+             */
+            resistance: string | null;
+            /**
+             * Spray
+             * @default not_looked_at
+             * @enum {string}
+             */
+            spray: "cone" | "streaky" | "jet" | "not_looked_at";
+        };
         /** FuelResult */
         FuelResult: {
             /** Need M3 S */
@@ -1380,14 +1495,12 @@ export interface components {
             outputs_in_order: boolean | null;
         };
         /**
-         * Injectors
-         * @description The set of injectors that feeds the engine.
+         * InjectorChoice
+         * @description Injectors in the box that could be fitted.
          */
-        Injectors: {
+        InjectorChoice: {
             /** Injector */
             name: string;
-            /** How many feed the engine */
-            count: number;
             /**
              * Rated flow
              * @description Mass or volume a minute, each.
@@ -1404,6 +1517,77 @@ export interface components {
             fluid: "n_heptane" | "petrol" | "working_fuel";
             /** Coil resistance */
             resistance: string;
+            /**
+             * Dead time
+             * @description Empty: a usual figure is assumed.
+             * @default []
+             */
+            dead_time: components["schemas"]["DeadTimePoint"][];
+            /**
+             * Connector
+             * @description As you call it; the same word for the same plug.
+             * @default null
+             */
+            connector: string | null;
+            /**
+             * How many there are
+             * @default 1
+             */
+            pieces: number;
+            /**
+             * Price
+             * @description As you were told it.
+             * @default null
+             */
+            price: string | null;
+        };
+        /**
+         * InjectorOutput
+         * @description One output of the control unit and the cylinders whose injectors hang on it.
+         */
+        InjectorOutput: {
+            /** Output */
+            name: string;
+            /** Feeds cylinders */
+            cylinders: number[];
+        };
+        /**
+         * Injectors
+         * @description The set of injectors that feeds the engine, and what is known of those that could.
+         */
+        Injectors: {
+            /** Injector */
+            name: string;
+            /**
+             * Rated flow
+             * @description Mass or volume a minute, each.
+             */
+            flow: string;
+            /** Rated at */
+            rated_at: string;
+            /**
+             * Rated with
+             * @description Rating fluid; sets the density that turns volume into mass.
+             * @default n_heptane
+             * @enum {string}
+             */
+            fluid: "n_heptane" | "petrol" | "working_fuel";
+            /** Coil resistance */
+            resistance: string;
+            /**
+             * Dead time
+             * @description Empty: a usual figure is assumed.
+             * @default []
+             */
+            dead_time: components["schemas"]["DeadTimePoint"][];
+            /**
+             * Connector
+             * @description As you call it; the same word for the same plug.
+             * @default null
+             */
+            connector: string | null;
+            /** How many feed the engine */
+            count: number;
             /**
              * Ballast resistor, each
              * @default 0 ohm
@@ -1428,17 +1612,57 @@ export interface components {
              */
             firing: "sequential" | "every_turn";
             /**
+             * Squirts in two turns
+             * @description Of each injector; empty: one sequential, two every turn.
+             * @default null
+             */
+            squirts: number | null;
+            /**
              * Duty wanted at most
              * @description 0.80 usual; 0.85 is the hard limit.
              * @default 0.8
              */
             duty_limit: string;
             /**
-             * Dead time
-             * @description Empty: a usual figure is assumed.
+             * Always connected to
+             * @description The control unit switches the other side: it should be the ground.
+             * @default fused_supply
+             * @enum {string}
+             */
+            fed: "fused_supply" | "constant_ground";
+            /**
+             * Unit works out the pressure
+             * @description It knows rail and manifold pressure and scales the pulse by both.
+             * @default false
+             */
+            unit_compensates: boolean;
+            /**
+             * Outputs
+             * @description In the order in which the control unit fires them.
              * @default []
              */
-            dead_time: components["schemas"]["DeadTimePoint"][];
+            outputs: components["schemas"]["InjectorOutput"][];
+            /**
+             * Second set, staged
+             * @default null
+             */
+            second: components["schemas"]["SecondSet"] | null;
+            /**
+             * Injectors in the box
+             * @default []
+             */
+            box: components["schemas"]["InjectorChoice"][];
+            /**
+             * Fluid on the flow bench
+             * @default n_heptane
+             * @enum {string}
+             */
+            bench_fluid: "n_heptane" | "petrol" | "working_fuel";
+            /**
+             * Flow bench
+             * @default []
+             */
+            bench: components["schemas"]["FlowTest"][];
         };
         /** InjectorsResult */
         InjectorsResult: {
@@ -1484,6 +1708,13 @@ export interface components {
             average_current_a: number;
             /** Rated Density Kg M3 */
             rated_density_kg_m3: number;
+            /** Across Change */
+            across_change: number;
+            /** Changeover */
+            changeover: number | null;
+            /** Box */
+            box: components["schemas"]["Candidate"][];
+            bench: components["schemas"]["BenchResult"];
         };
         /**
          * Inlet
@@ -1910,6 +2141,44 @@ export interface components {
              * @default 300 mm
              */
             clips: string;
+        };
+        /**
+         * SecondSet
+         * @description A second set, which joins in when the first nears its limit.
+         */
+        SecondSet: {
+            /** Injector */
+            name: string;
+            /**
+             * Rated flow
+             * @description Mass or volume a minute, each.
+             */
+            flow: string;
+            /** Rated at */
+            rated_at: string;
+            /**
+             * Rated with
+             * @description Rating fluid; sets the density that turns volume into mass.
+             * @default n_heptane
+             * @enum {string}
+             */
+            fluid: "n_heptane" | "petrol" | "working_fuel";
+            /** Coil resistance */
+            resistance: string;
+            /**
+             * Dead time
+             * @description Empty: a usual figure is assumed.
+             * @default []
+             */
+            dead_time: components["schemas"]["DeadTimePoint"][];
+            /**
+             * Connector
+             * @description As you call it; the same word for the same plug.
+             * @default null
+             */
+            connector: string | null;
+            /** How many */
+            count: number;
         };
         /**
          * SensorRow

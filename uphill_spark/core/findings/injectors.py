@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..stages.injectors import DUTY_HARD_LIMIT
+from ..stages.injectors.bench import SPREAD_SORT_OUT, SPREAD_SOUND
 from ..worked import Worked
-from .base import Finding, Say, check
+from .base import Finding, Say, check, grade
 
 G_MIN = 6e4  # kg/s to g/min
+MEAN_OFF = 0.08  # share by which a set may differ from its rating before one of the two is doubted
 
 
 @check(
@@ -103,3 +105,115 @@ def dead_time(w: Worked, say: Say) -> Iterator[Finding]:
                   "Enter the table from the injector's sheet, five voltages from 8 to 16 V.", settle="dead-time table")  # fmt: skip
     else:
         yield say("sound", f"Dead time is from a table of {len(w.build.injectors.dead_time)} voltages.")
+
+
+@check(
+    "INJ-05",
+    "/injectors/bench",
+    "Flow bench",
+    figure="injectors.spread",
+    source="spread of a set 2 and 5 %; a shut injector that drips washes a bore",
+)
+def bench(w: Worked, say: Say) -> Iterator[Finding]:
+    b, i = w.injectors.bench, w.build.injectors
+    if not i.bench:
+        yield say("note", "No flow test is entered; second-hand injectors want one.", settle="a flow bench, outdoors: fuel mist burns")
+        return
+    leaking = [row for row in b.rows if row.drops]
+    fitted = b.complete
+    for row in leaking:
+        worst = (row.drops or 0) >= 2
+        yield say(
+            "watch" if fitted else "stop" if worst else "sort_out",
+            f"{row.mark} drips {row.drops} in a minute, shut."
+            + (" It is left out of the set." if fitted else " It washes the bore and feeds a fire."),
+            "Clean it and test again, or throw it away.",
+            at="/injectors/bench",
+        )
+    if b.spread is None:
+        tight = sum(row.tight for row in b.rows)
+        yield say(
+            "sort_out",
+            f"{tight} of those tested are tight and spray well; {b.needed} are needed.",
+            "Test more, clean those that drip, or buy what is missing.",
+            settle="more tests on the flow bench",
+        )
+        return
+    severity = grade(b.spread, SPREAD_SOUND, SPREAD_SORT_OUT)
+    trims = "Enter the trims, or clean and test again."
+    do = "" if severity == "sound" else trims if severity == "watch" else f"Find closer ones, or clean and test again. {trims}"
+    yield say(severity, f"The set to fit spreads {b.spread:.1%}, all tested spread {b.spread_all or 0:.1%}.", do, limit=SPREAD_SORT_OUT if severity == "sort_out" else SPREAD_SOUND)  # fmt: skip
+    off = (b.mean_kg_s or 0.0) / w.injectors.flow_rated_kg_s - 1
+    if abs(off) > MEAN_OFF:
+        yield say(
+            "watch",
+            f"The set gives {off:+.0%} against its rating: either the rating or the test is not what it is taken for.",
+            "Check pressure, time and fluid of the test; the figure to type in follows the rating.",
+            at="/injectors/flow",
+        )
+    streaky = [row.mark for row in b.rows if row.spray == "streaky" and row.cylinder]
+    if streaky:
+        yield say("watch", f"{', '.join(streaky)} spray in streaks: fuel reaches the walls, not the air.", "Clean and look again, outdoors, short pulses, eyes protected.")  # fmt: skip
+
+
+@check(
+    "INJ-06",
+    "/injectors/unit_compensates",
+    "Pressure across the injector",
+    figure="injectors.across.change",
+    source="flow goes with the root of the pressure across the injector",
+)
+def across(w: Worked, say: Say) -> Iterator[Finding]:
+    change, unit = w.injectors.across_change, w.build.injectors.unit_compensates
+    if abs(change) <= 0.03:
+        yield say("sound", f"Flow at idle is within {abs(change):.1%} of full power.", limit=0.03)
+    elif unit:
+        yield say("sound", f"Flow at idle differs by {change:+.0%}; the control unit works it out.")
+    else:
+        yield say(
+            grade(abs(change), 0.03, 0.08),
+            f"The rail does not follow the manifold: the same pulse gives {change:+.0%} fuel at idle.",
+            "Let the control unit work the difference out, lead the regulator to the manifold, or scale the table by it.",
+            limit=0.08 if abs(change) > 0.08 else 0.03,
+        )
+
+
+@check("INJ-08", "/injectors/fed", "Which side is switched", source="a control unit sinks current: supply always on, ground switched")
+def fed(w: Worked, say: Say) -> Iterator[Finding]:
+    if w.build.injectors.fed == "constant_ground":
+        yield say(
+            "stop",
+            "The injectors hang on ground all the time: the control unit's outputs can only pull to ground, so they never open.",
+            "Feed one pin of each from a fuse, and lead the other to the control unit.",
+        )
+    else:
+        yield say("sound", "A fused supply on one pin, the control unit switches the other to ground.")
+
+
+@check("INJ-09", "/injectors/outputs", "What each output feeds", source="outputs follow the firing order; each cylinder is fed once")
+def outputs(w: Worked, say: Say) -> Iterator[Finding]:
+    i, order = w.build.injectors, w.build.engine.firing_order
+    if w.build.engine.layout == "throttle_body":
+        yield say("sound", "All injectors feed one manifold; their order does not matter.")
+        return
+    fed_by = [c for o in i.outputs for c in o.cylinders]
+    if not i.outputs:
+        wanted = "-".join(map(str, order))
+        yield say("unknown" if i.firing == "sequential" else "note", "Which output feeds which cylinder is not stated.",
+                  f"Sequential outputs follow the firing order {wanted}." if i.firing == "sequential" else "Each cylinder on one output.", settle="the wires followed from unit to injector")  # fmt: skip
+    elif sorted(fed_by) != sorted(order):
+        missing = sorted(set(order) - set(fed_by))
+        told = (
+            f"cylinder {missing[0]} is fed by none"
+            if missing
+            else f"cylinder {next(c for c in fed_by if fed_by.count(c) > 1)} is fed twice"
+        )
+        yield say("stop", f"The outputs do not feed each cylinder once: {told}.", "Follow the wires and mend the list or the loom.")
+    elif i.firing == "sequential" and fed_by != order:
+        yield say(
+            "stop",
+            f"Outputs feed {'-'.join(map(str, fed_by))}, the engine fires {'-'.join(map(str, order))}: fuel arrives half a turn early or late.",
+            "Swap the wires, or tell the control unit its order.",
+        )
+    else:
+        yield say("sound", "Each cylinder is fed once, in order.")

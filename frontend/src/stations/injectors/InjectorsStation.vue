@@ -67,7 +67,7 @@ const limit = computed(() => Number.parseFloat(String(store.build?.injectors.dut
           'injectors.need',
           'injectors.flow.working',
           'injectors.pulse.full',
-          'injectors.turn_down',
+          'injectors.turndown',
           'injectors.current.driver',
           'injectors.current.average',
         ]"

@@ -1,23 +1,25 @@
-"""Injectors: flow at working pressure, duty at full power, pulse at idle, the window of rated flows that passes both ends."""
+"""Injectors: flow at working pressure, duty at full power, pulse at idle, the window of rated flows that passes both ends.
+
+`box` ranks what could be fitted instead, `bench` reads the flow bench.
+"""
 
 from __future__ import annotations
 
 import math
 
-import numpy as np
-
-from ..build import Build
-from ..build.injectors import Injectors, flow_si
-from ..figures import Result, Spec
-from .engine import EngineResult, fuel_data
-from .fuel import FuelResult
+from ...build import Build
+from ...build.injectors import InjectorSheet
+from ...figures import Result, Spec
+from ..engine import EngineResult, fuel_data
+from ..fuel import FuelResult
+from .bench import BenchResult, tested
+from .box import Candidate, dead_time, ranked, rated_mass
 
 #: Density [kg/m3] of the fluids that injectors are rated with at 20 C: SAE J1832 (n-heptane), EN 228 mid value.
 RATING_DENSITY = {"n_heptane": 684.0, "petrol": 735.0}
-#: Dead time assumed without data: seconds at 13.5 V and slope per volt, by driver.
-ASSUMED_DEAD_TIME = {"saturated": (0.9e-3, -0.12e-3), "peak_and_hold": (0.7e-3, -0.08e-3)}
 DEAD_TIME_VOLTS = (8.0, 10.0, 12.0, 13.8, 16.0)
 DUTY_HARD_LIMIT = 0.85
+CHANGEOVER_DUTY = 0.80  # of a first, small set, where a second joins in
 #: Effective idle pulse [s]: enough, and the least that runs.
 PULSE_SOUND, PULSE_LEAST = 1.5e-3, 1.0e-3
 
@@ -43,47 +45,41 @@ class InjectorsResult(Result):
     driver_current_a: float
     average_current_a: float
     rated_density_kg_m3: float
+    across_change: float
+    changeover: float | None
+    box: list[Candidate]
+    bench: BenchResult
 
 
-def dead_time(injectors: Injectors, volts: float) -> float:
-    """Dead time [s] at a voltage: the person's table, straight between its rows and held at its ends, or the assumed line."""
-    if injectors.dead_time:
-        rows = sorted(injectors.dead_time, key=lambda p: p.voltage.si)
-        return float(np.interp(volts, [p.voltage.si for p in rows], [p.time.si for p in rows]))
-    at, slope = ASSUMED_DEAD_TIME[injectors.driver]
-    return max(at + slope * (volts - 13.5), 0.2e-3)
-
-
-def rated_density(build: Build) -> float:
-    fluid = build.injectors.fluid
-    return fuel_data(build.engine).density if fluid == "working_fuel" else RATING_DENSITY[fluid]
+def densities(build: Build) -> dict[str, float]:
+    """Density [kg/m3] of every fluid that a flow may be stated with."""
+    return {**RATING_DENSITY, "working_fuel": fuel_data(build.engine).density}
 
 
 def work_out(build: Build, engine: EngineResult, fuel: FuelResult) -> InjectorsResult:
-    """Both ends of the injector's range on this engine."""
+    """Both ends of the injector's range on this engine, the box held against them, and the flow bench."""
     i = build.injectors
-    data = fuel_data(build.engine)
-    density = rated_density(build)
-    kind, given = flow_si(i.flow)
-    rated = given if kind == "mass flow" else given * density
-    on_this_fuel = rated * math.sqrt(data.density / density)
+    density_of = densities(build)
+    across_full, across_idle = fuel.points["full"].held_across_pa, fuel.points["idle"].held_across_pa
 
-    def flow(across_pa: float) -> float:
-        return on_this_fuel * math.sqrt(max(across_pa, 1e3) / i.rated_at.si)
+    def flow(sheet: InjectorSheet, across_pa: float) -> float:
+        on_this_fuel = rated_mass(sheet, density_of[sheet.fluid]) * math.sqrt(density_of["working_fuel"] / density_of[sheet.fluid])
+        return on_this_fuel * math.sqrt(max(across_pa, 1e3) / sheet.rated_at.si)
 
-    nominal = flow(build.fuel.regulator.set_pressure.si)
-    working = flow(fuel.points["full"].held_across_pa)
-    at_idle = flow(fuel.points["idle"].held_across_pa)
-    squirts = 1 if i.firing == "sequential" else 2
+    nominal = flow(i, build.fuel.regulator.set_pressure.si)
+    working, at_idle = flow(i, across_full), flow(i, across_idle)
+    squirts = i.squirts or (1 if i.firing == "sequential" else 2)
     period = 2 / build.engine.power_speed.si / squirts
-    per_squirt = 2 / build.engine.power_speed.si / i.count / squirts * engine.fuel_mass_flow_kg_s
-    idle_squirt = 2 / build.engine.idle_speed.si / i.count / squirts * engine.idle_fuel_mass_flow_kg_s
-    dead = dead_time(i, 13.8)
-    pulse = per_squirt / working
-    idle_pulse = idle_squirt / at_idle
+    squirt_full = 2 / build.engine.power_speed.si / squirts * engine.fuel_mass_flow_kg_s
+    squirt_idle = 2 / build.engine.idle_speed.si / squirts * engine.idle_fuel_mass_flow_kg_s
+    dead = dead_time(i, i.driver, 13.8)
+    first = i.count * working
+    together = first + (i.second.count * flow(i.second, across_full) if i.second else 0.0)
+    pulse, idle_pulse = squirt_full / together, squirt_idle / (i.count * at_idle)
     per_coil = 13.8 / (i.resistance.si + i.ballast.si)
     open_share = min((pulse + dead) / period, 1.0)
     wanted = max(i.duty_limit.si * period - dead, 1e-5)
+    rated = rated_mass(i, density_of[i.fluid])
     return InjectorsResult(
         need_kg_s=engine.fuel_mass_flow_kg_s / (i.count * i.duty_limit.si),
         flow_rated_kg_s=rated,
@@ -96,15 +92,19 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult) -> InjectorsR
         duty_full=(pulse + dead) / period,
         pulse_idle_s=idle_pulse,
         dead_time_assumed=not i.dead_time,
-        dead_time={f"{v:g}": dead_time(i, v) for v in DEAD_TIME_VOLTS},
-        window_low_kg_s=rated * pulse / wanted,
+        dead_time={f"{v:g}": dead_time(i, i.driver, v) for v in DEAD_TIME_VOLTS},
+        window_low_kg_s=rated * (squirt_full / first) / wanted,
         window_high_kg_s=rated * idle_pulse / PULSE_SOUND,
         window_watch_kg_s=rated * idle_pulse / PULSE_LEAST,
         turn_down=pulse / idle_pulse,
         coil_current_a=per_coil,
         driver_current_a=per_coil * i.per_driver,
         average_current_a=i.count * per_coil * open_share,
-        rated_density_kg_m3=density,
+        rated_density_kg_m3=density_of[i.fluid],
+        across_change=math.sqrt(max(across_idle, 1e3) / max(across_full, 1e3)) - 1,
+        changeover=(CHANGEOVER_DUTY * period - dead) * first / squirt_full if i.second else None,
+        box=ranked(build, squirt_full / i.count, squirt_idle / i.count, period, (across_full, across_idle), density_of),
+        bench=tested(build, density_of[i.fluid], density_of[i.bench_fluid]),
     )
 
 
@@ -117,9 +117,15 @@ _FULL = (
     "/engine/power_speed",
     "/injectors/dead_time",
     "/injectors/driver",
+    "/injectors/squirts",
+    "/injectors/second",
+    "fuel.injector.pressure.full",
+    "/engine/fuel",
 )
 _IDLE = (*_FLOW, "fuel.injector.pressure.idle", "engine.idle_fuel_mass_flow", "engine.idle_manifold_pressure", "engine.ambient_pressure",
-         "/injectors/count", "/injectors/firing", "/engine/idle_speed")  # fmt: skip
+         "/injectors/count", "/injectors/firing", "/injectors/squirts", "/engine/idle_speed")  # fmt: skip
+_BENCH = ("/injectors/bench", "/injectors/bench_fluid", "/injectors/rated_at", "/injectors/fluid", "/injectors/count", "/engine/fuel", "/engine/banks", "/engine/cylinders", "/engine/layout",
+          "/engine/firing_order")  # fmt: skip
 FIGURES = (
     Spec("injectors.need", "g/min", "Flow needed, each", ("engine.fuel_mass_flow", "/injectors/count", "/injectors/duty_limit"),
          "fuel over count and duty", lambda r: r.need_kg_s),
@@ -130,9 +136,14 @@ FIGURES = (
     Spec("injectors.duty.full", "1", "Open share at full power", _FULL, "pulse and dead time over period", lambda r: r.duty_full, share=True),
     Spec("injectors.pulse.full", "ms", "Effective pulse at full power", _FULL, "fuel per squirt over flow", lambda r: r.pulse_full_s),
     Spec("injectors.pulse.idle", "ms", "Effective pulse at idle", _IDLE, "fuel per squirt over flow", lambda r: r.pulse_idle_s),
-    Spec("injectors.turn_down", "1", "Turn-down asked, full power over idle", ("injectors.pulse.full", "injectors.pulse.idle"), "ratio of effective pulses", lambda r: r.turn_down),
+    Spec("injectors.turndown", "1", "Turn-down asked, full power over idle", ("injectors.pulse.full", "injectors.pulse.idle"), "ratio of effective pulses", lambda r: r.turn_down),
     Spec("injectors.window.low", "g/min", "Smallest rated flow that passes at full power", (*_FULL, "/injectors/duty_limit"), "duty wanted", lambda r: r.window_low_kg_s),
     Spec("injectors.window.high", "g/min", "Largest rated flow that idles well", _IDLE, "1.5 ms effective", lambda r: r.window_high_kg_s),
+    Spec("injectors.spread", "1", "Spread of the set to fit, (largest - smallest) / mean", _BENCH, "flow bench, at rated pressure", lambda r: r.bench.spread, share=True),
+    Spec("injectors.imbalance.bank", "1", "Difference between the banks, over the mean", _BENCH, "flow bench, best order", lambda r: r.bench.bank_imbalance, share=True),
+    Spec("injectors.changeover", "1", "Share of full-power fuel at which the second set joins", _FULL, "first set at 80 % duty", lambda r: r.changeover, share=True),
+    Spec("injectors.across.change", "1", "Flow at idle against full power, by the pressure across", ("fuel.injector.pressure.full", "fuel.injector.pressure.idle"),
+         "square root of pressure", lambda r: r.across_change, share=True),
     Spec("injectors.current.average", "A", "Average current of all injectors at full power",
          ("injectors.duty.full", "/injectors/resistance", "/injectors/ballast", "/injectors/count"), "V/R times duty", lambda r: r.average_current_a),
     Spec("injectors.current.driver", "A", "Current of one driver, on", ("/injectors/resistance", "/injectors/ballast", "/injectors/per_driver"),

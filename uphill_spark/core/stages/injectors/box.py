@@ -1,0 +1,105 @@
+"""The box: every injector that could be fitted, held against this engine, this driver and this plug, with the reason why each loses."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from ...build import Build
+from ...build.injectors import InjectorSheet, flow_si
+from ...figures import Result
+
+#: Dead time assumed without data: seconds at 13.5 V and slope per volt, by driver.
+ASSUMED_DEAD_TIME = {"saturated": (0.9e-3, -0.12e-3), "peak_and_hold": (0.7e-3, -0.08e-3)}
+PEAK_MOST = 8.0  # ohm: above, a peak-and-hold driver never peaks
+
+
+class Candidate(Result):
+    """One of the box: its rated mass flow, both ends of its range here, and what stands against it, the worst first."""
+
+    index: int
+    name: str
+    flow_kg_s: float
+    duty_full: float
+    pulse_idle_s: float
+    passes: bool
+    centred: float
+    fails: list[str]
+    costs: list[str]
+    rank: int
+
+
+def dead_time(sheet: InjectorSheet, driver: str, volts: float) -> float:
+    """Dead time [s] at a voltage: the person's table, straight between its rows and held at its ends, or the assumed line."""
+    if sheet.dead_time:
+        rows = sorted(sheet.dead_time, key=lambda p: p.voltage.si)
+        return float(np.interp(volts, [p.voltage.si for p in rows], [p.time.si for p in rows]))
+    at, slope = ASSUMED_DEAD_TIME[driver]
+    return max(at + slope * (volts - 13.5), 0.2e-3)
+
+
+def ranked(build: Build, pulse_full_kg: float, pulse_idle_kg: float, period_s: float, pressures: tuple[float, float],
+           density_of: dict[str, float]) -> list[Candidate]:  # fmt: skip
+    """The box in order: what passes both ends first, then what costs least to adapt, then what sits nearest the window's middle.
+
+    `pulse_full_kg` and `pulse_idle_kg` are the fuel of one squirt [kg] at full power and at idle, `pressures` those across the injector there [Pa].
+    """
+    i = build.injectors
+    rows = []
+    for index, one in enumerate(i.box):
+        density = density_of[one.fluid]
+        rated = rated_mass(one, density)
+        on_fuel = rated * math.sqrt(density_of["working_fuel"] / density)
+        full, idle = (on_fuel * math.sqrt(max(p, 1e3) / one.rated_at.si) for p in pressures)
+        dead_s = dead_time(one, i.driver, 13.8)
+        duty = (pulse_full_kg / full + dead_s) / period_s
+        pulse = pulse_idle_kg / idle
+        fails, costs = [], []
+        if duty > i.duty_limit.si:
+            fails.append(f"open {duty:.0%} of the time at full power, {i.duty_limit.si:.0%} wanted at most")
+        if pulse < 1.0e-3:
+            fails.append(f"{pulse * 1e3:.2f} ms at idle, too short to repeat")
+        if one.pieces < i.count:
+            fails.append(f"{one.pieces} of the {i.count} needed")
+        if pulse < 1.5e-3 and not fails:
+            costs.append(f"{pulse * 1e3:.2f} ms at idle is short")
+        costs += _electrical(one, build)
+        low, high = _window(build, rated, duty, pulse, dead_s, period_s)
+        centred = abs(math.log(rated / math.sqrt(low * high))) if low > 0 and high > 0 else 9.0
+        rows.append((len(fails), len(costs), centred, index, one, rated, duty, pulse, fails, costs))
+    rows.sort(key=lambda r: (r[0], r[1], round(r[2], 6), r[3]))
+    return [
+        Candidate(
+            index=index, name=one.name, flow_kg_s=rated, duty_full=duty, pulse_idle_s=pulse, passes=not fails, centred=centred, fails=fails, costs=costs, rank=rank
+        )
+        for rank, (_, _, centred, index, one, rated, duty, pulse, fails, costs) in enumerate(rows, 1)
+    ]  # fmt: skip
+
+
+def rated_mass(one: InjectorSheet, density: float) -> float:
+    """Rated flow as mass [kg/s], on its rating fluid."""
+    kind, given = flow_si(one.flow)
+    return given if kind == "mass flow" else given * density
+
+
+def _window(build: Build, rated: float, duty: float, pulse: float, dead: float, period: float) -> tuple[float, float]:
+    """Rated flows that would just pass full power and just idle well, at this one's pressure and fluid."""
+    wanted = max(build.injectors.duty_limit.si * period - dead, 1e-5)
+    return rated * (duty * period - dead) / wanted, rated * pulse / 1.5e-3
+
+
+def _electrical(one: InjectorSheet, build: Build) -> list[str]:
+    """What it takes to drive and to plug it in."""
+    i, ohms = build.injectors, one.resistance.si
+    told = []
+    if i.driver == "saturated" and 13.8 * i.per_driver / ohms > i.driver_limit.si:
+        ballast = 13.8 * i.per_driver / i.driver_limit.si - ohms
+        told.append(f"{ohms:g} Ω wants a ballast of {ballast:.1f} Ω each on a saturated driver")
+    if i.driver == "peak_and_hold" and ohms > PEAK_MOST:
+        told.append(f"{ohms:g} Ω never peaks on a peak-and-hold driver: set it to saturated")
+    if one.connector and i.connector and one.connector.strip().lower() != i.connector.strip().lower():
+        told.append(f"its plug is {one.connector}, the harness has {i.connector}: other plugs or adapters")
+    if not one.dead_time:
+        told.append("dead time not known")
+    return told
