@@ -19,7 +19,8 @@ from tests.builds import document, edited, plan
 from uphill_spark import cli
 from uphill_spark.core.errors import BuildError, FormatError
 from uphill_spark.core.stages.fuel.depth import look_deeper
-from uphill_spark.formats import build_file, fuel_sheet, pump_table, start_sheet, tune_tables, wire_list
+from uphill_spark.formats import build_file, flow_sheet, fuel_sheet, start_sheet, tune_tables, wire_list
+from uphill_spark.formats.csv_table import FLOW_BENCH, INJECTOR_BOX, PUMP
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
@@ -128,12 +129,12 @@ class PumpTable(unittest.TestCase):
     ROW: ClassVar[dict[str, str]] = {"voltage": "12 V", "pressure": "300 kPa", "flow": "150 L/h", "current": "7.1 A"}
 
     def test_figures_in_any_unit_and_order(self) -> None:
-        plain = pump_table.read("12, 300, 150, 7.1\n13.5, 300, 190, 7.1")
+        plain = PUMP.read("12, 300, 150, 7.1\n13.5, 300, 190, 7.1")
         self.assertEqual(plain[0], self.ROW)
-        german = pump_table.read("Strom (A);flow L/h;V;bar\n7,1;150;12;3,0\n7,1;190;13,5;3,0\n".replace("Strom", "current"))
+        german = PUMP.read("Strom (A);flow L/h;V;bar\n7,1;150;12;3,0\n7,1;190;13,5;3,0\n".replace("Strom", "current"))
         self.assertEqual(german[0], {"voltage": "12 V", "pressure": "3,0 bar", "flow": "150 L/h", "current": "7,1 A"})
-        self.assertEqual(pump_table.read("12 300 150 7.1\n12 400 120 8.4")[0], self.ROW)
-        self.assertEqual(pump_table.read("12\t43.5 psi\t150\t7.1\n12\t58 psi\t120\t8.4")[1]["pressure"], "58 psi")
+        self.assertEqual(PUMP.read("12 300 150 7.1\n12 400 120 8.4")[0], self.ROW)
+        self.assertEqual(PUMP.read("12\t43.5 psi\t150\t7.1\n12\t58 psi\t120\t8.4")[1]["pressure"], "58 psi")
 
     def test_each_line_that_cannot_be_read_is_named(self) -> None:
         for text, at, given_ in (
@@ -145,7 +146,7 @@ class PumpTable(unittest.TestCase):
             ("\n".join(["12, 300, 150, 7.1"] * 201), "/table", "201 rows"),
         ):
             with self.subTest(text=text[:40]), self.assertRaises(BuildError) as caught:
-                pump_table.read(text)
+                PUMP.read(text)
             problem = caught.exception.problems[0]
             self.assertEqual(problem.at, at)
             self.assertIn(given_, problem.given)
@@ -153,7 +154,7 @@ class PumpTable(unittest.TestCase):
     @given(st.text(max_size=200))
     def test_any_text_is_rows_or_a_clear_answer(self, text: str) -> None:
         try:
-            rows = pump_table.read(text)
+            rows = PUMP.read(text)
         except BuildError as error:
             self.assertTrue(error.problems[0].wants)
         else:
@@ -161,7 +162,40 @@ class PumpTable(unittest.TestCase):
 
     def test_what_is_written_reads_back(self) -> None:
         curve = edited("tern").fuel.pump.curve
-        self.assertEqual(pump_table.read(pump_table.write(curve)), [row.model_dump() for row in curve])
+        self.assertEqual(PUMP.read(PUMP.write(curve)), [row.model_dump() for row in curve])
+
+
+class InjectorTables(unittest.TestCase):
+    def test_a_box_in_any_units(self) -> None:
+        rows = INJECTOR_BOX.read("name;flow (cc/min);rated at (bar);resistance;pieces\nred;210;3;14,5;6\nblue;24 lb/h;43.5 psi;2.2 ohm;")
+        self.assertEqual(rows[0], {"name": "red", "flow": "210 cc/min", "rated_at": "3 bar", "resistance": "14,5 ohm", "pieces": 6})
+        self.assertEqual((rows[1]["flow"], rows[1]["rated_at"]), ("24 lb/h", "43.5 psi"))
+        self.assertNotIn("pieces", rows[1])
+
+    def test_what_is_written_reads_back(self) -> None:
+        injectors = edited("hollin").injectors
+        again = INJECTOR_BOX.read(INJECTOR_BOX.write(injectors.box))
+        self.assertEqual([r["flow"] for r in again], [c.flow for c in injectors.box])
+        self.assertEqual([r.get("price") for r in again], [c.price for c in injectors.box])
+
+    def test_lines_that_cannot_be_read(self) -> None:
+        for table, text, at, wants in (
+            (FLOW_BENCH, "mark,volume,time\nA,100,30", "/table/line 1", "pressure"),
+            (FLOW_BENCH, "mark,volume,time,pressure,drops\nA,100 mL,30 s,300 kPa,few", "/table/line 2/drops", "whole number"),
+            (FLOW_BENCH, "mark,volume,time,pressure\n,100,30,300", "/table/line 2/mark", "a word"),
+            (INJECTOR_BOX, "name,flow,rated_at,resistance\nred,5 V,3 bar,14", "/table/line 2/flow", "does not measure"),
+            (INJECTOR_BOX, "name,flow,rated_at,resistance", "/table", "1 to 200 rows"),
+        ):
+            with self.subTest(text=text), self.assertRaises(BuildError) as caught:
+                table.read(text)
+            self.assertEqual(caught.exception.problems[0].at, at)
+            self.assertIn(wants, caught.exception.problems[0].wants)
+
+    def test_the_flow_sheet_tells_places_trims_and_cautions(self) -> None:
+        html = flow_sheet.html(plan("tern"), edited("tern"), "revision 4", "2026-04-01")
+        for words in ("151.5 g/min", "no flame", "cylinder 5", "1.006", "revision 4"):
+            self.assertIn(words, html)
+        self.assertIn("left out", flow_sheet.html(plan("brindle"), edited("brindle")))
 
 
 class CommandLine(unittest.TestCase):

@@ -86,12 +86,23 @@ class Builds(WebCase):
 
     def test_a_pumps_sheet_is_read_and_written(self) -> None:
         state = self.tern()
-        written = self.client.get(f"/api/builds/{state['id']}/papers/pump-table.csv").get_data(as_text=True)
-        rows = self.client.post("/api/pump-table", json={"text": written}).get_json()["rows"]
+        written = self.client.get(f"/api/builds/{state['id']}/papers/rows/pump.csv").get_data(as_text=True)
+        rows = self.client.post("/api/tables/pump", json={"text": written}).get_json()["rows"]
         self.assertEqual(rows, state["build"]["fuel"]["pump"]["curve"])
-        bad = self.client.post("/api/pump-table", json={"text": "12, 300, 150, 7"})
+        bad = self.client.post("/api/tables/pump", json={"text": "12, 300, 150, 7"})
         self.assertEqual((bad.status_code, bad.get_json()["problems"][0]["given"]), (422, "1 row of figures"))
-        self.assertEqual(self.client.post("/api/pump-table", json={"text": "x" * 50_000}).status_code, 422)
+        self.assertEqual(self.client.post("/api/tables/pump", json={"text": "x" * 50_000}).status_code, 422)
+        self.assertEqual(self.client.post("/api/tables/gears", json={"text": "x"}).status_code, 404)
+
+    def test_tables_of_the_injectors_go_out_and_come_back(self) -> None:
+        state = self.tern()
+        at = f"/api/builds/{state['id']}/papers"
+        written = self.client.get(f"{at}/rows/flow-bench.csv").get_data(as_text=True)
+        rows = self.client.post("/api/tables/flow-bench", json={"text": written}).get_json()["rows"]
+        self.assertEqual(rows, state["build"]["injectors"]["bench"])
+        self.assertEqual(self.edit(state, [{"op": "replace", "path": "/injectors/bench", "value": rows}]).status_code, 200)
+        self.assertEqual(self.client.get(f"{at}/rows/injector-box.csv").get_data(as_text=True).splitlines()[0][:18], "name,pieces,flow,r")
+        self.assertTrue(self.client.get(f"{at}/flow-sheet.pdf").get_data().startswith(b"%PDF"))
 
     def test_garage_demo_cars_and_putting_away(self) -> None:
         rows = self.client.post("/api/builds/demo", json={"who": "Ada"}).get_json()["builds"]

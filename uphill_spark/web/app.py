@@ -13,7 +13,7 @@ from .. import __version__
 from ..core.build.document import json_schema
 from ..core.build.fields import fields
 from ..store import Database
-from . import builds, errors, fuel, papers
+from . import builds, errors, fuel, papers, tables
 from .models import Fields, Health
 from .plans import Plans
 
@@ -42,6 +42,7 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     app.register_api(builds.api)
     app.register_api(papers.api)
     app.register_api(fuel.api)
+    app.register_api(tables.api)
     if page is not None:
         _serve_page(app, page)
     return app

@@ -1,4 +1,4 @@
-"""The fuel station on asking: looked at longer, a change tried while it is dragged, a pump's sheet read."""
+"""The fuel station on asking: looked at longer, a change tried while it is dragged, its papers."""
 
 from __future__ import annotations
 
@@ -8,14 +8,13 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.build import parse
 from ..core.stages.fuel import FuelResult
 from ..core.stages.fuel.changes import tried
 from ..core.stages.fuel.depth import FuelDepth
-from ..formats import fuel_sheet, pump_table
+from ..formats import fuel_sheet
 from .builds import attachment, database, json_answer, plans
 from .errors import ErrorBody
-from .models import BuildPath, PaperQuery, PumpRows, PumpText, TrialRequest
+from .models import BuildPath, PaperQuery, TrialRequest
 from .papers import revision_of, today
 
 api = APIBlueprint(
@@ -41,17 +40,6 @@ def trial(path: BuildPath, body: TrialRequest) -> Response:
             return store.revision(session, path.build_id, body.base).document
 
     return json_answer(tried(plans().document(path.build_id, body.base, read), body.patch).model_dump_json())
-
-
-@api.post("/pump-table", responses={200: PumpRows}, summary="A pump's sheet read from CSV")
-def read_pump_table(body: PumpText) -> Response:
-    return json_answer(PumpRows(rows=pump_table.read(body.text)).model_dump_json())
-
-
-@api.get("/builds/<uuid:build_id>/papers/pump-table.csv", summary="The pump's table as CSV")
-def pump_csv(path: BuildPath, query: PaperQuery) -> Response:
-    build = parse(revision_of(path, query).document)
-    return Response(pump_table.write(build.fuel.pump.curve), mimetype="text/csv", headers=attachment(build.name, "pump-table.csv"))
 
 
 @api.get("/builds/<uuid:build_id>/papers/fuel-sheet.pdf", summary="The fuel sheet as PDF")

@@ -72,16 +72,24 @@ class TrialRequest(Strict):
     patch: list[dict[str, Any]] = Field(min_length=1, max_length=200)
 
 
-class PumpText(Strict):
-    """A pump's sheet as text, comma, semicolon or tab between its columns."""
+class TableKind(BaseModel):
+    kind: Annotated[str, Field(max_length=40)]
+
+
+class BuildTablePath(BuildPath, TableKind):
+    pass
+
+
+class TableText(Strict):
+    """A table as text, comma, semicolon or tab between its columns."""
 
     text: Annotated[str, Field(max_length=40_000)]
 
 
-class PumpRows(BaseModel):
-    """Rows of a pump's table, as the build document has them."""
+class TableRows(BaseModel):
+    """Rows of a table, as the build document has them."""
 
-    rows: list[dict[str, str]]
+    rows: list[dict[str, Any]]
 
 
 class StepRequest(Strict):

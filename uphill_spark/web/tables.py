@@ -1,0 +1,53 @@
+"""Tables of the bench in and out as CSV: a pump's sheet, the box of injectors, the flow bench; and the flow sheet."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from .. import store
+from ..core.build import Build, parse
+from ..formats import flow_sheet
+from ..formats.csv_table import TABLES, Table
+from .builds import attachment, json_answer, plans
+from .errors import ErrorBody
+from .models import BuildPath, BuildTablePath, PaperQuery, TableKind, TableRows, TableText
+from .papers import revision_of, today
+
+api = APIBlueprint(
+    "tables",
+    __name__,
+    url_prefix="/api",
+    abp_tags=[Tag(name="tables")],
+    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
+)
+
+
+def _table(kind: str) -> Table:
+    if kind not in TABLES:
+        raise store.NotFound(f"There is no table {kind!r}; there are {', '.join(TABLES)}.")
+    return TABLES[kind]
+
+
+@api.post("/tables/<string:kind>", responses={200: TableRows}, summary="A table read from CSV, as rows of the build document")
+def read(path: TableKind, body: TableText) -> Response:
+    return json_answer(TableRows(rows=_table(path.kind).read(body.text)).model_dump_json())
+
+
+@api.get("/builds/<uuid:build_id>/papers/rows/<string:kind>.csv", summary="A table of a build as CSV")
+def written(path: BuildTablePath, query: PaperQuery) -> Response:
+    table = _table(path.kind)
+    build = parse(revision_of(path, query).document)
+    return Response(table.write(_rows(build, path.kind)), mimetype="text/csv", headers=attachment(build.name, f"{path.kind}.csv"))
+
+
+def _rows(build: Build, kind: str) -> list[object]:
+    return list({"pump": build.fuel.pump.curve, "injector-box": build.injectors.box, "flow-bench": build.injectors.bench}[kind])
+
+
+@api.get("/builds/<uuid:build_id>/papers/flow-sheet.pdf", summary="The injectors' flow sheet as PDF")
+def sheet(path: BuildPath, query: PaperQuery) -> Response:
+    rev = revision_of(path, query)
+    plan = plans().of(rev)
+    pdf = flow_sheet.pdf(plan, parse(rev.document), f"revision {rev.number}", today())
+    return Response(pdf, mimetype="application/pdf", headers=attachment(plan.name, "flow.pdf"))
