@@ -278,6 +278,49 @@ class FuelInDepth(BrowserCase):
         self.assertEqual(self.stored(car)["fuel"]["candidates"], [])
 
 
+class InjectorsInDepth(BrowserCase):
+    def test_from_a_box_and_a_bench_log_to_six_chosen_in_their_places(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        page = self.open(f"{car}/injectors")
+        page.get_by_text("A whole list at once").click()
+        list_ = "name,pieces,flow (cc/min),rated at (bar),resistance\nred,12,215,3,15\ntiny,6,90,3,15\n"
+        page.get_by_label(re.compile("^With a heading: name")).fill(list_)
+        page.get_by_role("button", name="Take these rows").first.click()
+        best = page.get_by_label("The box, best first")
+        expect(best.get_by_role("listitem").first).to_contain_text("1. red")
+        expect(best).to_contain_text("of the time at full power, 85% wanted at most")
+        best.get_by_role("button", name="Fit red").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("port injector 150 → red")
+        self.assertEqual(self.stored(car)["injectors"]["flow"], "215 cc/min")
+        log = ["mark,volume (mL),time (s),pressure (bar),drops"]
+        volumes = (104, 106.2, 99, 105.5, 110, 105.9, 106, 97, 105.1, 105.7, 102, 106.1)
+        log += [f"{k},{v},30,3,{2 if k == 7 else 0}" for k, v in enumerate(volumes, 1)]
+        page.get_by_text("A whole log at once").click()
+        page.get_by_label(re.compile("^With a heading: mark")).fill("mark,volume\n1,100")
+        page.get_by_role("button", name="Take these rows").last.click()
+        expect(page.get_by_role("alert").filter(has_text="heading with time and pressure")).to_be_visible()
+        page.get_by_label(re.compile("^With a heading: mark")).fill("\n".join(log))
+        page.get_by_role("button", name="Take these rows").last.click()
+        expect(page.get_by_text(re.compile(r"^Fit them in this order: spread 1\.0 %"))).to_be_visible()
+        rows = page.get_by_role("region", name="Flow tests").get_by_role("row")
+        expect(rows).to_have_count(13)
+        expect(rows.filter(has_text="left out")).to_have_count(6)
+        page.get_by_label("Compare 5").check()
+        page.get_by_label("Compare 8").check()
+        expect(page.get_by_role("status").filter(has_text="They do not go together")).to_be_visible()
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Flow sheet, PDF").click()
+        self.assertIn("flow.pdf", download.value.suggested_filename)
+
+    def test_a_second_set_comes_and_goes(self) -> None:
+        page = self.open(f"{self.car()}/injectors")
+        page.get_by_role("button", name="A second set, staged").click()
+        expect(page.get_by_text("Share of full-power fuel at which the second set joins")).to_be_visible()
+        page.get_by_role("button", name="No second set").click()
+        expect(page.get_by_text("Share of full-power fuel at which the second set joins")).to_have_count(0)
+
+
 class Together(BrowserCase):
     def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:
         self.expect_failures = True

@@ -54,7 +54,8 @@ export const api = {
   step: (id: string, kind: "undo" | "redo", base: number, who: string) => call<Changed>("POST", `${at(id)}/${kind}`, { base, who }),
   fuelDepth: (id: string, revision: number) => call<FuelDepth>("GET", `${at(id)}/fuel?revision=${revision}`),
   fuelTrial: (id: string, base: number, patch: Operation[]) => call<Stages["fuel"]>("POST", `${at(id)}/fuel/trial`, { base, patch }),
-  pumpTable: (text: string) => call<{ rows: Record<string, string>[] }>("POST", "/api/pump-table", { text }).then((r) => r.rows),
+  table: (kind: string, text: string) =>
+    call<{ rows: Record<string, unknown>[] }>("POST", `/api/tables/${kind}`, { text }).then((r) => r.rows),
   putAway: (id: string) => call<void>("DELETE", at(id)),
   paper: (id: string, name: string) => `${at(id)}/papers/${name}`,
   file: (id: string) => `${at(id)}/file`,

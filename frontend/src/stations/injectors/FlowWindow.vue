@@ -13,10 +13,14 @@ const low = computed(() => props.injectors.window_low_kg_s * G);
 const high = computed(() => props.injectors.window_high_kg_s * G);
 const watch_ = computed(() => props.injectors.window_watch_kg_s * G);
 const mine = computed(() => props.injectors.flow_rated_kg_s * G);
+const pegs = computed(() => props.injectors.box.slice(0, 40).map((c) => ({ ...c, g: c.flow_kg_s * G })));
 const open = computed(() => high.value > low.value);
 const x = (width: number) =>
   scaleLog()
-    .domain([Math.min(low.value, mine.value, high.value) / 2.2, Math.max(watch_.value, mine.value, low.value) * 1.7])
+    .domain([
+      Math.min(low.value, mine.value, high.value, ...pegs.value.map((p) => p.g)) / 1.8,
+      Math.max(watch_.value, mine.value, low.value, ...pegs.value.map((p) => p.g)) * 1.5,
+    ])
     .range([24, width - 24]);
 const ticks = (width: number) => {
   const [a, b] = x(width).domain() as [number, number];
@@ -53,11 +57,23 @@ const words = computed(
       <text v-if="!open" :x="(x(width)(low) + x(width)(high)) / 2" y="152" text-anchor="middle" font-size="12" style="fill: var(--spark)"
         >no size passes both ends</text
       >
+      <g v-for="p in pegs" :key="p.index" :transform="`translate(${x(width)(p.g)} 0)`">
+        <title>{{ p.name }}</title>
+        <path d="M0 134V124" :stroke="p.passes ? 'var(--ink)' : 'var(--spark)'" stroke-width="2" />
+        <circle
+          cy="120"
+          r="5"
+          :fill="p.passes ? 'var(--sheet)' : 'var(--spark)'"
+          :stroke="p.passes ? 'var(--ink)' : 'var(--spark)'"
+          stroke-width="1.6"
+        />
+        <text y="124" x="8" font-size="11" class="num">{{ p.rank }}</text>
+      </g>
       <g :transform="`translate(${x(width)(mine)} 0)`">
         <path d="M0 134V84" :stroke="inside ? 'var(--ink)' : 'var(--spark)'" stroke-width="3" />
         <circle cy="80" r="8" :fill="inside ? 'var(--ink)' : 'var(--spark)'" />
-        <text y="104" x="10" font-size="13" font-weight="600" class="num">{{ mine.toFixed(0) }}</text>
-        <text y="119" x="10" font-size="12">{{ name }}</text>
+        <text y="84" x="13" font-size="13" font-weight="600" class="num">{{ mine.toFixed(0) }}</text>
+        <text y="99" x="13" font-size="12">{{ name }}</text>
       </g>
       <AxisX :scale="x(width)" :y="134" label="rated flow, g/min each" :ticks="ticks(width)" />
     </template>

@@ -7,14 +7,44 @@ import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
+import { IconDownload, IconPlus } from "@tabler/icons-vue";
+import { api } from "@/api/client";
+import BenchTable from "./BenchTable.vue";
+import BoxBench from "./BoxBench.vue";
+import FlowBench from "./FlowBench.vue";
 import FlowWindow from "./FlowWindow.vue";
 import PulseBar from "./PulseBar.vue";
+import RankList from "./RankList.vue";
+import SetDrawing from "./SetDrawing.vue";
 
 const store = useBuild();
 const of = (code: string) => computed(() => store.findings("injectors").find((f) => f.code === code)?.severity);
 const duty = of("INJ-01");
 const idle = of("INJ-02");
 const limit = computed(() => Number.parseFloat(String(store.build?.injectors.duty_limit ?? "0.8")));
+const bench = computed(() => store.plan!.stages.injectors.bench);
+/** Places side by side, front to back: as the engine has its banks, or one row. */
+const banks = computed(() => {
+  const engine = store.build!.engine;
+  const n = bench.value.needed;
+  return engine.layout !== "throttle_body" && engine.banks ? engine.banks : [Array.from({ length: n }, (_, i) => i + 1)];
+});
+const FIGURES = [
+  "injectors.need",
+  "injectors.flow.working",
+  "injectors.pulse.full",
+  "injectors.turndown",
+  "injectors.current.driver",
+  "injectors.current.average",
+  "injectors.spread",
+  "injectors.imbalance.bank",
+  "injectors.changeover",
+  "injectors.across.change",
+];
+/** Those that this build has: no second set, no changeover. */
+const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
+const SECOND = { name: "second set", count: 6, flow: "300 g/min", rated_at: "300 kPa", resistance: "12 ohm" };
+const second = ["count", "flow", "rated_at", "fluid", "resistance"];
 </script>
 
 <template>
@@ -26,11 +56,47 @@ const limit = computed(() => Number.parseFloat(String(store.build?.injectors.dut
       >
         <Field class="col-span-2" at="/injectors/name" /><Field at="/injectors/flow" /><Field at="/injectors/rated_at" /><Field
           at="/injectors/fluid"
-        /><Field at="/injectors/count" />
+        /><Field at="/injectors/count" /><Field at="/injectors/connector" />
       </BenchGroup>
-      <BenchGroup title="How it is fired" :at="['/injectors/firing', '/injectors/duty_limit']"
-        ><Field at="/injectors/firing" /><Field at="/injectors/duty_limit"
-      /></BenchGroup>
+      <BoxBench />
+      <FlowBench />
+      <BenchGroup title="How it is fired" :at="['/injectors/firing', '/injectors/duty_limit', '/injectors/outputs']"
+        ><Field at="/injectors/firing" /><Field at="/injectors/squirts" /><Field at="/injectors/duty_limit" /><Field
+          at="/injectors/unit_compensates"
+        /><Field at="/injectors/fed" />
+        <TableField
+          class="col-span-2"
+          at="/injectors/outputs"
+          noun="output"
+          :columns="['name', 'cylinders']"
+          :fresh="{ name: `inj ${(store.build.injectors.outputs?.length ?? 0) + 1}`, cylinders: [1] }"
+        />
+      </BenchGroup>
+      <BenchGroup
+        v-if="store.build.injectors.second"
+        title="Second set, staged"
+        at="/injectors/second"
+        note="Joins in where the first reaches 80 % open."
+      >
+        <Field class="col-span-2" at="/injectors/second/name" /><Field v-for="k in second" :key="k" :at="`/injectors/second/${k}`" />
+        <button
+          type="button"
+          class="btn btn-small btn-plain col-span-2 justify-self-start underline"
+          :disabled="store.readOnly"
+          @click="store.set('/injectors/second', undefined)"
+        >
+          No second set
+        </button>
+      </BenchGroup>
+      <button
+        v-else
+        type="button"
+        class="btn btn-small mb-2"
+        :disabled="store.readOnly"
+        @click="store.set('/injectors/second', { ...SECOND, count: store.build!.injectors.count })"
+      >
+        <IconPlus :size="15" aria-hidden="true" />A second set, staged
+      </button>
       <BenchGroup
         title="Coil and driver"
         :at="['/injectors/resistance', '/injectors/driver', '/injectors/driver_limit', '/injectors/per_driver']"
@@ -61,17 +127,15 @@ const limit = computed(() => Number.parseFloat(String(store.build?.injectors.dut
       </div>
       <FlowWindow :injectors="store.plan.stages.injectors" :name="store.build.injectors.name" />
       <PulseBar :injectors="store.plan.stages.injectors" :limit="limit" />
-      <FigureList
-        class="mt-3"
-        :names="[
-          'injectors.need',
-          'injectors.flow.working',
-          'injectors.pulse.full',
-          'injectors.turndown',
-          'injectors.current.driver',
-          'injectors.current.average',
-        ]"
-      />
+      <RankList :box="store.plan.stages.injectors.box" />
+      <SetDrawing v-if="bench.complete" :bench="bench" :banks="banks" />
+      <BenchTable :bench="bench" />
+      <p class="no-print mt-2">
+        <a :href="api.paper(store.id, 'flow-sheet.pdf')" class="btn btn-small"
+          ><IconDownload :size="15" aria-hidden="true" />Flow sheet, PDF</a
+        >
+      </p>
+      <FigureList class="mt-3" :names="shown" />
     </template>
   </StationFrame>
 </template>
