@@ -8,6 +8,7 @@ from .build import Build
 from .figures import Figure, Result
 from .findings import SEVERITIES, Finding, Severity, judge
 from .stages import start as start_stage
+from .stages.air import AirResult
 from .stages.engine import EngineResult
 from .stages.fuel import FuelResult
 from .stages.ignition import IgnitionResult
@@ -28,6 +29,7 @@ class Stages(Result):
     engine: EngineResult
     fuel: FuelResult
     injectors: InjectorsResult
+    air: AirResult
     sensors: SensorsResult
     ignition: IgnitionResult
     wiring: WiringResult
@@ -64,7 +66,7 @@ _STATIONS: tuple[tuple[StationKey, str, str | None, float], ...] = (
     ("engine", "Engine", "engine.compression_spread", 4),
     ("fuel", "Fuel", "fuel.margin.full", 14),
     ("injectors", "Injectors", "injectors.duty.full", 8),
-    ("air", "Air", None, 6),
+    ("air", "Air", "air.throttle.drop.full", 6),
     ("sensors", "Sensors", "sensors.missing", 8),
     ("ignition", "Ignition", "ignition.duty.limit", 6),
     ("wiring", "Wiring", "wiring.feed.crank", 18),
@@ -91,6 +93,7 @@ def evaluate(build: Build) -> Plan:
             engine=worked.engine,
             fuel=worked.fuel,
             injectors=worked.injectors,
+            air=worked.air,
             sensors=worked.sensors,
             ignition=worked.ignition,
             wiring=worked.wiring,
@@ -128,15 +131,13 @@ def _station(
 ) -> Station:
     here = [f for f in findings if f.stage == key]
     counts: dict[Severity, int] = {s: n for s in SEVERITIES if (n := sum(f.severity == s for f in here))}
-    ruling = "comes later" if key in ("air", "road") else _ruling(key, figures, here)
+    ruling = "comes later" if key == "road" else _ruling(key, figures, here)
     severity = min((f.severity for f in here if f.severity != "note"), key=SEVERITIES.index, default=None)
     if key == "start":
         stops = len(open_stops(findings))
         ruling = f"{stops} {'Stop' if stops == 1 else 'Stops'} open" if stops else f"{start.done} of {len(start.steps)} steps"
         severity = "stop" if stops else "sound" if start.done == len(start.steps) else "unknown"
-    return Station(
-        key=key, title=title, built=key not in ("air", "road"), ruling=ruling, figure=figure, severity=severity, counts=counts, hours=hours
-    )
+    return Station(key=key, title=title, built=key != "road", ruling=ruling, figure=figure, severity=severity, counts=counts, hours=hours)
 
 
 def _ruling(key: StationKey, figures: dict[str, Figure], here: list[Finding]) -> str:
@@ -154,6 +155,8 @@ def _ruling(key: StationKey, figures: dict[str, Figure], here: list[Finding]) ->
         return f"{value('fuel.margin.full') or 0:.1f}× need"
     if key == "injectors":
         return f"{shown('injectors.duty.full')} open"
+    if key == "air":
+        return "throttle?" if value("air.throttle.drop.full") is None else f"{shown('air.throttle.drop.full')} lost"
     if key == "sensors":
         missing = int(value("sensors.missing") or 0)
         return f"{missing} to confirm" if missing else "all confirmed"

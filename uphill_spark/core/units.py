@@ -61,7 +61,7 @@ _SPELLINGS = {
     "sqmm": "mm**2", "mm2": "mm**2", "mm²": "mm**2", "kg/m3": "kg/m**3", "°": "degree", "bhp": "hp", "PS": "metric_horsepower",
     "rev/min": "rpm", "r/min": "rpm", "1/min": "rpm", "lbs/h": "lb/h", "lb/hr": "lb/h", "cc/m": "cc/min", "L/hr": "L/h",
     "l/h": "L/h", "lph": "L/h", "gph": "gal/h", "g/kWh": "g/(kW*h)", "kg/kWh": "kg/(kW*h)", "lb/hp/h": "lb/(hp*h)",
-    "amps": "A", "cid": "inch**3", "cu in": "inch**3", "in3": "inch**3", "thou": "mil",
+    "amps": "A", "cfm": "ft**3/min", "CFM": "ft**3/min", "m3/min": "m**3/min", "m3/h": "m**3/h", "m3/s": "m**3/s", "l/s": "L/s", "cid": "inch**3", "cu in": "inch**3", "in3": "inch**3", "thou": "mil",
 }  # fmt: skip
 _DEGREES = {"C": "degC", "°C": "degC", "degC": "degC", "F": "degF", "°F": "degF", "degF": "degF", "K": "kelvin"}
 #: Inside diameter of hose by dash size, m (SAE J517, hose 100R14).

@@ -8,7 +8,7 @@ from functools import lru_cache
 from .build import Build
 from .build.document import touches
 from .figures import Figure, Result, Spec, pointers, show
-from .stages import engine, fuel, ignition, injectors, sensors, tune, wiring
+from .stages import air, engine, fuel, ignition, injectors, sensors, tune, wiring
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,6 +19,7 @@ class Worked:
     engine: engine.EngineResult
     fuel: fuel.FuelResult
     injectors: injectors.InjectorsResult
+    air: air.AirResult
     sensors: sensors.SensorsResult
     ignition: ignition.IgnitionResult
     wiring: wiring.WiringResult
@@ -34,11 +35,12 @@ def work_out(build: Build, *, drawn: bool = True) -> Worked:
     e = engine.work_out(build)
     f = fuel.work_out(build, e, drawn=drawn)
     i = injectors.work_out(build, e, f)
+    a = air.work_out(build, e)
     s = sensors.work_out(build)
     g = ignition.work_out(build, e)
     w = wiring.work_out(build, f, i, s, g)
     t = tune.work_out(build, e, f, i, g)
-    return Worked(build, e, f, i, s, g, w, t)
+    return Worked(build, e, f, i, a, s, g, w, t)
 
 
 #: The stages in the order of work.
@@ -50,6 +52,7 @@ for _stage, _module in (
     ("engine", engine),
     ("fuel", fuel),
     ("injectors", injectors),
+    ("air", air),
     ("sensors", sensors),
     ("ignition", ignition),
     ("wiring", wiring),

@@ -634,6 +634,65 @@ export interface components {
             plan: components["schemas"]["Plan"];
         };
         /**
+         * Air
+         * @description Throttle, linkage, vacuum. Each empty until it is known.
+         */
+        Air: {
+            /**
+             * Throttle body
+             * @default null
+             */
+            throttle: components["schemas"]["Throttle"] | null;
+            /**
+             * Linkage
+             * @default null
+             */
+            linkage: components["schemas"]["Linkage"] | null;
+            /**
+             * Ports
+             * @default {}
+             */
+            ports: Record<string, never>;
+            /**
+             * Consumers
+             * @default []
+             */
+            consumers: components["schemas"]["Consumer"][];
+        };
+        /** AirResult */
+        AirResult: {
+            /** Need M3 S */
+            need_m3_s: number;
+            /** Drop Full Pa */
+            drop_full_pa: number | null;
+            /** Drop Worked Out */
+            drop_worked_out: boolean;
+            /** Power Lost */
+            power_lost: number | null;
+            /** Area M2 */
+            area_m2: number | null;
+            /** Gas Speed M S */
+            gas_speed_m_s: number | null;
+            /** Half Pedal */
+            half_pedal: number | null;
+            /** Feel */
+            feel: components["schemas"]["FeelPoint"][];
+            /** Plate Deg */
+            plate_deg: number | null;
+            /** Pedal Full */
+            pedal_full: number | null;
+            /** Spare Travel M */
+            spare_travel_m: number | null;
+            /** Hoses */
+            hoses: components["schemas"]["Hose"][];
+            /** Open Ports */
+            open_ports: string[];
+            /** Spare Ports */
+            spare_ports: string[];
+            /** Starved */
+            starved: string[];
+        };
+        /**
          * Band
          * @description The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold.
          */
@@ -758,6 +817,15 @@ export interface components {
             engine: components["schemas"]["Engine"];
             fuel: components["schemas"]["FuelSystem"];
             injectors: components["schemas"]["Injectors"];
+            /**
+             * @default {
+             *       "throttle": null,
+             *       "linkage": null,
+             *       "ports": {},
+             *       "consumers": []
+             *     }
+             */
+            air: components["schemas"]["Air"];
             /**
              * @default {
              *       "decisions": {},
@@ -903,6 +971,39 @@ export interface components {
              * @default null
              */
             wet: string | null;
+        };
+        /**
+         * Consumer
+         * @description What draws on a port, and where its hose goes.
+         */
+        Consumer: {
+            /**
+             * Hose of
+             * @enum {string}
+             */
+            kind: "brake_booster" | "pressure_sensor" | "regulator_reference" | "crankcase_valve" | "crankcase_breather" | "distributor_advance" | "gearbox_modulator" | "heater_controls" | "canister_purge";
+            /**
+             * Bore
+             * @default null
+             */
+            bore: string | null;
+            /**
+             * Goes to port
+             * @description The port's name; empty: left off.
+             * @default null
+             */
+            port: string | null;
+            /**
+             * Own check valve
+             * @default false
+             */
+            check_valve: boolean;
+            /**
+             * Was on
+             * @description On the carburettor, before it came off.
+             * @default null
+             */
+            was: string | null;
         };
         /**
          * Contact
@@ -1127,6 +1228,20 @@ export interface components {
              * @default null
              */
             crank: string | null;
+        };
+        /**
+         * FeelPoint
+         * @description Pedal 0..1, plate opening 0..1, air as a share of full throttle at the speed drawn, and whether the throttle is choked.
+         */
+        FeelPoint: {
+            /** Pedal */
+            pedal: number;
+            /** Opening */
+            opening: number;
+            /** Flow */
+            flow: number;
+            /** Choked */
+            choked: boolean;
         };
         /**
          * Figure
@@ -1448,6 +1563,20 @@ export interface components {
             ][];
             /** Losses */
             losses: components["schemas"]["PathLoss"][];
+        };
+        /**
+         * Hose
+         * @description One consumer: where its hose goes, where it should go, and what is wrong with where it goes.
+         */
+        Hose: {
+            /** Kind */
+            kind: string;
+            /** Now */
+            now: string | null;
+            /** Proposed */
+            proposed: string | null;
+            /** Wrong */
+            wrong: string | null;
         };
         /**
          * Ignition
@@ -1781,6 +1910,66 @@ export interface components {
             head: string;
         };
         /**
+         * Linkage
+         * @description From the pedal to the plate.
+         */
+        Linkage: {
+            /** Pedal travel, at the pad */
+            pedal_travel: string;
+            /**
+             * Pedal ratio
+             * @description Pad travel over cable pull.
+             */
+            pedal_ratio: string;
+            /**
+             * Lever at the throttle
+             * @description Radius at which the cable pulls.
+             */
+            lever: string;
+            /**
+             * Slack, foot off
+             * @description Of the cable: 2 to 3 mm.
+             * @default 3 mm
+             */
+            slack: string;
+            /**
+             * Plate turns, stop to stop
+             * @default 82 deg
+             */
+            needed: string;
+            /**
+             * Return springs of its own
+             * @default 2
+             */
+            springs: number;
+            /**
+             * The body's spring shuts it alone
+             * @description From full open, cable off.
+             * @default false
+             */
+            body_spring_shuts: boolean;
+            /**
+             * Moves
+             * @description Engine off: full travel by hand, and by the pedal.
+             * @default not_tried
+             * @enum {string}
+             */
+            moves: "free" | "binds" | "not_tried";
+            /**
+             * Least clearance over the travel
+             * @description Bonnet shut: clay shows it.
+             * @default null
+             */
+            clearance: string | null;
+            /**
+             * Kick-down or pressure cable
+             * @description Of an automatic gearbox.
+             * @default none
+             * @enum {string}
+             */
+            gearbox_cable: "none" | "set" | "not_set";
+        };
+        /**
          * Mark
          * @description How sure a value is: pencil (assumed) until somebody accepts or measures it. A value without a mark was stated.
          */
@@ -1988,6 +2177,30 @@ export interface components {
             inlet_margin_m: number;
             /** Holds */
             holds: boolean;
+        };
+        /**
+         * Port
+         * @description A vacuum port or an air connection on body, manifold or air filter.
+         */
+        Port: {
+            /**
+             * Gives
+             * @enum {string}
+             */
+            source: "full_manifold" | "ported" | "filtered_air" | "vacuum_pump";
+            /** Bore */
+            bore: string;
+            /**
+             * Capped
+             * @default false
+             */
+            capped: boolean;
+            /**
+             * Serves all cylinders alike
+             * @description In the plenum, not one runner.
+             * @default false
+             */
+            central: boolean;
         };
         /**
          * Pump
@@ -2289,6 +2502,7 @@ export interface components {
             engine: components["schemas"]["EngineResult"];
             fuel: components["schemas"]["FuelResult"];
             injectors: components["schemas"]["InjectorsResult"];
+            air: components["schemas"]["AirResult"];
             sensors: components["schemas"]["SensorsResult"];
             ignition: components["schemas"]["IgnitionResult"];
             wiring: components["schemas"]["WiringResult"];
@@ -2451,6 +2665,40 @@ export interface components {
             temperature: string;
             /** Resistance */
             resistance: string;
+        };
+        /**
+         * Throttle
+         * @description The throttle body or bodies.
+         */
+        Throttle: {
+            /** Throttle body */
+            name: string;
+            /** Bores */
+            bores: number;
+            /** Bore at the plate */
+            bore: string;
+            /**
+             * Shaft
+             * @default 8 mm
+             */
+            shaft: string;
+            /**
+             * Plate angle, closed
+             * @default 6 deg
+             */
+            closed: string;
+            /**
+             * Rated air flow
+             * @description All bores together; empty: worked out from the bores.
+             * @default null
+             */
+            flow: string | null;
+            /**
+             * Rated at a drop of
+             * @description Four-barrel 1.5 inHg, one and two-barrel 3.0 inHg.
+             * @default 1.5 inHg
+             */
+            rated_drop: string;
         };
         /**
          * Trigger

@@ -9,6 +9,7 @@ from pydantic import Field, ValidationError, model_validator
 from pydantic_core import ErrorDetails
 
 from ..errors import BuildError, FormatError, Problem
+from .air import Air
 from .base import Name, Note, Part
 from .engine import Engine
 from .fuel import FuelSystem
@@ -43,6 +44,7 @@ class Build(Part):
     engine: Engine
     fuel: FuelSystem
     injectors: Injectors
+    air: Air = Air()
     sensors: Sensors = Sensors()
     ignition: Ignition
     wiring: Wiring

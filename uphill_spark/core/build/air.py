@@ -1,0 +1,109 @@
+"""The air side: throttle body, the way from pedal to plate, vacuum ports and what hangs on them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from ..units import Of, Quantity
+from .base import Name, Part
+
+Travel = Annotated[Quantity, Of("length", "0 mm", "300 mm", "60 mm")]
+Small = Annotated[Quantity, Of("length", "0 mm", "60 mm", "3 mm")]
+HoseBore = Annotated[Quantity, Of("length", "1 mm", "40 mm", "8 mm")]
+Opening = Annotated[Quantity, Of("angle", "30 deg", "100 deg", "82 deg")]
+Source = Literal["full_manifold", "ported", "filtered_air", "vacuum_pump"]
+ConsumerKind = Literal[
+    "brake_booster", "pressure_sensor", "regulator_reference", "crankcase_valve", "crankcase_breather", "distributor_advance", "gearbox_modulator",
+    "heater_controls", "canister_purge",
+]  # fmt: skip
+
+
+class Throttle(Part):
+    """The throttle body or bodies."""
+
+    name: Name = Field(title="Throttle body")
+    bores: int = Field(ge=1, le=12, title="Bores")
+    bore: Annotated[Quantity, Of("length", "15 mm", "120 mm", "52 mm")] = Field(title="Bore at the plate")
+    shaft: Small = Field(default=Quantity("8 mm", 8e-3), title="Shaft", validate_default=True)
+    closed: Annotated[Quantity, Of("angle", "0 deg", "20 deg", "6 deg")] = Field(
+        default=Quantity("6 deg", 6.0), title="Plate angle, closed", validate_default=True
+    )
+    flow: Annotated[Quantity, Of("volume flow", "10 m3/h", "6000 m3/h", "650 cfm")] | None = Field(
+        default=None, title="Rated air flow", description="All bores together; empty: worked out from the bores."
+    )
+    rated_drop: Annotated[Quantity, Of("pressure", "1 kPa", "30 kPa", "1.5 inHg")] = Field(
+        default=Quantity("1.5 inHg", 5079.58), title="Rated at a drop of", description="Four-barrel 1.5 inHg, one and two-barrel 3.0 inHg.", validate_default=True
+    )  # fmt: skip
+
+
+class Linkage(Part):
+    """From the pedal to the plate."""
+
+    pedal_travel: Travel = Field(title="Pedal travel, at the pad")
+    pedal_ratio: Annotated[Quantity, Of("ratio", "1:1", "12:1", "4:1")] = Field(
+        title="Pedal ratio", description="Pad travel over cable pull."
+    )
+    lever: Annotated[Quantity, Of("length", "8 mm", "120 mm", "24 mm")] = Field(
+        title="Lever at the throttle", description="Radius at which the cable pulls."
+    )
+    slack: Small = Field(
+        default=Quantity("3 mm", 3e-3), title="Slack, foot off", description="Of the cable: 2 to 3 mm.", validate_default=True
+    )
+    needed: Opening = Field(default=Quantity("82 deg", 82.0), title="Plate turns, stop to stop", validate_default=True)
+    springs: int = Field(default=2, ge=0, le=6, title="Return springs of its own")
+    body_spring_shuts: bool = Field(default=False, title="The body's spring shuts it alone", description="From full open, cable off.")
+    moves: Literal["free", "binds", "not_tried"] = Field(
+        default="not_tried", title="Moves", description="Engine off: full travel by hand, and by the pedal."
+    )
+    clearance: Small | None = Field(default=None, title="Least clearance over the travel", description="Bonnet shut: clay shows it.")
+    gearbox_cable: Literal["none", "set", "not_set"] = Field(
+        default="none", title="Kick-down or pressure cable", description="Of an automatic gearbox."
+    )
+
+
+class Port(Part):
+    """A vacuum port or an air connection on body, manifold or air filter."""
+
+    source: Source = Field(title="Gives")
+    bore: HoseBore = Field(title="Bore")
+    capped: bool = Field(default=False, title="Capped")
+    central: bool = Field(default=False, title="Serves all cylinders alike", description="In the plenum, not one runner.")
+
+
+class Consumer(Part):
+    """What draws on a port, and where its hose goes."""
+
+    kind: ConsumerKind = Field(title="Hose of")
+    bore: HoseBore | None = Field(default=None, title="Bore")
+    port: Name | None = Field(default=None, title="Goes to port", description="The port's name; empty: left off.")
+    check_valve: bool = Field(default=False, title="Own check valve")
+    was: Name | None = Field(default=None, title="Was on", description="On the carburettor, before it came off.")
+
+
+PortName = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9 _-]{0,39}$")]
+
+
+class Air(Part):
+    """Throttle, linkage, vacuum. Each empty until it is known."""
+
+    throttle: Throttle | None = Field(default=None, title="Throttle body")
+    linkage: Linkage | None = Field(default=None, title="Linkage")
+    ports: dict[PortName, Port] = Field(default={}, max_length=30, title="Ports")
+    consumers: list[Consumer] = Field(default=[], max_length=30, title="Consumers")
+
+    @model_validator(mode="after")
+    def _joined(self) -> Air:
+        kinds = [c.kind for c in self.consumers]
+        twice = next((k for k in kinds if kinds.count(k) > 1), None)
+        if twice:
+            raise ValueError(f"/consumers|two of {twice.replace('_', ' ')}|each consumer once")
+        for i, c in enumerate(self.consumers):
+            if c.port is not None and c.port not in self.ports:
+                known = ", ".join(self.ports) or "none yet"
+                raise ValueError(f"/consumers/{i}/port|{c.port}|a port that is described: {known}")
+        capped = next((name for name, p in self.ports.items() if p.capped and any(c.port == name for c in self.consumers)), None)
+        if capped:
+            raise ValueError(f"/ports/{capped}/capped|capped, with a hose on it|either a cap or a hose")
+        return self

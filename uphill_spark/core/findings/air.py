@@ -1,0 +1,201 @@
+"""AIR: does it breathe, does the pedal open it and does it shut again, is every hose where it belongs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..worked import Worked
+from .base import Finding, Say, check, grade
+
+
+@check(
+    "AIR-01",
+    "/air/throttle",
+    "Throttle body",
+    figure="air.throttle.drop.full",
+    source="rated drop times the square of flow; compressible orifice",
+)
+def throttle(w: Worked, say: Say) -> Iterator[Finding]:
+    a = w.air
+    if a.drop_full_pa is None:
+        yield say(
+            "unknown",
+            "The throttle body is not described.",
+            "Enter its bores, or its rated flow and the drop it was rated at.",
+            settle="a caliper at the plate",
+        )
+        return
+    kpa = a.drop_full_pa / 1e3
+    severity = grade(kpa, 3.5, 5.0)
+    lost = f"It loses {kpa:.1f} kPa at full power, {a.power_lost or 0:.1%} of the power."
+    if severity != "sound":
+        yield say(severity, lost, "A larger bore, if the power is the target.", limit=3.5 if severity == "watch" else 5.0)
+    elif a.half_pedal is not None and a.half_pedal < 0.12:
+        yield say(
+            "watch",
+            f"{lost} Half of the air flows at {a.half_pedal:.0%} of the pedal: nervous near idle.",
+            "A smaller body, or a lever with a progressive cam.",
+            figure="air.pedal.half",
+            limit=0.12,
+        )
+    elif a.gas_speed_m_s is not None and not 60 <= a.gas_speed_m_s <= 110:
+        low = a.gas_speed_m_s < 60
+        yield say("watch", f"{lost} Air runs at {a.gas_speed_m_s:.0f} m/s in each bore; 60 to 100 fills well.",
+                  "Smaller bores pull better lower down." if low else "Larger bores breathe better at the top.", figure="air.throttle.speed", limit=60 if low else 100)  # fmt: skip
+    else:
+        yield say("sound", lost, limit=3.5)
+
+
+@check("AIR-02", "/air/linkage", "From pedal to plate", figure="air.pedal.full", source="travel over ratio over lever radius")
+def linkage(w: Worked, say: Say) -> Iterator[Finding]:
+    link, full = w.build.air.linkage, w.air.pedal_full
+    if link is None or full is None:
+        yield say(
+            "unknown",
+            "How the pedal moves the throttle is not described.",
+            "Measure pedal travel, ratio and the lever's radius.",
+            settle="a ruler, engine off",
+        )
+        return
+    if link.moves == "binds":
+        yield say("stop", "The linkage binds: a throttle that stays open does not stop the car.", "Free it before the engine runs. Engine off, key out, while a hand is in it.", at="/air/linkage/moves")  # fmt: skip
+    elif link.moves == "not_tried":
+        yield say("unknown", "Nobody has tried the linkage over its full travel.", "By hand and by the pedal, engine off, bonnet shut.", at="/air/linkage/moves", settle="full travel, twice")  # fmt: skip
+    if full < 0.95:
+        yield say(
+            "sort_out",
+            f"Full pedal opens the plate to {full:.0%} of its travel.",
+            "A shorter lever, or more travel at the pedal.",
+            limit=0.95,
+        )
+    elif full > 1.06:
+        over = (w.air.spare_travel_m or 0.0) * 1e3
+        yield say("sort_out", f"The pedal pulls {over:.0f} mm past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=1.06)  # fmt: skip
+    if not 0.001 <= link.slack.si <= 0.006:
+        yield say("watch", f"{link.slack} of slack with the foot off; 2 to 3 mm let the plate shut and lose no travel.", "Set the cable's adjuster.", at="/air/linkage/slack")  # fmt: skip
+    if link.clearance is None:
+        yield say("unknown", "Clearance over the travel is not measured.", "Clay on the lever, bonnet shut.", at="/air/linkage/clearance", settle="clay under the bonnet")  # fmt: skip
+    elif link.clearance.si < 0.003:
+        yield say("sort_out", f"{link.clearance} are left between linkage and what is beside it.", "Make it 3 mm or more: engines rock.", at="/air/linkage/clearance")  # fmt: skip
+    if 0.95 <= full <= 1.06 and link.moves == "free":
+        yield say("sound", f"Full pedal opens the plate to {min(full, 1.0):.0%}, and it moves freely.", limit=0.95)
+
+
+@check("AIR-03", "/air/linkage/springs", "Return springs", source="two springs, each able to shut the throttle alone")
+def springs(w: Worked, say: Say) -> Iterator[Finding]:
+    link = w.build.air.linkage
+    if link is None:
+        yield say(
+            "unknown",
+            "Return springs are not described.",
+            "Count them, and try each alone.",
+            at="/air/linkage",
+            settle="one spring off, full travel, then the other",
+        )
+        return
+    alone = link.springs + link.body_spring_shuts
+    if alone == 0:
+        yield say("stop", "Nothing shuts the throttle but friction.", "Fit two return springs, each able to shut it from full open.")
+    elif alone == 1:
+        yield say(
+            "sort_out",
+            "One spring shuts the throttle; when it breaks, nothing does.",
+            "Fit a second, hooked elsewhere, able to shut it alone.",
+        )
+    else:
+        yield say("sound", f"{alone} springs, each shuts it.")
+
+
+@check(
+    "AIR-04",
+    "/air/consumers",
+    "Ports and hoses",
+    figure="air.ports.open",
+    source="each consumer on its kind of source; an open port is a leak",
+)
+def hoses(w: Worked, say: Say) -> Iterator[Finding]:
+    a, told = w.air, False
+    if not w.build.air.ports:
+        yield say(
+            "unknown",
+            "Ports of the new body and manifold are not listed.",
+            "List every port, its bore, and what it gives.",
+            at="/air/ports",
+            settle="a lamp and a list",
+        )
+        return
+    for name in a.open_ports:
+        told = True
+        yield say(
+            "sort_out",
+            f"Port {name} is open: unmeasured air, a lean cylinder, a high idle.",
+            "A hose or a cap on it.",
+            at=f"/air/ports/{name}",
+        )
+    for i, hose in enumerate(a.hoses):
+        if hose.wrong and hose.kind not in ("crankcase_valve", "crankcase_breather"):
+            told = True
+            brakes = hose.kind == "brake_booster" and hose.now is None
+            goes = f"Lead it to {hose.proposed}." if hose.proposed and hose.proposed != hose.now else "Mend that."
+            if hose.proposed is None:
+                goes = "No port here suits it: fit a union of its size where it belongs, or a vacuum pump."
+            if hose.kind == "distributor_advance":
+                goes = "Take it off, and cap both ends."
+            word = hose.kind.replace("_", " ")
+            yield say("stop" if brakes else "sort_out", f"The hose of the {word} is {hose.wrong}" + (": the pedal goes hard and the car does not stop." if brakes else "."),
+                      goes, at=f"/air/consumers/{i}/port")  # fmt: skip
+    if not told:
+        yield say("sound", f"{len(a.hoses)} hoses, each on its kind of source; no port is open.")
+
+
+@check(
+    "AIR-05", "/air/consumers", "Crankcase, clean and dirty side", source="valve below the throttle, breather from filtered air before it"
+)
+def crankcase(w: Worked, say: Say) -> Iterator[Finding]:
+    if not w.build.air.consumers:
+        yield say(
+            "unknown", "Where crankcase fumes go is not listed.", "List valve and breather.", settle="the two hoses on the rocker cover"
+        )
+        return
+    by = {hose.kind: (i, hose) for i, hose in enumerate(w.air.hoses)}
+    told = False
+    for kind, word, where in (
+        ("crankcase_valve", "dirty side, the valve,", "the manifold, below the throttle"),
+        ("crankcase_breather", "clean side, the breather,", "filtered air before the throttle"),
+    ):
+        i, hose = by.get(kind, (None, None))
+        if hose is None:
+            told = True
+            yield say("sort_out", f"The crankcase's {word} is missing.", f"It belongs on {where}.")
+        elif hose.wrong:
+            told = True
+            yield say(
+                "sort_out",
+                f"The crankcase's {word} is {hose.wrong}.",
+                f"It belongs on {where}. People swap the two.",
+                at=f"/air/consumers/{i}/port",
+            )
+    if not told:
+        yield say("sound", "Fumes go to the manifold, fresh air comes from the filter.")
+
+
+@check(
+    "AIR-06",
+    "/air/linkage/gearbox_cable",
+    "Gearbox cable",
+    source="kick-down and line pressure follow the throttle; wrong, the clutches burn",
+)
+def gearbox(w: Worked, say: Say) -> Iterator[Finding]:
+    link = w.build.air.linkage
+    if link is None:
+        yield say(
+            "unknown",
+            "Whether a gearbox cable hangs on the throttle is not said.",
+            "Say none, or set it.",
+            at="/air/linkage",
+            settle="a look at the carburettor",
+        )
+    elif link.gearbox_cable == "not_set":
+        yield say("stop", "The gearbox's kick-down or pressure cable is not set on the new throttle: line pressure stays low and the clutches burn.", "Give it its own geometry and set it by the gearbox maker's figures before the car moves.")  # fmt: skip
+    else:
+        yield say("sound", "No cable of an automatic gearbox." if link.gearbox_cable == "none" else "The gearbox cable is set.")

@@ -1,0 +1,223 @@
+"""Air: what the throttle body costs at full power, how the pedal feels, where the pedal takes the plate, which hose belongs on which port."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from scipy.optimize import linear_sum_assignment
+
+from ..build import Build
+from ..build.air import Consumer, Linkage, Port, Throttle
+from ..figures import Result, Spec
+from ..physics import air
+from .engine import EngineResult
+
+AMBIENT_TEMPERATURE = 293.15  # K
+#: Discharge coefficient of an open throttle bore (Heywood, ch. 7.6).
+DISCHARGE = 0.85
+FEEL_SPEED = 2500 / 60  # rev/s at which the pedal's feel is drawn
+FEEL_FILLING = 0.85
+LEAK = 2e-6  # m2, past a shut plate
+CHOKED = 0.5283  # pressure ratio below which flow no longer follows it
+#: What each consumer may be fed by, in the order of preference, and the bore [m] that it wants where none is told.
+WANTS: dict[str, tuple[tuple[str, ...], float]] = {
+    "brake_booster": (("full_manifold", "vacuum_pump"), 10e-3),
+    "pressure_sensor": (("full_manifold",), 4e-3),
+    "regulator_reference": (("full_manifold",), 4e-3),
+    "crankcase_valve": (("full_manifold",), 9e-3),
+    "crankcase_breather": (("filtered_air",), 15e-3),
+    "distributor_advance": (("ported", "full_manifold"), 4e-3),
+    "gearbox_modulator": (("full_manifold",), 5e-3),
+    "heater_controls": (("full_manifold", "vacuum_pump"), 5e-3),
+    "canister_purge": (("full_manifold", "ported"), 6e-3),
+}
+#: Consumers that want a port which serves all cylinders alike.
+CENTRAL = ("brake_booster", "pressure_sensor", "regulator_reference", "crankcase_valve")
+NEVER = 1e6  # cost of a pairing that must not be
+
+
+class FeelPoint(Result):
+    """Pedal 0..1, plate opening 0..1, air as a share of full throttle at the speed drawn, and whether the throttle is choked."""
+
+    pedal: float
+    opening: float
+    flow: float
+    choked: bool
+
+
+class Hose(Result):
+    """One consumer: where its hose goes, where it should go, and what is wrong with where it goes."""
+
+    kind: str
+    now: str | None
+    proposed: str | None
+    wrong: str | None
+
+
+class AirResult(Result):
+    need_m3_s: float
+    drop_full_pa: float | None
+    drop_worked_out: bool
+    power_lost: float | None
+    area_m2: float | None
+    gas_speed_m_s: float | None
+    half_pedal: float | None
+    feel: list[FeelPoint]
+    plate_deg: float | None
+    pedal_full: float | None
+    spare_travel_m: float | None
+    hoses: list[Hose]
+    open_ports: list[str]
+    spare_ports: list[str]
+    starved: list[str]
+
+
+def work_out(build: Build, engine: EngineResult) -> AirResult:
+    """Throttle, linkage and vacuum; what is not described stays unknown."""
+    a = build.air
+    density = air.density(engine.ambient_pressure_pa, AMBIENT_TEMPERATURE)
+    need = engine.air_mass_flow_kg_s / density
+    t = a.throttle
+    hoses, starved = _hoses(build)
+    proposed = {h.proposed for h in hoses}
+    used = {c.port for c in a.consumers}
+    plate = _plate_deg(a.linkage) if a.linkage else None
+    feel = _feel(build, engine, t) if t else []
+    return AirResult(
+        need_m3_s=need,
+        drop_full_pa=_drop(t, need, density) if t else None,
+        drop_worked_out=bool(t and t.flow is None),
+        power_lost=_drop(t, need, density) / engine.ambient_pressure_pa if t else None,
+        area_m2=_area(t) if t else None,
+        gas_speed_m_s=2 * build.engine.displacement.si * build.engine.power_speed.si / _area(t)
+        if t and build.engine.layout == "individual_throttles"
+        else None,
+        half_pedal=_half(feel),
+        feel=feel,
+        plate_deg=plate,
+        pedal_full=plate / a.linkage.needed.si if a.linkage and plate is not None else None,
+        spare_travel_m=_pull(a.linkage) - a.linkage.lever.si * math.radians(a.linkage.needed.si) if a.linkage else None,
+        hoses=hoses,
+        open_ports=[name for name, p in a.ports.items() if not p.capped and name not in used],
+        spare_ports=[name for name, p in a.ports.items() if not p.capped and name not in proposed],
+        starved=starved,
+    )
+
+
+def _area(t: Throttle) -> float:
+    """Open area [m2] of all bores, shafts taken off."""
+    return t.bores * (math.pi * t.bore.si**2 / 4 - t.shaft.si * t.bore.si)
+
+
+def _drop(t: Throttle, need: float, density: float) -> float:
+    """Pressure [Pa] lost at full power: the rating scaled with the square of flow, or an orifice of the open area."""
+    if t.flow is not None:
+        return t.rated_drop.si * (need / t.flow.si) ** 2
+    return density / 2 * (need / (DISCHARGE * _area(t))) ** 2
+
+
+def _feel(build: Build, engine: EngineResult, t: Throttle, n: int = 21) -> list[FeelPoint]:
+    """Pedal against air at one speed: throttle as a compressible orifice, engine as a pump that fills from the manifold.
+
+    What the engine pumps at a manifold pressure is known, so the area that lets it in is, and that is read backwards for each opening.
+    """
+    ambient = engine.ambient_pressure_pa
+    ratio = np.linspace(0.02, 0.9995, 120)
+    pumped = FEEL_FILLING * ratio * ambient / (air.R_AIR * AMBIENT_TEMPERATURE) * build.engine.displacement.si * FEEL_SPEED / 2
+    per_area = air.orifice_flow(np.ones_like(ratio), ambient, AMBIENT_TEMPERATURE, ratio, DISCHARGE)
+    wanted = pumped / per_area
+    pedal = np.linspace(0.0, 1.0, n)
+    opening = np.minimum(pedal * _plate_share(build.air.linkage), 1.0)
+    area = np.minimum(air.butterfly_area(t.bore.si, opening, t.closed.si) * t.bores, _area(t)) + LEAK
+    found, full = np.interp(area, wanted, ratio), float(np.interp(_area(t) + LEAK, wanted, ratio))
+    return [
+        FeelPoint(pedal=p, opening=o, flow=r / full, choked=r < CHOKED)
+        for p, o, r in zip(pedal.tolist(), opening.tolist(), found.tolist(), strict=True)
+    ]
+
+
+def _half(feel: list[FeelPoint]) -> float | None:
+    """Pedal [-] at which half of the air flows."""
+    return float(np.interp(0.5, [p.flow for p in feel], [p.pedal for p in feel])) if feel and feel[-1].flow > 0.5 else None
+
+
+def _pull(linkage: Linkage) -> float:
+    """Cable pulled [m] at full pedal, slack taken off."""
+    return max(linkage.pedal_travel.si / linkage.pedal_ratio.si - linkage.slack.si, 0.0)
+
+
+def _plate_deg(linkage: Linkage) -> float:
+    """Turn of the plate [deg] at full pedal, before its stop."""
+    return math.degrees(_pull(linkage) / linkage.lever.si)
+
+
+def _plate_share(linkage: Linkage | None) -> float:
+    """Share of the plate's travel that full pedal gives; 1 where no linkage is described."""
+    return _plate_deg(linkage) / linkage.needed.si if linkage else 1.0
+
+
+def _cost(consumer: Consumer, port: Port) -> float:
+    """How ill a port suits a consumer: kind of source first, then bore, then whether it serves all cylinders."""
+    sources, wanted = WANTS[consumer.kind]
+    if port.source not in sources or port.capped:
+        return NEVER
+    bore = consumer.bore.si if consumer.bore else wanted
+    if consumer.kind == "brake_booster" and port.bore.si < 0.8 * bore:
+        return NEVER
+    lonely = 2.0 if consumer.kind in CENTRAL and not port.central else 0.0
+    return sources.index(port.source) * 5.0 + abs(math.log(port.bore.si / bore)) * 3.0 + lonely
+
+
+def _hoses(build: Build) -> tuple[list[Hose], list[str]]:
+    """The best port for every consumer, all at once (assignment by the Hungarian method), and those for which none is left."""
+    ports = build.air.ports
+    consumers = [c for c in build.air.consumers if not _retired(c, build)]
+    best: dict[str, str] = {}
+    if consumers and ports:
+        names = list(ports)
+        costs = np.array([[_cost(c, ports[name]) for name in names] for c in consumers])
+        for i, j in zip(*linear_sum_assignment(costs), strict=True):
+            if costs[i, j] < NEVER:
+                best[consumers[i].kind] = names[j]
+    rows = [Hose(kind=c.kind, now=c.port, proposed=best.get(c.kind), wrong=_wrong(c, build)) for c in build.air.consumers]
+    return rows, [c.kind for c in consumers if c.kind not in best]
+
+
+def _retired(c: Consumer, build: Build) -> bool:
+    """A distributor's vacuum advance is taken off once the control unit times the spark."""
+    return c.kind == "distributor_advance" and build.ignition.timed_by_unit
+
+
+def _wrong(c: Consumer, build: Build) -> str | None:
+    """What is wrong with where a hose goes now."""
+    if _retired(c, build):
+        return "still on a port, though the control unit times the spark" if c.port else None
+    if c.port is None:
+        return "left off"
+    port = build.air.ports[c.port]
+    sources, _ = WANTS[c.kind]
+    if port.source not in sources:
+        return f"on {port.source.replace('_', ' ')}, it wants {' or '.join(s.replace('_', ' ') for s in sources)}"
+    sharing = [o.kind for o in build.air.consumers if o.port == c.port and o.kind != c.kind]
+    if sharing and c.kind in ("brake_booster", "pressure_sensor"):
+        return f"shares a port with {sharing[0].replace('_', ' ')}, it wants one alone"
+    if c.kind == "brake_booster" and not c.check_valve:
+        return "without a check valve of its own"
+    return None
+
+
+_THROTTLE = ("/air/throttle", "engine.air_mass_flow", "engine.ambient_pressure")
+_HOSES = ("/air/ports", "/air/consumers", "/ignition/timed_by_unit")
+FIGURES = (
+    Spec("air.need", "m**3/h", "Air needed at full power, at ambient", ("engine.air_mass_flow", "engine.ambient_pressure"), "mass flow over density", lambda r: r.need_m3_s),
+    Spec("air.throttle.drop.full", "kPa", "Lost in the throttle body at full power", _THROTTLE, "rated drop times the square of flow", lambda r: r.drop_full_pa),
+    Spec("air.throttle.loss.full", "1", "Power that it costs", _THROTTLE, "drop over ambient pressure", lambda r: r.power_lost, share=True),
+    Spec("air.throttle.area", "mm**2", "Open area of all bores, shafts taken off", ("/air/throttle",), "geometry", lambda r: r.area_m2),
+    Spec("air.throttle.speed", "m/s", "Speed of the air in a bore while its cylinder draws", ("/air/throttle", "/engine/displacement", "/engine/power_speed", "/engine/layout"),
+         "swept volume in half a turn, over the area", lambda r: r.gas_speed_m_s),
+    Spec("air.pedal.full", "1", "Plate opening at full pedal, share of its travel", ("/air/linkage",), "travel over ratio over lever", lambda r: r.pedal_full, share=True),
+    Spec("air.pedal.half", "1", "Pedal at which half the air flows, 2,500 rpm", ("/air/throttle", "/air/linkage", "/engine/displacement", "engine.ambient_pressure"),
+         "compressible orifice; Heywood, app. C", lambda r: r.half_pedal, share=True),
+    Spec("air.ports.open", "1", "Ports left open", _HOSES, "matching of ports and consumers", lambda r: float(len(r.open_ports)) if r.hoses or r.open_ports else None),
+)  # fmt: skip
