@@ -321,6 +321,43 @@ class InjectorsInDepth(BrowserCase):
         expect(page.get_by_text("Share of full-power fuel at which the second set joins")).to_have_count(0)
 
 
+class AirSide(BrowserCase):
+    def test_every_hose_is_placed_and_the_pedal_pressed(self) -> None:
+        car = self.car("brindle")
+        page = self.open(f"{car}/air")
+        page.get_by_role("button", name="Put every hose where it belongs").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("AIR-04")
+        kept = self.stored(car)["air"]
+        self.assertEqual(next(c for c in kept["consumers"] if c["kind"] == "brake_booster")["port"], "rear")
+        self.assertTrue(kept["ports"]["side"]["capped"])
+        expect(page.get_by_text("The hose of the brake booster is left off")).to_have_count(0)
+        slider = page.get_by_role("slider")
+        slider.focus()
+        page.keyboard.press("End")
+        expect(page.get_by_text("Press the pedal: 100 %")).to_be_visible()
+        type_in(page, "/air/linkage/lever", "12 mm")
+        expect(page.get_by_test_id("ripple")).to_contain_text("30 mm → 12 mm")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Tags for the hoses, PDF").click()
+        self.assertIn("hose-tags.pdf", download.value.suggested_filename)
+
+    def test_from_nothing_to_a_port_and_a_hose(self) -> None:
+        car = self.car("tern", air={})
+        page = self.open(f"{car}/air")
+        expect(page.get_by_text("Nothing of the air side is described yet")).to_be_visible()
+        page.get_by_role("button", name="Describe the throttle body").click()
+        type_in(page, "/air/throttle/bore", "58 mm")
+        page.get_by_role("button", name="Describe pedal and linkage").click()
+        page.get_by_label("Name of a port").fill("plenum rear")
+        page.get_by_role("button", name="Add port").click()
+        page.get_by_role("button", name="brake booster", exact=True).click()
+        page.locator("summary").filter(has_text="brake booster").click()
+        page.get_by_label("Goes to port").select_option("plenum rear")
+        expect(page.get_by_test_id("ripple")).to_contain_text("plenum rear")
+        kept = self.stored(car)["air"]
+        self.assertEqual((kept["throttle"]["bore"], kept["consumers"]), ("58 mm", [{"kind": "brake_booster", "port": "plenum rear"}]))
+
+
 class Together(BrowserCase):
     def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:
         self.expect_failures = True

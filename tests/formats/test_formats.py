@@ -19,7 +19,7 @@ from tests.builds import document, edited, plan
 from uphill_spark import cli
 from uphill_spark.core.errors import BuildError, FormatError
 from uphill_spark.core.stages.fuel.depth import look_deeper
-from uphill_spark.formats import build_file, flow_sheet, fuel_sheet, start_sheet, tune_tables, wire_list
+from uphill_spark.formats import build_file, flow_sheet, fuel_sheet, hose_tags, start_sheet, tune_tables, wire_list
 from uphill_spark.formats.csv_table import FLOW_BENCH, INJECTOR_BOX, PUMP
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
@@ -196,6 +196,15 @@ class InjectorTables(unittest.TestCase):
         for words in ("151.5 g/min", "no flame", "cylinder 5", "1.006", "revision 4"):
             self.assertIn(words, html)
         self.assertIn("left out", flow_sheet.html(plan("brindle"), edited("brindle")))
+
+
+class HoseTags(unittest.TestCase):
+    def test_two_tags_a_hose_and_one_for_each_cap(self) -> None:
+        html = hose_tags.html(plan("brindle"), edited("brindle"))
+        self.assertEqual(html.count('class="tag"'), 2 * 4 + 1)
+        for words in ("nothing here suits it", "was on: manifold", "port: <strong>side</strong>", "catch it"):
+            self.assertIn(words, html)
+        self.assertTrue(hose_tags.pdf(plan("tern"), edited("tern")).startswith(b"%PDF"))
 
 
 class CommandLine(unittest.TestCase):

@@ -60,7 +60,7 @@ def show(value: float | None, unit: str, share: bool = False) -> str:
     size = abs(value)
     digits = 0 if size >= 1000 else 1 if size >= 100 else 2 if size >= 1 else 3
     text = f"{value:,.{0 if abs(value - round(value)) < 1e-9 else digits}f}"
-    words = {"1": "", "ohm": " Ω", "mohm": " mΩ", "degC": " °C", "mm**2": " mm²", "deg": "°"}
+    words = {"1": "", "ohm": " Ω", "mohm": " mΩ", "degC": " °C", "mm**2": " mm²", "deg": "°", "m**3/h": " m³/h"}
     return text + words.get(unit, f" {unit}")
 
 

@@ -8,8 +8,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
+from ..core.build import parse
 from ..core.plan import Plan
-from ..formats import start_sheet, tune_tables, wire_list
+from ..formats import hose_tags, start_sheet, tune_tables, wire_list
 from ..store.tables import RevisionRow
 from .builds import attachment, database, plans
 from .errors import ErrorBody
@@ -80,3 +81,10 @@ def table(path: TablePath, query: PaperQuery) -> Response:
     if found is None:
         raise store.NotFound(f"There is no table {path.key!r}; there are {', '.join(t.key for t in plan.stages.tune.tables)}.")
     return Response(tune_tables.table_csv(found), mimetype="text/csv", headers=attachment(plan.name, f"{found.key}.csv"))
+
+
+@api.get("/hose-tags.pdf", summary="Tags for the vacuum hoses as PDF")
+def tags(path: BuildPath, query: PaperQuery) -> Response:
+    rev = revision_of(path, query)
+    plan = plans().of(rev)
+    return Response(hose_tags.pdf(plan, parse(rev.document)), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf"))

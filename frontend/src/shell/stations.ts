@@ -28,7 +28,7 @@ export const STATIONS: StationEntry[] = [
     asks: "Large enough at full power, small enough at idle?",
     view: () => import("@/stations/injectors/InjectorsStation.vue"),
   },
-  { key: "air", title: "Air", asks: "Throttle, linkage, vacuum.", view: () => import("@/stations/air/AirStation.vue") },
+  { key: "air", title: "Air", asks: "Does it breathe, and does it shut again?", view: () => import("@/stations/air/AirStation.vue") },
   {
     key: "sensors",
     title: "Sensors",

@@ -35,6 +35,9 @@ WANTS: dict[str, tuple[tuple[str, ...], float]] = {
 #: Consumers that want a port which serves all cylinders alike.
 CENTRAL = ("brake_booster", "pressure_sensor", "regulator_reference", "crankcase_valve")
 NEVER = 1e6  # cost of a pairing that must not be
+#: What it costs to leave a consumer without a port: brakes first, then what the engine is run by.
+LEFT_OFF = {"brake_booster": 1e4, "pressure_sensor": 5e3, "regulator_reference": 4e3, "crankcase_valve": 3e3}
+LEFT_OFF_ELSE = 1e3
 
 
 class FeelPoint(Result):
@@ -176,9 +179,11 @@ def _hoses(build: Build) -> tuple[list[Hose], list[str]]:
     best: dict[str, str] = {}
     if consumers and ports:
         names = list(ports)
-        costs = np.array([[_cost(c, ports[name]) for name in names] for c in consumers])
-        for i, j in zip(*linear_sum_assignment(costs), strict=True):
-            if costs[i, j] < NEVER:
+        served = np.array([[_cost(c, ports[name]) for name in names] for c in consumers])
+        none = np.full((len(consumers), len(consumers)), NEVER)
+        np.fill_diagonal(none, [LEFT_OFF.get(c.kind, LEFT_OFF_ELSE) for c in consumers])
+        for i, j in zip(*linear_sum_assignment(np.hstack([served, none])), strict=True):
+            if j < len(names):
                 best[consumers[i].kind] = names[j]
     rows = [Hose(kind=c.kind, now=c.port, proposed=best.get(c.kind), wrong=_wrong(c, build)) for c in build.air.consumers]
     return rows, [c.kind for c in consumers if c.kind not in best]

@@ -1,15 +1,228 @@
 <script setup lang="ts">
+import { IconDownload, IconPlus } from "@tabler/icons-vue";
+import { computed, ref } from "vue";
+import { api } from "@/api/client";
+import type { Operation } from "@/api/types";
+import BenchGroup from "@/parts/BenchGroup.vue";
+import Field from "@/parts/Field.vue";
+import FigureList from "@/parts/FigureList.vue";
+import RulingFigure from "@/parts/RulingFigure.vue";
+import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
+import { escape } from "@/stores/pointer";
+import HoseMatching from "./HoseMatching.vue";
+import LinkageDrawing from "./LinkageDrawing.vue";
+import PedalFeel from "./PedalFeel.vue";
+import { CONSUMERS } from "./ports";
 
+interface Port {
+  source: string;
+  bore: string;
+  capped?: boolean;
+}
 const store = useBuild();
+const air = computed(() => store.plan!.stages.air);
+const given = computed(() => store.build!.air ?? {});
+const ports = computed(() => (given.value.ports ?? {}) as unknown as Record<string, Port>);
+const consumers = computed(() => given.value.consumers ?? []);
+const of = (code: string) => computed(() => store.findings("air").find((f) => f.code === code)?.severity);
+const [throttle, pedal, hoses] = [of("AIR-01"), of("AIR-02"), of("AIR-04")];
+const number = (text: unknown, otherwise: number) => Number.parseFloat(String(text ?? otherwise)) || otherwise;
+const THROTTLE = { name: "throttle body", bores: 1, bore: "60 mm" };
+const LINKAGE = { pedal_travel: "65 mm", pedal_ratio: "2:1", lever: "24 mm" };
+const LINKAGE_FIELDS = [
+  "pedal_travel",
+  "pedal_ratio",
+  "lever",
+  "slack",
+  "needed",
+  "clearance",
+  "springs",
+  "body_spring_shuts",
+  "moves",
+  "gearbox_cable",
+];
+const FIGURES = ["air.need", "air.throttle.loss.full", "air.throttle.area", "air.throttle.speed", "air.pedal.half"];
+const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
+
+const portName = ref("");
+const taken = computed(() => portName.value.trim() in ports.value);
+function addPort(): void {
+  void store.edit([{ op: "add", path: `/air/ports/${escape(portName.value.trim())}`, value: { source: "full_manifold", bore: "5 mm" } }]);
+  portName.value = "";
+}
+/** A port goes, and hoses on it come off. */
+function dropPort(name: string): void {
+  const off: Operation[] = consumers.value.flatMap((c, i): Operation[] =>
+    c.port === name ? [{ op: "remove", path: `/air/consumers/${i}/port` }] : [],
+  );
+  void store.edit([...off, { op: "remove", path: `/air/ports/${escape(name)}` }]);
+}
+const absent = computed(() => Object.keys(CONSUMERS).filter((k) => !consumers.value.some((c) => c.kind === k)));
+const addConsumer = (kind: string) => store.edit([{ op: "add", path: "/air/consumers/-", value: { kind } }]);
+const connect = (i: number, port: string) => store.set(`/air/consumers/${i}/port`, port || undefined);
+/** Every hose to where the matching puts it. */
+function place(): void {
+  const patch = consumers.value.flatMap((c, i): Operation[] => {
+    const goes = air.value.hoses[i]?.proposed ?? null;
+    if ((c.port ?? null) === goes) return [];
+    return [goes ? { op: "add", path: `/air/consumers/${i}/port`, value: goes } : { op: "remove", path: `/air/consumers/${i}/port` }];
+  });
+  const caps = air.value.spare_ports.map((name): Operation => ({ op: "add", path: `/air/ports/${escape(name)}/capped`, value: true }));
+  void store.edit([...patch, ...caps], "Every hose to where it belongs, the rest capped");
+}
+const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.now) || air.value.spare_ports.length > 0);
 </script>
 
 <template>
-  <section v-if="store.plan" class="mx-auto max-w-2xl px-4 py-8">
-    <h1 class="text-[1.45rem]">Throttle body, linkage, vacuum ports</h1>
-    <p class="mt-2">
-      This station is on the hill but not built in this version: nothing here is checked, and its snags are not counted. The stations around
-      it work without it.
-    </p>
-  </section>
+  <StationFrame v-if="store.plan && store.build" station="air">
+    <template #bench>
+      <BenchGroup
+        v-if="given.throttle"
+        title="Throttle body"
+        at="/air/throttle"
+        measurable
+        note="Old carburettor off: catch fuel, plug the manifold with a rag, take it out again."
+      >
+        <Field class="col-span-2" at="/air/throttle/name" />
+        <Field v-for="k in ['bores', 'bore', 'shaft', 'closed', 'flow', 'rated_drop']" :key="k" :at="`/air/throttle/${k}`" />
+      </BenchGroup>
+      <div v-else id="f/air/throttle" class="border-t border-ink py-3">
+        <button type="button" class="btn btn-small" :disabled="store.readOnly" @click="store.set('/air/throttle', THROTTLE)">
+          <IconPlus :size="15" aria-hidden="true" />Describe the throttle body
+        </button>
+      </div>
+      <BenchGroup
+        v-if="given.linkage"
+        title="Pedal and linkage"
+        at="/air/linkage"
+        measurable
+        note="Engine off, key out, while a hand is in it. Full travel by hand and by the pedal, bonnet shut."
+      >
+        <Field v-for="k in LINKAGE_FIELDS" :key="k" :at="`/air/linkage/${k}`" />
+      </BenchGroup>
+      <div v-else id="f/air/linkage" class="border-t border-ink py-3">
+        <button type="button" class="btn btn-small" :disabled="store.readOnly" @click="store.set('/air/linkage', LINKAGE)">
+          <IconPlus :size="15" aria-hidden="true" />Describe pedal and linkage
+        </button>
+      </div>
+      <BenchGroup title="Ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
+        <div id="f/air/ports" tabindex="-1" class="col-span-2">
+          <details v-for="(p, name) in ports" :id="`f/air/ports/${name}`" :key="name" class="border-t border-hair">
+            <summary class="flex min-h-11 cursor-pointer items-baseline justify-between gap-2 py-2">
+              <b>{{ name }}</b><span class="text-[0.86rem]" :class="air.open_ports.includes(String(name)) ? 'text-spark' : 'text-soft'"
+                >{{ p.source.replace(/_/g, " ") }}, {{ p.bore
+                }}{{ p.capped ? ", capped" : air.open_ports.includes(String(name)) ? ", open" : "" }}</span
+              >
+            </summary>
+            <div class="grid grid-cols-2 gap-x-3 gap-y-2 pb-3">
+              <Field v-for="k in ['source', 'bore', 'capped', 'central']" :key="k" :at="`/air/ports/${name}/${k}`" />
+              <button
+                type="button"
+                class="btn btn-small btn-plain col-span-2 justify-self-start underline"
+                :disabled="store.readOnly"
+                @click="dropPort(String(name))"
+              >
+                No such port
+              </button>
+            </div>
+          </details>
+          <form class="mt-2 flex items-end gap-2" @submit.prevent="addPort">
+            <label class="min-w-0 flex-1 text-[0.86rem] text-soft"
+              >Name of a port<input
+                v-model="portName"
+                maxlength="40"
+                class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
+                placeholder="plenum rear"
+            /></label>
+            <button
+              type="submit"
+              class="btn btn-small"
+              :disabled="store.readOnly || !/^[A-Za-z0-9][A-Za-z0-9 _-]*$/.test(portName.trim()) || taken"
+            >
+              <IconPlus :size="15" aria-hidden="true" />Add port
+            </button>
+          </form>
+          <p v-if="taken" class="text-[0.85rem] text-spark" role="alert">There is a port of that name.</p>
+        </div>
+      </BenchGroup>
+      <BenchGroup title="Hoses" at="/air/consumers" note="Label each before the carburettor comes off: where it was, what it fed.">
+        <div id="f/air/consumers" tabindex="-1" class="col-span-2">
+          <details v-for="(c, i) in consumers" :key="c.kind" class="border-t border-hair" :open="!!air.hoses[i]?.wrong">
+            <summary class="flex min-h-11 cursor-pointer items-baseline justify-between gap-2 py-2">
+              <b>{{ CONSUMERS[c.kind] }}</b><span class="text-[0.86rem]" :class="air.hoses[i]?.wrong ? 'text-spark' : 'text-soft'">{{
+                c.port ?? "left off"
+              }}</span>
+            </summary>
+            <div class="grid grid-cols-2 gap-x-3 gap-y-2 pb-3">
+              <label class="text-[0.86rem] text-soft"
+                >Goes to port
+                <select
+                  :id="`f/air/consumers/${i}/port`"
+                  class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
+                  :disabled="store.readOnly"
+                  :value="c.port ?? ''"
+                  @change="connect(i, ($event.target as HTMLSelectElement).value)"
+                >
+                  <option value="">left off</option>
+                  <option v-for="(p, name) in ports" :key="name" :value="name" :disabled="p.capped">{{ name }}</option>
+                </select></label
+              >
+              <Field v-for="k in ['bore', 'was', 'check_valve']" :key="k" :at="`/air/consumers/${i}/${k}`" />
+              <p v-if="air.hoses[i]?.wrong" class="col-span-2 text-[0.88rem] text-spark">{{ air.hoses[i]!.wrong }}</p>
+              <button
+                type="button"
+                class="btn btn-small btn-plain col-span-2 justify-self-start underline"
+                :disabled="store.readOnly"
+                @click="store.edit([{ op: 'remove', path: `/air/consumers/${i}` }])"
+              >
+                This car has none
+              </button>
+            </div>
+          </details>
+          <div class="mt-2 flex flex-wrap gap-1.5">
+            <button v-for="k in absent" :key="k" type="button" class="btn btn-small" :disabled="store.readOnly" @click="addConsumer(k)">
+              <IconPlus :size="15" aria-hidden="true" />{{ CONSUMERS[k] }}
+            </button>
+          </div>
+        </div>
+      </BenchGroup>
+    </template>
+    <template #reckoning>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="air.throttle.drop.full" label="Lost in the throttle body" :severity="throttle" />
+        <RulingFigure figure="air.pedal.full" label="Open at full pedal" :severity="pedal" />
+        <RulingFigure figure="air.ports.open" label="Ports left open" :severity="hoses" />
+      </div>
+      <PedalFeel
+        v-if="given.throttle && air.feel.length"
+        :air="air"
+        :closed-deg="number(given.throttle.closed, 6)"
+        :bore-mm="number(given.throttle.bore, 50)"
+      />
+      <LinkageDrawing
+        v-if="given.linkage"
+        :air="air"
+        :lever-mm="number(given.linkage.lever, 24)"
+        :travel-mm="number(given.linkage.pedal_travel, 60)"
+        :ratio="number(given.linkage.pedal_ratio, 2)"
+        :needed-deg="number(given.linkage.needed, 82)"
+      />
+      <template v-if="air.hoses.length">
+        <HoseMatching :air="air" :ports="ports" />
+        <p class="no-print mt-2 flex flex-wrap gap-2">
+          <button type="button" class="btn btn-small" :disabled="store.readOnly || !misplaced" @click="place">
+            Put every hose where it belongs, cap the rest
+          </button>
+          <a :href="api.paper(store.id, 'hose-tags.pdf')" class="btn btn-small"
+            ><IconDownload :size="15" aria-hidden="true" />Tags for the hoses, PDF</a
+          >
+        </p>
+      </template>
+      <p v-if="!given.throttle && !given.linkage && !air.hoses.length" class="py-4 text-soft">
+        Nothing of the air side is described yet. Start with the throttle body on the bench, then list every port and every hose.
+      </p>
+      <FigureList class="mt-3" :names="shown" />
+    </template>
+  </StationFrame>
 </template>

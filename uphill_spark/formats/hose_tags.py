@@ -1,0 +1,21 @@
+"""Tags for the hoses: one for each, to print and tie on before the carburettor comes off."""
+
+from __future__ import annotations
+
+from ..core.build import Build
+from ..core.plan import Plan
+from .start_sheet import environment, to_pdf
+
+
+def html(plan: Plan, build: Build) -> str:
+    """Two tags a hose: what it feeds, where it was, where it goes."""
+    tags = [
+        {"what": hose.kind.replace("_", " "), "was": consumer.was or "", "goes": hose.proposed or "", "bore": consumer.bore or "", "valve": consumer.check_valve}
+        for hose, consumer in zip(plan.stages.air.hoses, build.air.consumers, strict=True)
+    ]  # fmt: skip
+    return environment().get_template("hose_tags.html").render(plan=plan, tags=tags, caps=plan.stages.air.spare_ports, revision="")
+
+
+def pdf(plan: Plan, build: Build) -> bytes:
+    """The tags as PDF, A4, to cut out."""
+    return to_pdf(html(plan, build))[0]
