@@ -29,6 +29,13 @@ FLAGS = [
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
 
+def type_in(page: Page, pointer: str, text: str) -> None:
+    """Type into the field of a place in the build, and leave it."""
+    box = page.locator(f'[id="f{pointer}"]')
+    box.fill(text)
+    box.press("Enter")
+
+
 class BrowserCase(DatabaseCase):
     """Base of tests that do what a person does. Every page is checked for script errors and for requests that leave the machine."""
 
