@@ -93,7 +93,7 @@ class Sheet(unittest.TestCase):
     def test_open_stops_stand_on_top_and_a_reason_is_printed(self) -> None:
         overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test <outdoors>, pump wire pulled by hand", "by": "Ada"}
         html = start_sheet.html(plan("brindle", {"/start": {"overrules": [overrule]}}))
-        self.assertLess(html.index("Do not start: 25 open Stops"), html.index("Go or no-go"))
+        self.assertLess(html.index("Do not start: 26 open Stops"), html.index("Go or no-go"))
         self.assertIn("Bench test &lt;outdoors&gt;, pump wire pulled by hand (Ada)", html)
         self.assertNotIn("http", html)
 

@@ -63,7 +63,7 @@ class Plan(Result):
 
 #: Station, title, ruling figure, usual hours of work.
 _STATIONS: tuple[tuple[StationKey, str, str | None, float], ...] = (
-    ("engine", "Engine", "engine.compression_spread", 4),
+    ("engine", "Engine", "engine.compression.spread", 4),
     ("fuel", "Fuel", "fuel.margin.full", 14),
     ("injectors", "Injectors", "injectors.duty.full", 8),
     ("air", "Air", "air.throttle.drop.full", 6),
@@ -150,7 +150,7 @@ def _ruling(key: StationKey, figures: dict[str, Figure], here: list[Finding]) ->
         return figures[name].shown
 
     if key == "engine":
-        return "compression?" if value("engine.compression_spread") is None else f"{shown('engine.compression_spread')} spread"
+        return "compression?" if value("engine.compression.spread") is None else f"{shown('engine.compression.spread')} spread"
     if key == "fuel":
         return f"{value('fuel.margin.full') or 0:.1f}× need"
     if key == "injectors":

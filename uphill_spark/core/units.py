@@ -31,6 +31,7 @@ class Dimension:
 DIMENSIONS: dict[str, Dimension] = {
     "pressure": Dimension("Pa", "43.5 psi"),
     "length": Dimension("m", "3/8 in"),
+    "mass": Dimension("kg", "1150 kg"),
     "wire size": Dimension("m**2", "2.5 mm2"),
     "volume": Dimension("m**3", "2597 cc"),
     "mass flow": Dimension("kg/s", "150 g/min"),
@@ -136,6 +137,9 @@ def si(text: str, dimension: str) -> float:
         raise UnitError(f"too long to be a quantity; write it like {example!r}")
     stripped = text.strip()
     if dimension == "ratio":
+        share = re.fullmatch(r"(\d{1,6}(?:[.,]\d{1,9})?)\s*%", stripped)
+        if share:
+            return float(share[1].replace(",", ".")) / 100
         match = re.fullmatch(r"(?:1\s*:\s*)?(\d{1,6}(?:[.,]\d{1,9})?)(?:\s*:\s*1)?", stripped)
         if match is None:
             raise UnitError(f"not a ratio; write it like {example!r}")

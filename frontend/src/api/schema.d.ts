@@ -651,6 +651,18 @@ export interface components {
             plan: components["schemas"]["Plan"];
         };
         /**
+         * AccelerationRun
+         * @description What the car is to do, or what it did by the clock.
+         */
+        AccelerationRun: {
+            /** Car with driver */
+            mass: string;
+            /** From rest to */
+            to_speed: string;
+            /** in */
+            time: string;
+        };
+        /**
          * Air
          * @description Throttle, linkage, vacuum. Each empty until it is known.
          */
@@ -969,6 +981,10 @@ export interface components {
             dry_pa: number;
             /** Wet Pa */
             wet_pa: number | null;
+            /** Leak Down */
+            leak_down: number | null;
+            /** Escapes */
+            escapes: string;
         };
         /**
          * CompressionReading
@@ -988,6 +1004,17 @@ export interface components {
              * @default null
              */
             wet: string | null;
+            /**
+             * Leak-down
+             * @default null
+             */
+            leak_down: string | null;
+            /**
+             * Air comes out at
+             * @default none_heard
+             * @enum {string}
+             */
+            escapes: "none_heard" | "oil_filler" | "exhaust" | "throttle" | "radiator" | "neighbour";
         };
         /**
          * Consumer
@@ -1156,6 +1183,34 @@ export interface components {
              */
             bsfc: string | null;
             /**
+             * Connecting rod
+             * @description Centre to centre.
+             * @default null
+             */
+            rod: string | null;
+            /**
+             * Inlet valve closes
+             * @description After bottom dead centre, from the cam's card.
+             * @default null
+             */
+            inlet_closing: string | null;
+            /**
+             * Octane, RON
+             * @description Of the fuel that is bought.
+             * @default null
+             */
+            octane: number | null;
+            /**
+             * What the car should do
+             * @default null
+             */
+            run: components["schemas"]["AccelerationRun"] | null;
+            /**
+             * Health log
+             * @default []
+             */
+            health: components["schemas"]["HealthCheck"][];
+            /**
              * Compression log
              * @default []
              */
@@ -1196,6 +1251,16 @@ export interface components {
             compression_expected_pa: number;
             /** Compression Impossible Pa */
             compression_impossible_pa: number;
+            /** Dynamic Ratio */
+            dynamic_ratio: number | null;
+            /** Leak Down Worst */
+            leak_down_worst: number | null;
+            /** Vacuum Pa */
+            vacuum_pa: number | null;
+            /** Vacuum Expected Pa */
+            vacuum_expected_pa: number;
+            /** Power */
+            power: components["schemas"]["PowerEstimate"][];
             /** Cylinder Volume M3 */
             cylinder_volume_m3: number;
             /** Companions */
@@ -1580,6 +1645,41 @@ export interface components {
             ][];
             /** Losses */
             losses: components["schemas"]["PathLoss"][];
+        };
+        /**
+         * HealthCheck
+         * @description The whole engine on one day, warm, idling.
+         */
+        HealthCheck: {
+            /** Day */
+            when: string;
+            /**
+             * Manifold vacuum at idle
+             * @description Below ambient; a steady needle.
+             * @default null
+             */
+            vacuum: string | null;
+            /**
+             * Oil pressure, hot idle
+             * @default null
+             */
+            oil_pressure: string | null;
+            /**
+             * Smoke
+             * @default none
+             * @enum {string}
+             */
+            smoke: "none" | "blue" | "black" | "white";
+            /**
+             * Uses oil
+             * @default false
+             */
+            uses_oil: boolean;
+            /**
+             * Loses coolant
+             * @default false
+             */
+            loses_coolant: boolean;
         };
         /**
          * Hose
@@ -2218,6 +2318,20 @@ export interface components {
              * @default false
              */
             central: boolean;
+        };
+        /**
+         * PowerEstimate
+         * @description One way of telling the engine's power [W]: low, middle, high.
+         */
+        PowerEstimate: {
+            /** Key */
+            key: string;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
         };
         /**
          * Pump

@@ -26,6 +26,35 @@ class CompressionReading(Part):
     cylinder: Cylinder = Field(title="Cylinder")
     dry: Pressure = Field(title="Compression, dry", description="Warm engine, all plugs out, throttle held open.", examples=["1150 kPa"])
     wet: Pressure | None = Field(default=None, title="With a spoon of oil", description="A rise over 10 % points at the rings.")
+    leak_down: Annotated[Quantity, Of("ratio", "0 %", "100 %", "12 %")] | None = Field(default=None, title="Leak-down")
+    escapes: Literal["none_heard", "oil_filler", "exhaust", "throttle", "radiator", "neighbour"] = Field(
+        default="none_heard", title="Air comes out at"
+    )
+
+
+class HealthCheck(Part):
+    """The whole engine on one day, warm, idling."""
+
+    when: Annotated[str, Field(min_length=4, max_length=10, pattern=r"^\d{4}(-\d\d(-\d\d)?)?$")] = Field(
+        title="Day", examples=["2026-04-18"]
+    )
+    vacuum: Annotated[Quantity, Of("pressure", "0 kPa", "95 kPa", "18 inHg")] | None = Field(
+        default=None, title="Manifold vacuum at idle", description="Below ambient; a steady needle."
+    )
+    oil_pressure: Annotated[Quantity, Of("pressure", "0 kPa", "1000 kPa", "30 psi")] | None = Field(
+        default=None, title="Oil pressure, hot idle"
+    )
+    smoke: Literal["none", "blue", "black", "white"] = Field(default="none", title="Smoke")
+    uses_oil: bool = Field(default=False, title="Uses oil")
+    loses_coolant: bool = Field(default=False, title="Loses coolant")
+
+
+class AccelerationRun(Part):
+    """What the car is to do, or what it did by the clock."""
+
+    mass: Annotated[Quantity, Of("mass", "200 kg", "5000 kg", "1150 kg")] = Field(title="Car with driver")
+    to_speed: Annotated[Quantity, Of("velocity", "10 km/h", "300 km/h", "100 km/h")] = Field(title="From rest to")
+    time: Annotated[Quantity, Of("time", "1 s", "60 s", "11 s")] = Field(title="in")
 
 
 class Engine(Part):
@@ -59,6 +88,15 @@ class Engine(Part):
         title="Fuel used per unit of work",
         description="At full power (BSFC). Left empty, a usual figure for the fuel is assumed.",
     )
+    rod: Annotated[Quantity, Of("length", "50 mm", "400 mm", "135 mm")] | None = Field(
+        default=None, title="Connecting rod", description="Centre to centre."
+    )
+    inlet_closing: Annotated[Quantity, Of("angle", "0 deg", "110 deg", "54 deg")] | None = Field(
+        default=None, title="Inlet valve closes", description="After bottom dead centre, from the cam's card."
+    )
+    octane: int | None = Field(default=None, ge=60, le=130, title="Octane, RON", description="Of the fuel that is bought.")
+    run: AccelerationRun | None = Field(default=None, title="What the car should do")
+    health: list[HealthCheck] = Field(default=[], max_length=60, title="Health log")
     compression: list[CompressionReading] = Field(default=[], max_length=12, title="Compression log")
 
     @model_validator(mode="after")

@@ -13,7 +13,7 @@ from .base import Finding, Say, Severity, check, grade
     "ENG-01",
     "/engine/compression",
     "Compression",
-    figure="engine.compression_spread",
+    figure="engine.compression.spread",
     source="compression test; spread as a share of the highest",
 )
 def compression(w: Worked, say: Say) -> Iterator[Finding]:

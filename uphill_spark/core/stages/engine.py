@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from ..build import Build
 from ..build.engine import Engine
@@ -17,12 +18,33 @@ IDLE_MANIFOLD = {"standard": 35e3, "touring": 40e3, "sport": 48e3, "competition"
 #: Best filling by cylinder head, middle of the usual range (Heywood, ch. 6.2).
 PEAK_FILLING = {"two_valve_pushrod": 0.83, "two_valve_overhead_cam": 0.895, "four_valve": 0.985}
 CHARGE_TEMPERATURE = 313.15  # K, warm idle
+SEA_TEMPERATURE = 293.15  # K, at which power is stated
+
+
+#: Range of best filling by cylinder head, and what is left of it at the speed of full power (Heywood, ch. 6.2).
+FILLING_BAND = {"two_valve_pushrod": (0.78, 0.88), "two_valve_overhead_cam": (0.84, 0.95), "four_valve": (0.92, 1.05)}
+TUNED_TRACTS = 1.05  # one throttle per cylinder, over a narrow band
+#: Share of full power at the wheels on average over a run from rest, low and high: gears, slip, power not always at its peak.
+RUN_SHARE = (0.55, 0.75)
+ROTATING = 1.05  # of the car's mass, wheels and gears along with it
+ROD_OVER_STROKE = 1.65  # usual, where the rod is not known
 
 
 class CompressionBar(Result):
     cylinder: int
     dry_pa: float
     wet_pa: float | None
+    leak_down: float | None
+    escapes: str
+
+
+class PowerEstimate(Result):
+    """One way of telling the engine's power [W]: low, middle, high."""
+
+    key: str
+    low: float
+    middle: float
+    high: float
 
 
 class EngineResult(Result):
@@ -43,6 +65,11 @@ class EngineResult(Result):
     compression_lowest_pa: float | None
     compression_expected_pa: float
     compression_impossible_pa: float
+    dynamic_ratio: float | None
+    leak_down_worst: float | None
+    vacuum_pa: float | None
+    vacuum_expected_pa: float
+    power: list[PowerEstimate]
     cylinder_volume_m3: float
     companions: list[list[int]]
 
@@ -75,13 +102,24 @@ def work_out(build: Build) -> EngineResult:
         idle_filling=filling,
         idle_fuel_mass_flow_kg_s=idle_air / (fuel.stoich * build.tune.idle_lambda),
         compression=[
-            CompressionBar(cylinder=r.cylinder, dry_pa=r.dry.si, wet_pa=r.wet.si if r.wet else None)
+            CompressionBar(
+                cylinder=r.cylinder,
+                dry_pa=r.dry.si,
+                wet_pa=r.wet.si if r.wet else None,
+                leak_down=r.leak_down.si if r.leak_down else None,
+                escapes=r.escapes,
+            )
             for r in sorted(e.compression, key=lambda r: r.cylinder)
         ],
         compression_spread=(max(dry) - min(dry)) / max(dry) if len(dry) == e.cylinders and max(dry) > 0 else None,
         compression_lowest_pa=min(dry) if dry else None,
-        compression_expected_pa=0.85 * ambient * e.compression_ratio.si**1.2 - ambient,
+        compression_expected_pa=0.85 * ambient * (dynamic_ratio(e) or e.compression_ratio.si) ** 1.2 - ambient,
         compression_impossible_pa=ambient * e.compression_ratio.si**1.35 - ambient,
+        dynamic_ratio=dynamic_ratio(e),
+        leak_down_worst=max((r.leak_down.si for r in e.compression if r.leak_down), default=None),
+        vacuum_pa=next((h.vacuum.si for h in sorted(e.health, key=lambda h: h.when, reverse=True) if h.vacuum), None),
+        vacuum_expected_pa=ambient - idle_manifold,
+        power=_power(build, bsfc, fuel.stoich),
         cylinder_volume_m3=e.displacement.si / e.cylinders,
         companions=companions(e.firing_order),
     )
@@ -92,6 +130,42 @@ def _stroke(e: Engine) -> float:
     if e.stroke is not None:
         return e.stroke.si
     return e.displacement.si / e.cylinders / (math.pi * e.bore.si**2 / 4) if e.bore is not None else 0.0
+
+
+def dynamic_ratio(e: Engine) -> float | None:
+    """Compression ratio [-] from where the inlet valve closes, by slider-crank geometry; None where angle or stroke is not known."""
+    stroke = _stroke(e)
+    if e.inlet_closing is None or not stroke:
+        return None
+    rod = e.rod.si if e.rod else ROD_OVER_STROKE * stroke
+    crank = stroke / 2
+    angle = math.radians(180 + e.inlet_closing.si)
+    reach = math.sqrt(max(rod**2 - (crank * math.sin(angle)) ** 2, 0.0))
+    left = (crank * (1 - math.cos(angle)) + rod - reach) / stroke
+    return 1 + (e.compression_ratio.si - 1) * left
+
+
+def _power(build: Build, bsfc: float, stoich: float) -> list[PowerEstimate]:
+    """Power by the target, by the air that the head lets in at sea level, and by what the car should do."""
+    e = build.engine
+    found = [PowerEstimate(key="target", low=e.power.si, middle=e.power.si, high=e.power.si)]
+    boost = 1 + (e.boost.si / air.P_SEA_LEVEL if e.boost else 0.0)
+    tracts = TUNED_TRACTS if e.layout == "individual_throttles" else 1.0
+    per_filling = air.air_flow(1.0, air.density(air.P_SEA_LEVEL, SEA_TEMPERATURE), e.displacement.si, e.power_speed.si)
+    fillings = [f * tracts * boost for f in (*FILLING_BAND[e.valve_train], PEAK_FILLING[e.valve_train])]
+    low, high, middle = (per_filling * f / (stoich * build.tune.full_lambda) / bsfc for f in fillings)
+    found.append(PowerEstimate(key="air", low=low, middle=middle, high=high))
+    if e.run:
+        mean = ROTATING * e.run.mass.si * e.run.to_speed.si**2 / (2 * e.run.time.si)
+        shares = (RUN_SHARE[1], sum(RUN_SHARE) / 2, RUN_SHARE[0])
+        low, middle, high = (mean / share for share in shares)
+        found.append(PowerEstimate(key="run", low=low, middle=middle, high=high))
+    return found
+
+
+def estimate(result: EngineResult, key: str) -> PowerEstimate | None:
+    """One of the ways to tell the power, where it is known."""
+    return next((p for p in result.power if p.key == key), None)
 
 
 def companions(order: list[int]) -> list[list[int]]:
@@ -105,6 +179,35 @@ def companions(order: list[int]) -> list[list[int]]:
 
 
 _SIZE = ("/engine/displacement",)
+_GEOMETRY = (
+    "/engine/inlet_closing",
+    "/engine/rod",
+    "/engine/stroke",
+    "/engine/bore",
+    "/engine/displacement",
+    "/engine/cylinders",
+    "/engine/firing_order",
+)
+_AIR = (
+    "/engine/displacement",
+    "/engine/power_speed",
+    "/engine/valve_train",
+    "/engine/layout",
+    "/engine/boost",
+    "/engine/bsfc",
+    "/engine/fuel",
+    "/tune/full_lambda",
+)
+
+
+def _of(key: str, end: str) -> Callable[[EngineResult], float | None]:
+    def take(result: EngineResult) -> float | None:
+        found = estimate(result, key)
+        return float(getattr(found, end)) if found else None
+
+    return take
+
+
 FIGURES = (
     Spec("engine.ambient_pressure", "kPa", "Ambient pressure at home", ("/engine/altitude",), "ISO 2533", lambda r: r.ambient_pressure_pa),
     Spec("engine.bmep", "bar", "Mean effective pressure at the power target", (*_SIZE, "/engine/power", "/engine/power_speed"),
@@ -120,8 +223,14 @@ FIGURES = (
     Spec("engine.idle_fuel_mass_flow", "kg/h", "Fuel at idle",
          ("engine.idle_manifold_pressure", *_SIZE, "/engine/idle_speed", "/engine/valve_train", "/engine/compression_ratio", "/engine/fuel", "/tune/idle_lambda"),
          "filling with residual gas; Heywood, ch. 6.2", lambda r: r.idle_fuel_mass_flow_kg_s),
-    Spec("engine.compression_spread", "1", "Compression spread, (highest - lowest) / highest", ("/engine/compression", "/engine/cylinders", "/engine/firing_order"),
+    Spec("engine.compression.spread", "1", "Compression spread, (highest - lowest) / highest", ("/engine/compression", "/engine/cylinders", "/engine/firing_order"),
          "compression test", lambda r: r.compression_spread, share=True),
-    Spec("engine.compression_expected", "kPa", "Compression to expect, cranking, gauge", ("/engine/compression_ratio", "engine.ambient_pressure"),
+    Spec("engine.compression.expected", "kPa", "Compression to expect, cranking, gauge", ("/engine/compression_ratio", *_GEOMETRY, "engine.ambient_pressure"),
          "p CR^1.2 less leakage, polytropic compression", lambda r: r.compression_expected_pa),
+    *(Spec(f"engine.power.from_{key}{suffix}", "kW", f"Power {words}{more}", uses, source, _of(key, end))
+      for key, words, uses, source in (("air", "from the air it can draw", _AIR, "air over air-fuel ratio over BSFC"), ("run", "from what the car should do", ("/engine/run",), "kinetic energy over time and the share that arrives"))
+      for suffix, end, more in (("", "middle", ""), (".p05", "low", ", at least"), (".p95", "high", ", at most"))),
+    Spec("engine.leak_down", "1", "Worst leak-down", ("/engine/compression",), "leak-down test", lambda r: r.leak_down_worst, share=True),
+    Spec("engine.vacuum", "kPa", "Manifold vacuum at idle, last reading", ("/engine/health",), "gauge, warm", lambda r: r.vacuum_pa),
+    Spec("engine.vacuum.expected", "kPa", "Manifold vacuum to expect at idle", ("engine.idle_manifold_pressure", "engine.ambient_pressure"), "usual for the cam, less at altitude", lambda r: r.vacuum_expected_pa),
 )  # fmt: skip

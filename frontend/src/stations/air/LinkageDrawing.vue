@@ -35,7 +35,12 @@ const words = computed(
         <text :y="pedalLength + 24" text-anchor="middle" font-size="12" class="num">{{ travelMm }} mm</text>
         <text y="-16" text-anchor="middle" font-size="12" style="fill: var(--soft)">pedal, {{ ratio }} : 1</text>
       </g>
-      <path :d="`M${Math.max(width * 0.16, 56) + 8} 66H${width * 0.7 + tip(0).x}`" stroke="var(--ink)" stroke-width="1.6" stroke-dasharray="9 3" />
+      <path
+        :d="`M${Math.max(width * 0.16, 56) + 8} 66H${width * 0.7 + tip(0).x}`"
+        stroke="var(--ink)"
+        stroke-width="1.6"
+        stroke-dasharray="9 3"
+      />
       <text :x="width * 0.4" y="58" text-anchor="middle" font-size="12" style="fill: var(--soft)">cable</text>
       <g :transform="`translate(${width * 0.7} ${66 + leverMm * scale * 0.78})`">
         <path

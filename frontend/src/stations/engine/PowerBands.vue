@@ -1,0 +1,45 @@
+<script setup lang="ts">
+// The power as it can be told in several ways, each as a band: whether they agree is to be seen at once.
+import { scaleLinear } from "d3-scale";
+import { computed } from "vue";
+import type { Stages } from "@/api/types";
+import AxisX from "@/figures/AxisX.vue";
+import Drawing from "@/figures/Drawing.vue";
+
+const props = defineProps<{ power: Stages["engine"]["power"] }>();
+const WORDS: Record<string, string> = { target: "wanted", air: "from the air", run: "from the run" };
+const ROW = 34;
+const H = computed(() => props.power.length * ROW + 66);
+const kw = (w: number) => w / 1e3;
+const target = computed(() => kw(props.power.find((p) => p.key === "target")!.middle));
+const x = (width: number) =>
+  scaleLinear()
+    .domain([Math.min(...props.power.map((p) => kw(p.low))) * 0.8, Math.max(...props.power.map((p) => kw(p.high))) * 1.12])
+    .range([118, width - 24]);
+const words = computed(() => props.power.map((p) => `${WORDS[p.key]} ${kw(p.low).toFixed(0)} to ${kw(p.high).toFixed(0)} kW`).join("; "));
+</script>
+
+<template>
+  <Drawing title="Do the ways to tell the power agree" :height="H" :words="words">
+    <template #default="{ width }">
+      <rect
+        :x="x(width)(target * 0.9)"
+        :width="x(width)(target * 1.1) - x(width)(target * 0.9)"
+        y="14"
+        :height="H - 58"
+        fill="var(--wash)"
+      />
+      <path :d="`M${x(width)(target)} 14V${H - 44}`" stroke="var(--ink)" stroke-width="1.6" stroke-dasharray="6 4" />
+      <g v-for="(p, i) in power" :key="p.key" :transform="`translate(0 ${32 + i * ROW})`">
+        <text x="14" y="4" font-size="13">{{ WORDS[p.key] }}</text>
+        <template v-if="p.high > p.low">
+          <path :d="`M${x(width)(kw(p.low))} 0H${x(width)(kw(p.high))}`" stroke="var(--good)" stroke-width="9" stroke-opacity="0.45" />
+          <path :d="`M${x(width)(kw(p.low))} -8V8M${x(width)(kw(p.high))} -8V8`" stroke="var(--good)" stroke-width="1.6" />
+        </template>
+        <circle :cx="x(width)(kw(p.middle))" r="5.5" :fill="p.key === 'target' ? 'var(--ink)' : 'var(--good)'" />
+        <text :x="x(width)(kw(p.high)) + 12" y="4" font-size="12.5" class="num">{{ kw(p.middle).toFixed(0) }}</text>
+      </g>
+      <AxisX :scale="x(width)" :y="H - 42" label="kW" />
+    </template>
+  </Drawing>
+</template>

@@ -1,0 +1,151 @@
+"""ENG, health and belief: leak-down, neighbours, vacuum, octane, and whether ways to tell the power agree."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterator
+
+from ..stages.engine import estimate
+from ..worked import Worked
+from .base import Finding, Say, check, grade
+
+#: What the place where air escapes says.
+ESCAPES = {
+    "oil_filler": "past the rings",
+    "exhaust": "past the exhaust valve",
+    "throttle": "past the inlet valve",
+    "radiator": "through the head gasket into the water",
+    "neighbour": "through the gasket between two bores",
+}
+LOW_NEIGHBOUR = 0.80  # of the highest reading: below it a cylinder counts as low
+VACUUM_SHORT = (8e3, 15e3)  # Pa below what the cam should give
+#: Highest compression ratio [-] that pump fuel of an octane bears on a classic chamber (Heywood, ch. 9.6, two-valve open chamber, full advance).
+RATIO_FOR_OCTANE = ((87, 8.0), (91, 8.8), (95, 9.6), (98, 10.3), (102, 11.2), (110, 13.0))
+
+
+@check("ENG-02", "/engine/compression", "Leak-down", figure="engine.leak_down", source="leak-down test; 10, 20 and 30 %")
+def leak_down(w: Worked, say: Say) -> Iterator[Finding]:
+    read = [bar for bar in w.engine.compression if bar.leak_down is not None]
+    if not read:
+        yield say(
+            "note",
+            "No leak-down test is entered; it tells rings from valves from gasket.",
+            settle="a leak-down tester, engine warm, cylinder at top dead centre",
+        )
+        return
+    worst = max(read, key=lambda bar: bar.leak_down or 0.0)
+    lost = worst.leak_down or 0.0
+    severity = grade(lost, 0.10, 0.20, 0.30)
+    where = f", {ESCAPES[worst.escapes]}" if worst.escapes in ESCAPES else ""
+    do = (
+        ""
+        if severity == "sound"
+        else "Mend what leaks before injection is fitted."
+        if where
+        else "Listen at oil filler, exhaust, throttle and radiator: it names the part."
+    )
+    yield say(
+        severity,
+        f"Cylinder {worst.cylinder} loses {lost:.0%}{where}.",
+        do,
+        limit={"watch": 0.10, "sort_out": 0.20, "stop": 0.30}.get(severity, 0.10),
+    )
+
+
+@check("ENG-03", "/engine/compression", "Neighbours both low", source="two low cylinders side by side share a gasket")
+def neighbours(w: Worked, say: Say) -> Iterator[Finding]:
+    by = {bar.cylinder: bar.dry_pa for bar in w.engine.compression}
+    if len(by) < 2:
+        yield say(
+            "unknown", "Too few compression readings to compare neighbours.", "Read every cylinder.", settle="compression of every cylinder"
+        )
+        return
+    high = max(by.values())
+    banks = w.build.engine.banks or [list(range(1, w.build.engine.cylinders + 1))]
+    pairs = [
+        (a, b)
+        for bank in banks
+        for a, b in itertools.pairwise(bank)
+        if by.get(a, high) < LOW_NEIGHBOUR * high and by.get(b, high) < LOW_NEIGHBOUR * high
+    ]
+    if pairs:
+        a, b = pairs[0]
+        yield say("sort_out", f"Cylinders {a} and {b}, side by side, read {by[a] / 1e3:.0f} and {by[b] / 1e3:.0f} kPa: the head gasket between them.", "Leak-down on one while you listen at the other's plug hole.")  # fmt: skip
+    else:
+        yield say("sound", "No two neighbours are low together.")
+
+
+@check(
+    "ENG-04",
+    "/engine/health",
+    "Vacuum at idle",
+    figure="engine.vacuum",
+    source="manifold pressure usual for the cam, ISO 2533 for altitude",
+)
+def vacuum(w: Worked, say: Say) -> Iterator[Finding]:
+    read, expected = w.engine.vacuum_pa, w.engine.vacuum_expected_pa
+    if read is None:
+        yield say(
+            "note",
+            f"No vacuum reading is entered; {expected / 1e3:.0f} kPa are to be expected with this cam at this altitude.",
+            settle="a gauge on the manifold, warm idle",
+        )
+        return
+    short = expected - read
+    severity = grade(short, *VACUUM_SHORT)
+    why = f"{read / 1e3:.0f} kPa at idle, {expected / 1e3:.0f} to be expected with this cam at this altitude."
+    if severity == "sound":
+        yield say(severity, why, limit=round((expected - VACUUM_SHORT[0]) / 1e3, 3))
+    else:
+        yield say(
+            "watch",
+            why,
+            "Valve clearance, late ignition and a vacuum leak read like wear: rule those out first.",
+            limit=round((expected - VACUUM_SHORT[0]) / 1e3, 3),
+        )
+
+
+@check("ENG-08", "/engine/octane", "Compression ratio and octane", source="knock limit of open two-valve chambers; Heywood, ch. 9.6")
+def octane(w: Worked, say: Say) -> Iterator[Finding]:
+    e = w.build.engine
+    if e.octane is None:
+        yield say("note", "The octane of the fuel is not entered.", settle="the pump's label")
+        return
+    bears = next((ratio for ron, ratio in reversed(RATIO_FOR_OCTANE) if e.octane >= ron), RATIO_FOR_OCTANE[0][1] - 0.8)
+    bears += 0.8 if e.valve_train == "four_valve" else 0.0
+    bears += 1.0 if e.fuel == "E85" else 0.0
+    over = e.compression_ratio.si - bears - (0.0 if not e.boost else -e.boost.si / 50e3)
+    why = f"{e.compression_ratio} on {e.octane} RON, which bears about {bears:.1f}:1 here" + (
+        f", less with {e.boost} of boost." if e.boost else "."
+    )
+    severity = grade(over, 0.3, 1.0)
+    yield say(
+        severity, why, "" if severity == "sound" else "Fuel of more octane, a thicker gasket, or less advance at full load: it knocks."
+    )
+
+
+@check(
+    "ENG-10",
+    "/engine/power",
+    "Do the ways to tell the power agree",
+    figure="engine.power.from_air",
+    source="air over air-fuel ratio over BSFC; energy over time",
+)
+def agree(w: Worked, say: Say) -> Iterator[Finding]:
+    target = w.build.engine.power.si
+    told = []
+    for key, words in (("air", "the air that this head can draw gives"), ("run", "what the car should do takes")):
+        one = estimate(w.engine, key)
+        if one and not one.low / 1.1 <= target <= one.high * 1.1:
+            told.append(f"{words} {one.low / 1e3:.0f} to {one.high / 1e3:.0f} kW")
+    if told:
+        yield say(
+            "watch",
+            f"The target is {target / 1e3:.0f} kW, {' and '.join(told)}.",
+            "Parts sized for the target will hold; tables and hopes should follow the air.",
+            limit=round(target / 1e3, 3),
+        )
+    else:
+        air = estimate(w.engine, "air")
+        low, high = (air.low / 1e3, air.high / 1e3) if air else (0.0, 0.0)
+        yield say("sound", f"The target lies where the air says: {low:.0f} to {high:.0f} kW.")
