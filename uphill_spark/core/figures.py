@@ -11,7 +11,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, SkipValidation
 
 from .units import from_si
 
@@ -46,8 +46,8 @@ class Figure(Result):
     unit: str
     shown: str
     label: str
-    assumed: list[str]
-    uses: list[str]
+    assumed: SkipValidation[list[str]]
+    uses: SkipValidation[list[str]]
     source: str
 
 

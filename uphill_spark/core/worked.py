@@ -68,6 +68,9 @@ for _stage, _module in (
 DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
 
 
+USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.items()}
+
+
 @lru_cache(maxsize=256)
 def _resting(assumed: tuple[str, ...]) -> dict[str, list[str]]:
     """For every figure the assumed places that it rests on. Depends on the marks alone, which seldom change."""
@@ -102,6 +105,6 @@ def _figure(worked: Worked, name: str, resting: list[str]) -> Figure:
         shown=show(value, spec.unit, spec.share),
         label=spec.label,
         assumed=resting,
-        uses=list(spec.uses),
+        uses=USES[name],
         source=spec.source,
     )

@@ -112,21 +112,21 @@ def work_out(build: Build, engine: EngineResult, *, drawn: bool = True, band: bo
     fit, ohms = fitted(build), circuit_ohms(build)
     suction, network = Suction(build, engine.ambient_pressure_pa), Network(build)
     points: dict[StateName, Point] = {}
-    curves: dict[StateName, list[CurvePoint]] = {}
     grades: dict[StateName, Grade] = {}
-    for name, (demand, manifold) in demands(build, engine, need).items():
+    states = demands(build, engine, need)
+    for name, (demand, manifold) in states.items():
         system = Plumbing(network, demand, need, manifold)
         solved = system.solve(fit, SUPPLY_VOLTS[name], ohms)
         points[name] = _point(name, system, solved, suction)
         if name == "full":
             steepest = system.steepest(solved.point.flow)
         if drawn:
-            curves[name] = _curves(Plumbing(network, demand, need, manifold, MANY), Wired(fit, SUPPLY_VOLTS[name], ohms))
             grades[name] = grade(f, system, solved, suction, engine.ambient_pressure_pa)
         if name == "idle":
             creep = max(float(system.regulated(solved.point.flow) - system.set_pa), 0.0)
     full, idle = points["full"], points["idle"]
-    boost = demands(build, engine, need)["full"][1]
+    boost = states["full"][1]
+    pumps = {name: Wired(fit, SUPPLY_VOLTS[name], ohms) for name in STATES}
     whole = Plumbing(network, need, need, boost)
     straight = operating_point(fit, SUPPLY_VOLTS["full"], 0.0, whole.pump_outlet)
     tired = operating_point(fit, TIRED_VOLTS, ohms, Plumbing(Network(build, due=True), need, need, boost).pump_outlet)
@@ -151,7 +151,7 @@ def work_out(build: Build, engine: EngineResult, *, drawn: bool = True, band: bo
         highest_pressure_pa=max(p.pump_pressure_pa for p in points.values()),
         supply_limit_pa=_weakest(build),
         steepest_part=steepest,
-        curves=curves,
+        curves=_curves(network, states, need, pumps) if drawn else {},
         grades=grades,
         tired_margin=tired.flow / need,
         inlet=suction.at_inlet(max(p.flow_m3_s for p in points.values())),
@@ -205,10 +205,15 @@ def _warming(build: Build, idle: Point, density: float) -> float:
     return idle.volts * idle.current_a / (density * build.fuel.tank.volume.si * QUARTER * SPECIFIC_HEAT)
 
 
-def _curves(system: Plumbing, pump: Wired, n: int = 7) -> list[CurvePoint]:
-    """Pump and system pressure over flow."""
-    flows = np.linspace(0.0, max(pump.free, 1e-9), n)
-    return [(q, pump.pressure(q), p) for q, p in zip(flows.tolist(), system.pump_outlet(flows).tolist(), strict=True)]
+def _curves(
+    network: Network, states: dict[StateName, tuple[float, float]], need: float, pumps: dict[StateName, Wired], n: int = 7
+) -> dict[StateName, list[CurvePoint]]:
+    """Pump and system pressure over flow, of every state in one go."""
+    flows = np.concatenate([np.linspace(0.0, max(pumps[s].free, 1e-9), n) for s in states])
+    demand, manifold = (np.repeat([pair[k] for pair in states.values()], n) for k in (0, 1))
+    outlets = Plumbing(network, demand, need, manifold, MANY).pump_outlet(flows).tolist()
+    rows = list(zip(flows.tolist(), outlets, strict=True))
+    return {s: [(q, pumps[s].pressure(q), p) for q, p in rows[i * n : (i + 1) * n]] for i, s in enumerate(states)}
 
 
 _SYSTEM = (

@@ -172,7 +172,7 @@ class Plumbing:
     """
 
     def __init__(
-        self, network: Network, demand: Any, full_demand: float, manifold_pa: float, how: Arithmetic = ONE, factors: Factors = EXACT
+        self, network: Network, demand: Any, full_demand: float, manifold_pa: Any, how: Arithmetic = ONE, factors: Factors = EXACT
     ) -> None:
         self.net, self.how, self.factors, self.demand, self.manifold_pa = network, how, factors, demand, manifold_pa
         share = demand / full_demand if full_demand > 0 else 0.0
