@@ -870,6 +870,7 @@ export interface components {
              *       "idle_lambda": 0.97,
              *       "cruise_lambda": 1,
              *       "full_lambda": 0.88,
+             *       "load": "by_layout",
              *       "typed": {
              *         "base_pressure": null,
              *         "cylinders": null,
@@ -2910,6 +2911,13 @@ export interface components {
              * @default 0.88
              */
             full_lambda: number;
+            /**
+             * Load is told by
+             * @description Manifold pressure; throttle angle with one throttle per cylinder.
+             * @default by_layout
+             * @enum {string}
+             */
+            load: "by_layout" | "manifold_pressure" | "throttle";
             /**
              * @default {
              *       "displacement": null,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -29,4 +29,7 @@ class Tune(Part):
     idle_lambda: Lambda = Field(default=0.97, title="Lambda at idle")
     cruise_lambda: Lambda = Field(default=1.0, title="Lambda at cruise")
     full_lambda: Lambda = Field(default=0.88, title="Lambda at full load")
+    load: Literal["by_layout", "manifold_pressure", "throttle"] = Field(
+        default="by_layout", title="Load is told by", description="Manifold pressure; throttle angle with one throttle per cylinder."
+    )
     typed: Typed = Typed()

@@ -124,6 +124,20 @@ def octane(w: Worked, say: Say) -> Iterator[Finding]:
     )
 
 
+@check("ENG-09", "/engine/layout", "Layout and load signal", source="pulses of single intake runners; density behind one plate")
+def load(w: Worked, say: Say) -> Iterator[Finding]:
+    layout, signal = w.build.engine.layout, w.tune.load_signal
+    if layout == "individual_throttles" and signal == "manifold_pressure":
+        yield say("sort_out", "One throttle per cylinder gives no steady vacuum, so manifold pressure says little about load.",
+                  "Let the throttle's angle tell the load, with a balance manifold for the pressure sensor.", at="/tune/load")  # fmt: skip
+    elif layout != "individual_throttles" and signal == "throttle":
+        boosted = " Under boost it knows nothing." if w.build.engine.boost and w.build.engine.boost.si else ""
+        told = f"Behind one plate its angle tells neither altitude nor how well the engine fills.{boosted}"
+        yield say("sort_out", told, "Let manifold pressure tell the load.", at="/tune/load")
+    else:
+        yield say("sound", f"{'Throttle angle' if signal == 'throttle' else 'Manifold pressure'} suits the layout.")
+
+
 @check(
     "ENG-10",
     "/engine/power",

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 import numpy as np
 
 from ..build import Build
@@ -93,13 +95,20 @@ def manifold_by_throttle(build: Build, rev_s: Array, opening: Array, ambient_pa:
     return np.asarray(np.maximum((low + high) / 2, 0.15) * ambient_pa, dtype=np.float64)
 
 
+def load_signal(build: Build) -> Literal["throttle", "manifold_pressure"]:
+    """What tells the load: as it was chosen, else by the layout."""
+    if build.tune.load != "by_layout":
+        return build.tune.load
+    return "throttle" if build.engine.layout == "individual_throttles" else "manifold_pressure"
+
+
 def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: InjectorsResult, ignition: IgnitionResult) -> TuneResult:
     """The quick tables and the numbers at their top."""
     e, data = build.engine, fuel_data(build.engine)
     ambient = engine.ambient_pressure_pa
     rpm = np.array(axis_speed(build))
     rev_s = (rpm / 60)[None, :]
-    by_throttle = e.layout == "individual_throttles"
+    by_throttle = load_signal(build) == "throttle"
     if by_throttle:
         load = [0.0, 2.0, 4.0, 7.0, 11.0, 16.0, 23.0, 32.0, 45.0, 60.0, 80.0, 100.0]
         manifold = manifold_by_throttle(build, rev_s, np.array(load)[:, None] / 100, ambient)
@@ -129,7 +138,7 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: In
     return TuneResult(
         required_pulse_s=required,
         fuel_per_cycle_kg=per_cycle,
-        load_signal="throttle" if by_throttle else "manifold_pressure",
+        load_signal=load_signal(build),
         tables=[
             grid("ve", first, "%", fuel_values, 1, "± 10 %, ± 15 % below 1,500 rpm; the log on the road finishes it"),
             grid("lambda", "Lambda target", "lambda", mixture, 3, "a choice, not a measurement"),
@@ -200,6 +209,7 @@ _TABLE = (
     "/engine/valve_train",
     "/engine/cam",
     "/engine/layout",
+    "/tune/load",
     "/engine/power_speed",
     "/engine/idle_speed",
     "/engine/rev_limit",

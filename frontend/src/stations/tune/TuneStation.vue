@@ -25,7 +25,7 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
   <StationFrame v-if="store.plan && store.build" station="tune">
     <template #bench>
       <BenchGroup title="Targets" at="/tune"
-        ><Field at="/tune/idle_lambda" /><Field at="/tune/cruise_lambda" /><Field at="/tune/full_lambda"
+        ><Field at="/tune/load" /><Field at="/tune/idle_lambda" /><Field at="/tune/cruise_lambda" /><Field at="/tune/full_lambda"
       /></BenchGroup>
       <BenchGroup
         title="Typed into the control unit"
