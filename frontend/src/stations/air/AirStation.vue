@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import { api } from "@/api/client";
 import type { Operation } from "@/api/types";
 import BenchGroup from "@/parts/BenchGroup.vue";
+import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
@@ -45,6 +46,24 @@ const LINKAGE_FIELDS = [
 const FIGURES = ["air.need", "air.throttle.loss.full", "air.throttle.area", "air.throttle.speed", "air.pedal.half"];
 const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
 
+const portEntries = computed<Entry[]>(() =>
+  Object.entries(ports.value).map(([name, p]) => {
+    const open = air.value.open_ports.includes(name);
+    return {
+      token: name,
+      title: name,
+      note: `${p.source.replace(/_/g, " ")}, ${p.bore}${p.capped ? ", capped" : open ? ", open" : ""}`,
+      bad: open,
+      out: "No such port",
+    };
+  }),
+);
+const hoseEntries = computed<Entry[]>(() =>
+  consumers.value.map((c, i) => {
+    const wrong = !!air.value.hoses[i]?.wrong;
+    return { token: i, title: CONSUMERS[c.kind]!, note: c.port ?? "left off", bad: wrong, open: wrong, out: "This car has none" };
+  }),
+);
 const portName = ref("");
 const taken = computed(() => portName.value.trim() in ports.value);
 function addPort(): void {
@@ -107,85 +126,66 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         </button>
       </div>
       <BenchGroup title="Ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
-        <div id="f/air/ports" tabindex="-1" class="col-span-2">
-          <details v-for="(p, name) in ports" :id="`f/air/ports/${name}`" :key="name" class="border-t border-hair">
-            <summary class="flex min-h-11 cursor-pointer items-baseline justify-between gap-2 py-2">
-              <b>{{ name }}</b><span class="text-[0.86rem]" :class="air.open_ports.includes(String(name)) ? 'text-spark' : 'text-soft'"
-                >{{ p.source.replace(/_/g, " ") }}, {{ p.bore
-                }}{{ p.capped ? ", capped" : air.open_ports.includes(String(name)) ? ", open" : "" }}</span
-              >
-            </summary>
-            <div class="grid grid-cols-2 gap-x-3 gap-y-2 pb-3">
-              <Field v-for="k in ['source', 'bore', 'capped', 'central']" :key="k" :at="`/air/ports/${name}/${k}`" />
+        <EntryList
+          at="/air/ports"
+          :entries="portEntries"
+          :fields="['source', 'bore', 'capped', 'central']"
+          @out="(name) => dropPort(String(name))"
+        >
+          <template #under>
+            <form class="mt-2 flex items-end gap-2" @submit.prevent="addPort">
+              <label class="min-w-0 flex-1 text-[0.86rem] text-soft"
+                >Name of a port<input
+                  v-model="portName"
+                  maxlength="40"
+                  class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
+                  placeholder="plenum rear"
+              /></label>
               <button
-                type="button"
-                class="btn btn-small btn-plain col-span-2 justify-self-start underline"
-                :disabled="store.readOnly"
-                @click="dropPort(String(name))"
+                type="submit"
+                class="btn btn-small"
+                :disabled="store.readOnly || !/^[A-Za-z0-9][A-Za-z0-9 _-]*$/.test(portName.trim()) || taken"
               >
-                No such port
+                <IconPlus :size="15" aria-hidden="true" />Add port
               </button>
-            </div>
-          </details>
-          <form class="mt-2 flex items-end gap-2" @submit.prevent="addPort">
-            <label class="min-w-0 flex-1 text-[0.86rem] text-soft"
-              >Name of a port<input
-                v-model="portName"
-                maxlength="40"
-                class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
-                placeholder="plenum rear"
-            /></label>
-            <button
-              type="submit"
-              class="btn btn-small"
-              :disabled="store.readOnly || !/^[A-Za-z0-9][A-Za-z0-9 _-]*$/.test(portName.trim()) || taken"
-            >
-              <IconPlus :size="15" aria-hidden="true" />Add port
-            </button>
-          </form>
-          <p v-if="taken" class="text-[0.85rem] text-spark" role="alert">There is a port of that name.</p>
-        </div>
+            </form>
+            <p v-if="taken" class="text-[0.85rem] text-spark" role="alert">There is a port of that name.</p>
+          </template>
+        </EntryList>
       </BenchGroup>
       <BenchGroup title="Hoses" at="/air/consumers" note="Label each before the carburettor comes off: where it was, what it fed.">
-        <div id="f/air/consumers" tabindex="-1" class="col-span-2">
-          <details v-for="(c, i) in consumers" :key="c.kind" class="border-t border-hair" :open="!!air.hoses[i]?.wrong">
-            <summary class="flex min-h-11 cursor-pointer items-baseline justify-between gap-2 py-2">
-              <b>{{ CONSUMERS[c.kind] }}</b><span class="text-[0.86rem]" :class="air.hoses[i]?.wrong ? 'text-spark' : 'text-soft'">{{
-                c.port ?? "left off"
-              }}</span>
-            </summary>
-            <div class="grid grid-cols-2 gap-x-3 gap-y-2 pb-3">
-              <label class="text-[0.86rem] text-soft"
-                >Goes to port
-                <select
-                  :id="`f/air/consumers/${i}/port`"
-                  class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
-                  :disabled="store.readOnly"
-                  :value="c.port ?? ''"
-                  @change="connect(i, ($event.target as HTMLSelectElement).value)"
-                >
-                  <option value="">left off</option>
-                  <option v-for="(p, name) in ports" :key="name" :value="name" :disabled="p.capped">{{ name }}</option>
-                </select></label
-              >
-              <Field v-for="k in ['bore', 'was', 'check_valve']" :key="k" :at="`/air/consumers/${i}/${k}`" />
-              <p v-if="air.hoses[i]?.wrong" class="col-span-2 text-[0.88rem] text-spark">{{ air.hoses[i]!.wrong }}</p>
-              <button
-                type="button"
-                class="btn btn-small btn-plain col-span-2 justify-self-start underline"
+        <EntryList
+          at="/air/consumers"
+          :entries="hoseEntries"
+          :fields="['bore', 'was', 'check_valve']"
+          @out="(i) => store.edit([{ op: 'remove', path: `/air/consumers/${i}` }])"
+        >
+          <template #before="{ i }">
+            <label class="text-[0.86rem] text-soft"
+              >Goes to port
+              <select
+                :id="`f/air/consumers/${i}/port`"
+                class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
                 :disabled="store.readOnly"
-                @click="store.edit([{ op: 'remove', path: `/air/consumers/${i}` }])"
+                :value="consumers[i]?.port ?? ''"
+                @change="connect(i, ($event.target as HTMLSelectElement).value)"
               >
-                This car has none
+                <option value="">left off</option>
+                <option v-for="(p, name) in ports" :key="name" :value="name" :disabled="p.capped">{{ name }}</option>
+              </select></label
+            >
+          </template>
+          <template #after="{ i }"
+            ><p v-if="air.hoses[i]?.wrong" class="col-span-2 text-[0.88rem] text-spark">{{ air.hoses[i]!.wrong }}</p></template
+          >
+          <template #under>
+            <div class="mt-2 flex flex-wrap gap-1.5">
+              <button v-for="k in absent" :key="k" type="button" class="btn btn-small" :disabled="store.readOnly" @click="addConsumer(k)">
+                <IconPlus :size="15" aria-hidden="true" />{{ CONSUMERS[k] }}
               </button>
             </div>
-          </details>
-          <div class="mt-2 flex flex-wrap gap-1.5">
-            <button v-for="k in absent" :key="k" type="button" class="btn btn-small" :disabled="store.readOnly" @click="addConsumer(k)">
-              <IconPlus :size="15" aria-hidden="true" />{{ CONSUMERS[k] }}
-            </button>
-          </div>
-        </div>
+          </template>
+        </EntryList>
       </BenchGroup>
     </template>
     <template #reckoning>
