@@ -3,7 +3,8 @@
 SparkError
 ├── BuildError          the build document, or an edit of it, cannot be taken; carries Problems
 │   ├── FormatError     not a build file at all: not JSON, another format, a version we cannot read
-│   └── PatchError      an edit that does not fit the document it is meant for
+│   ├── PatchError      an edit that does not fit the document it is meant for
+│   └── PhotoError      a file that is no photograph we keep
 ├── UnitError           a quantity that cannot be read, or is of the wrong dimension
 └── NotConverged        a solver that did not meet its tolerance; no figure is given
 """
@@ -48,6 +49,10 @@ class FormatError(BuildError):
 
 class PatchError(BuildError):
     """The edit does not fit: a path that is not there, an operation that is not one."""
+
+
+class PhotoError(BuildError):
+    """The bytes are not a photograph of a kind and size that we keep."""
 
 
 class UnitError(SparkError):

@@ -10,6 +10,7 @@ from .findings import SEVERITIES, Finding, Severity, judge
 from .stages import start as start_stage
 from .stages.air import AirResult
 from .stages.engine import EngineResult
+from .stages.engine.fitness import Fitness, fitness
 from .stages.fuel import FuelResult
 from .stages.ignition import IgnitionResult
 from .stages.injectors import InjectorsResult
@@ -55,6 +56,7 @@ class Plan(Result):
 
     name: str
     verdict: str
+    fitness: Fitness
     figures: dict[str, Figure]
     findings: list[Finding]
     stations: list[Station]
@@ -86,6 +88,7 @@ def evaluate(build: Build) -> Plan:
     return Plan(
         name=build.name,
         verdict=_verdict(findings),
+        fitness=fitness(build, worked.engine, findings),
         figures=figures,
         findings=findings,
         stations=stations,

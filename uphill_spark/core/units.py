@@ -33,6 +33,7 @@ DIMENSIONS: dict[str, Dimension] = {
     "length": Dimension("m", "3/8 in"),
     "mass": Dimension("kg", "1150 kg"),
     "wire size": Dimension("m**2", "2.5 mm2"),
+    "area": Dimension("m**2", "0.7 m2"),
     "volume": Dimension("m**3", "2597 cc"),
     "mass flow": Dimension("kg/s", "150 g/min"),
     "volume flow": Dimension("m**3/s", "120 L/h"),
@@ -59,7 +60,7 @@ _NUMBER = re.compile(
 _UNIT_TEXT = re.compile(r"^[A-Za-z_µμΩ°%/*^²³·. ()0-9-]{1,24}$")
 _SPELLINGS = {
     '"': "inch", "''": "inch", "”": "inch", "ohms": "ohm", "Ω": "ohm", "kΩ": "kohm", "mΩ": "mohm",
-    "sqmm": "mm**2", "mm2": "mm**2", "mm²": "mm**2", "kg/m3": "kg/m**3", "°": "degree", "bhp": "hp", "PS": "metric_horsepower",
+    "sqmm": "mm**2", "mm2": "mm**2", "mm²": "mm**2", "m2": "m**2", "m²": "m**2", "kg/m3": "kg/m**3", "°": "degree", "bhp": "hp", "PS": "metric_horsepower",
     "rev/min": "rpm", "r/min": "rpm", "1/min": "rpm", "lbs/h": "lb/h", "lb/hr": "lb/h", "cc/m": "cc/min", "L/hr": "L/h",
     "l/h": "L/h", "lph": "L/h", "gph": "gal/h", "g/kWh": "g/(kW*h)", "kg/kWh": "kg/(kW*h)", "lb/hp/h": "lb/(hp*h)",
     "amps": "A", "cfm": "ft**3/min", "CFM": "ft**3/min", "m3/min": "m**3/min", "m3/h": "m**3/h", "m3/s": "m**3/s", "l/s": "L/s", "cid": "inch**3", "cu in": "inch**3", "in3": "inch**3", "thou": "mil",

@@ -19,8 +19,9 @@ from .builds import (
     undo,
 )
 from .database import Database, StoreDown
+from .photos import keep_photo, photo, small_photos
 
 __all__ = [
     "Change", "Database", "Head", "NotFound", "NothingToDo", "Stale", "StoreDown",
-    "create", "edit", "ever_used", "get", "head", "listing", "put_away", "redo", "revision", "revisions", "undo",
+    "create", "edit", "ever_used", "get", "head", "keep_photo", "listing", "photo", "put_away", "redo", "revision", "revisions", "small_photos", "undo",
 ]  # fmt: skip

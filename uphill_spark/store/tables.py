@@ -6,7 +6,7 @@ import datetime as dt
 import uuid
 from typing import Any
 
-from sqlalchemy import JSON, BigInteger, DateTime, Dialect, ForeignKey, Identity, String, TypeDecorator, UniqueConstraint, func
+from sqlalchemy import JSON, BigInteger, DateTime, Dialect, ForeignKey, Identity, LargeBinary, String, TypeDecorator, UniqueConstraint, func
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 from ..core.build import upgraded
@@ -64,3 +64,17 @@ class RevisionRow(Base):
     undo_to: Mapped[int | None]
     redo_to: Mapped[int | None]
     written: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class PhotoRow(Base):
+    """A photograph, kept once however many builds show it. `key` is the SHA-256 of `data`. Never changed, never taken away: an undo may want it back."""
+
+    __tablename__ = "photo"
+
+    key: Mapped[str] = mapped_column(String(64), primary_key=True)
+    media_type: Mapped[str] = mapped_column(String(20))
+    width: Mapped[int]
+    height: Mapped[int]
+    data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    small: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    came: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -12,11 +12,13 @@ from sqlalchemy import text
 from .. import __version__
 from ..core.build.document import json_schema
 from ..core.build.fields import fields
+from ..formats import photo
 from ..store import Database
-from . import builds, errors, fuel, papers, tables
+from . import builds, errors, fuel, papers, photos, tables
 from .models import Fields, Health
 from .plans import Plans
 
+_PHOTOS = "/api/photos"
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
 _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 
@@ -43,6 +45,7 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     app.register_api(papers.api)
     app.register_api(fuel.api)
     app.register_api(tables.api)
+    app.register_api(photos.api)
     if page is not None:
         _serve_page(app, page)
     return app
@@ -71,6 +74,11 @@ def _about(app: OpenAPI) -> APIBlueprint:
     return api
 
 
+def _takes(path: str, mimetype: str) -> bool:
+    """JSON, and photographs as the file itself: neither can be sent by a form on another page."""
+    return mimetype == "application/json" or (path == _PHOTOS and (mimetype.startswith("image/") or mimetype == "application/octet-stream"))
+
+
 def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
     @app.before_request
     def known_host() -> Response | None:
@@ -78,8 +86,10 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
         name = request.host.rsplit(":", 1)[0].strip("[]")
         if name not in hosts:
             return errors.answer(421, errors.ErrorBody(code="other_host", message="This server answers to its own address only."))
-        if request.method in ("POST", "PATCH", "PUT") and request.mimetype != "application/json":
+        if request.method in ("POST", "PATCH", "PUT") and not _takes(request.path, request.mimetype):
             return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON."))
+        if request.path == _PHOTOS:
+            request.max_content_length = photo.LARGEST
         return None
 
     @app.after_request

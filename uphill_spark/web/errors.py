@@ -10,7 +10,7 @@ from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
 from ..core.build.document import problem_of
-from ..core.errors import BuildError, FormatError, NotConverged, PatchError
+from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError
 from ..store import NotFound, NothingToDo, Stale, StoreDown
 
 log = logging.getLogger("uphill_spark")
@@ -44,6 +44,7 @@ class ErrorBody(BaseModel):
 #: Status and code by the kind of error. The first kind that fits is taken.
 _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (FormatError, 422, "not_a_build_file"),
+    (PhotoError, 422, "photo_not_acceptable"),
     (PatchError, 422, "edit_does_not_fit"),
     (BuildError, 422, "build_not_acceptable"),
     (NotFound, 404, "not_found"),
@@ -52,6 +53,10 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (StoreDown, 503, "store_down"),
     (NotConverged, 422, "not_converged"),
 )
+
+
+def _most() -> str:
+    return "a photograph has at most 24 MB" if request.path.startswith("/api/photos") else "a build file has at most 2 MB"
 
 
 def answer(status: int, body: ErrorBody) -> Response:
@@ -96,7 +101,7 @@ def register(app: OpenAPI) -> None:
 
     def http(error: HTTPException) -> Response:
         status = error.code or 500
-        words = {404: "There is nothing at this address.", 405: "This address does not take that method.", 413: "That is too large; a build file has at most 2 MB.",
+        words = {404: "There is nothing at this address.", 405: "This address does not take that method.", 413: f"That is too large: {_most()}.",
                  415: "Send JSON.", 400: "The request cannot be read as JSON."}  # fmt: skip
         return answer(status, ErrorBody(code=f"http_{status}", message=words.get(status, error.description or error.name)))
 

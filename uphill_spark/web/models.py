@@ -92,6 +92,18 @@ class TableRows(BaseModel):
     rows: list[dict[str, Any]]
 
 
+class PhotoPath(BaseModel):
+    key: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
+
+
+class PhotoKept(BaseModel):
+    """A photograph that is kept: its key, by which a build shows it, and its size in pixels."""
+
+    key: str
+    width: int
+    height: int
+
+
 class StepRequest(Strict):
     """Undo or redo from revision `base`."""
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
-from .base import Name, Part
+from .base import Name, Part, Photos
 
 Travel = Annotated[Quantity, Of("length", "0 mm", "300 mm", "60 mm")]
 Small = Annotated[Quantity, Of("length", "0 mm", "60 mm", "3 mm")]
@@ -80,6 +80,7 @@ class Consumer(Part):
     port: Name | None = Field(default=None, title="Goes to port", description="The port's name; empty: left off.")
     check_valve: bool = Field(default=False, title="Own check valve")
     was: Name | None = Field(default=None, title="Was on", description="On the carburettor, before it came off.")
+    photos: Photos = []
 
 
 PortName = Annotated[str, Field(pattern=r"^[A-Za-z0-9][A-Za-z0-9 _-]{0,39}$")]
@@ -92,6 +93,18 @@ class Air(Part):
     linkage: Linkage | None = Field(default=None, title="Linkage")
     ports: dict[PortName, Port] = Field(default={}, max_length=30, title="Ports")
     consumers: list[Consumer] = Field(default=[], max_length=30, title="Consumers")
+    balance: Literal["none", "joined"] = Field(
+        default="none", title="Balance manifold", description="One throttle per cylinder: small hoses from every runner, joined."
+    )
+    reservoir: Annotated[Quantity, Of("volume", "0 L", "20 L", "1.5 L")] | None = Field(
+        default=None, title="Vacuum reservoir", description="With its check valve, before brakes and heater."
+    )
+    booster: Annotated[Quantity, Of("volume", "0.2 L", "10 L", "2.5 L")] = Field(
+        default=Quantity("2.5 L", 2.5e-3),
+        title="Air that the booster takes",
+        description="Each time the brake is put on and let go.",
+        validate_default=True,
+    )
 
     @model_validator(mode="after")
     def _joined(self) -> Air:

@@ -31,3 +31,8 @@ Amps = Annotated[Quantity, Of("current", "0 A", "200 A", "7.5 A")]
 Temperature = Annotated[Quantity, Of("temperature", "-60 degC", "200 degC", "20 degC")]
 Speed = Annotated[Quantity, Of("speed", "100 rpm", "20000 rpm", "5200 rpm")]
 CrankAngle = Annotated[Quantity, Of("angle", "-360 deg", "360 deg", "60 deg")]
+
+#: A day, or the month or year where no more is known.
+Day = Annotated[str, Field(min_length=4, max_length=10, pattern=r"^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$")]
+#: Photographs by their key, which is the SHA-256 of what they hold.
+Photos = Annotated[list[Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]], Field(max_length=12, title="Photographs")]

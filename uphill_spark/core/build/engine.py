@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+import itertools
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
-from .base import Cylinder, Part, Pressure, Speed
+from .base import Cylinder, Day, Part, Photos, Pressure, Speed
 
 Layout = Literal["throttle_body", "port_plenum", "individual_throttles"]
 Fuel = Literal["E0", "E10", "E85"]
@@ -15,6 +16,7 @@ Cam = Literal["standard", "touring", "sport", "competition"]
 ValveTrain = Literal["two_valve_pushrod", "two_valve_overhead_cam", "four_valve"]
 Chamber = Literal["wedge", "hemispherical", "pent_roof", "flat_head"]
 Arrangement = Literal["inline", "vee", "flat"]
+CarriedOver = Literal["fuel_tank", "fuel_lines", "fuel_pump", "injectors", "intake_manifold", "throttle", "distributor", "alternator"]
 
 Displacement = Annotated[Quantity, Of("volume", "100 cc", "12 L", "2597 cc")]
 Power = Annotated[Quantity, Of("power", "3 kW", "1000 kW", "118 kW")]
@@ -24,6 +26,7 @@ class CompressionReading(Part):
     """One cylinder's compression, cranking, throttle open, gauge pressure."""
 
     cylinder: Cylinder = Field(title="Cylinder")
+    when: Day | None = Field(default=None, title="Day", examples=["2026-04-18"])
     dry: Pressure = Field(title="Compression, dry", description="Warm engine, all plugs out, throttle held open.", examples=["1150 kPa"])
     wet: Pressure | None = Field(default=None, title="With a spoon of oil", description="A rise over 10 % points at the rings.")
     leak_down: Annotated[Quantity, Of("ratio", "0 %", "100 %", "12 %")] | None = Field(default=None, title="Leak-down")
@@ -35,9 +38,7 @@ class CompressionReading(Part):
 class HealthCheck(Part):
     """The whole engine on one day, warm, idling."""
 
-    when: Annotated[str, Field(min_length=4, max_length=10, pattern=r"^\d{4}(-\d\d(-\d\d)?)?$")] = Field(
-        title="Day", examples=["2026-04-18"]
-    )
+    when: Day = Field(title="Day", examples=["2026-04-18"])
     vacuum: Annotated[Quantity, Of("pressure", "0 kPa", "95 kPa", "18 inHg")] | None = Field(
         default=None, title="Manifold vacuum at idle", description="Below ambient; a steady needle."
     )
@@ -47,6 +48,7 @@ class HealthCheck(Part):
     smoke: Literal["none", "blue", "black", "white"] = Field(default="none", title="Smoke")
     uses_oil: bool = Field(default=False, title="Uses oil")
     loses_coolant: bool = Field(default=False, title="Loses coolant")
+    photos: Photos = []
 
 
 class AccelerationRun(Part):
@@ -55,6 +57,35 @@ class AccelerationRun(Part):
     mass: Annotated[Quantity, Of("mass", "200 kg", "5000 kg", "1150 kg")] = Field(title="Car with driver")
     to_speed: Annotated[Quantity, Of("velocity", "10 km/h", "300 km/h", "100 km/h")] = Field(title="From rest to")
     time: Annotated[Quantity, Of("time", "1 s", "60 s", "11 s")] = Field(title="in")
+    gears: list[Annotated[float, Field(ge=0.4, le=8.0, allow_inf_nan=False)]] = Field(
+        default=[], max_length=8, title="Gears", description="Ratios, lowest gear first. With these the run is worked out step by step."
+    )
+    final_drive: Annotated[Quantity, Of("ratio", "1:1", "10:1", "3.9:1")] = Field(
+        default=Quantity("3.9:1", 3.9), title="Final drive", validate_default=True
+    )
+    tyre: Annotated[Quantity, Of("length", "200 mm", "500 mm", "300 mm")] = Field(
+        default=Quantity("300 mm", 0.3), title="Tyre, rolling radius", validate_default=True
+    )
+    drag_area: Annotated[Quantity, Of("area", "0.2 m2", "3 m2", "0.75 m2")] = Field(
+        default=Quantity("0.75 m2", 0.75), title="Drag area", description="Drag coefficient times frontal area.", validate_default=True
+    )
+    grip: Annotated[float, Field(ge=0.3, le=1.6, allow_inf_nan=False)] = Field(
+        default=0.85, title="Tyre grip", description="0.7 on old tyres, 0.85 usual, 1.0 on good ones, dry."
+    )
+    driven_share: Annotated[Quantity, Of("ratio", "20 %", "100 %", "52 %")] = Field(
+        default=Quantity("52 %", 0.52), title="Weight on the driven wheels", validate_default=True
+    )
+    shift: Annotated[Quantity, Of("time", "0 s", "2 s", "0.5 s")] = Field(
+        default=Quantity("0.5 s", 0.5), title="Each change of gear takes", validate_default=True
+    )
+
+    @model_validator(mode="after")
+    def _falling(self) -> AccelerationRun:
+        if any(later >= sooner for sooner, later in itertools.pairwise(self.gears)):
+            raise ValueError(
+                f"/gears|{'-'.join(f'{g:g}' for g in self.gears)}|ratios from the lowest gear up, each smaller than the one before, like 3.5-2.1-1.4-1"
+            )
+        return self
 
 
 class Engine(Part):
@@ -95,9 +126,12 @@ class Engine(Part):
         default=None, title="Inlet valve closes", description="After bottom dead centre, from the cam's card."
     )
     octane: int | None = Field(default=None, ge=60, le=130, title="Octane, RON", description="Of the fuel that is bought.")
+    carried_over: list[CarriedOver] = Field(
+        default=[], max_length=len(get_args(CarriedOver)), title="Carried over", description="What stays on the car and is used again."
+    )
     run: AccelerationRun | None = Field(default=None, title="What the car should do")
     health: list[HealthCheck] = Field(default=[], max_length=60, title="Health log")
-    compression: list[CompressionReading] = Field(default=[], max_length=12, title="Compression log")
+    compression: list[CompressionReading] = Field(default=[], max_length=120, title="Compression log")
 
     @model_validator(mode="after")
     def _consistent(self) -> Engine:
@@ -109,9 +143,11 @@ class Engine(Part):
             raise ValueError(wrong)
         if self.banks is not None and sorted(c for bank in self.banks for c in bank) != list(range(1, n + 1)):
             raise ValueError(f"/banks|{self.banks}|{wanted}, shared between the banks")
-        seen = [r.cylinder for r in self.compression]
-        if len(set(seen)) != len(seen) or any(c > n for c in seen):
-            raise ValueError(f"/compression|readings for {seen}|one reading for each of the cylinders 1 to {n} at most")
+        seen = [(r.when, r.cylinder) for r in self.compression]
+        if len(set(seen)) != len(seen) or any(c > n for _, c in seen):
+            raise ValueError(
+                f"/compression|readings for {[c for _, c in seen]}|one reading a day for each of the cylinders 1 to {n} at most"
+            )
         if self.idle_speed.si >= self.power_speed.si:
             raise ValueError(f"/idle_speed|{self.idle_speed}|an idle speed below the speed of full power, {self.power_speed}")
         if self.rev_limit.si < self.power_speed.si:

@@ -8,7 +8,7 @@ from pydantic import Field, field_validator, model_validator
 
 from ..errors import UnitError
 from ..units import DIMENSIONS, Of, Quantity, si
-from .base import Cylinder, Name, Part, SetPressure, Volts
+from .base import Cylinder, Name, Part, Photos, SetPressure, Volts
 
 TestFluid = Literal["n_heptane", "petrol", "working_fuel"]
 Spray = Literal["cone", "streaky", "jet", "not_looked_at"]
@@ -66,6 +66,7 @@ class FlowTest(Part):
     drops: int | None = Field(default=None, ge=0, le=600, title="Drops in a minute, shut", description="At pressure, not fired.")
     resistance: Annotated[Quantity, Of("resistance", "0.5 ohm", "40 ohm", "14 ohm")] | None = Field(default=None, title="Coil")
     spray: Spray = Field(default="not_looked_at", title="Spray")
+    photos: Photos = []
 
 
 class InjectorOutput(Part):

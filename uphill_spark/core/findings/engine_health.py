@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Iterator
 
 from ..stages.engine import estimate
@@ -150,8 +151,14 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
     told = []
     for key, words in (("air", "the air that this head can draw gives"), ("run", "what the car should do takes")):
         one = estimate(w.engine, key)
-        if one and not one.low / 1.1 <= target <= one.high * 1.1:
-            told.append(f"{words} {one.low / 1e3:.0f} to {one.high / 1e3:.0f} kW")
+        high = math.inf if one is None or one.high is None else one.high
+        if one and not one.low / 1.1 <= target <= high * 1.1:
+            told.append(
+                f"{words} {one.low / 1e3:.0f} kW or more" if one.high is None else f"{words} {one.low / 1e3:.0f} to {high / 1e3:.0f} kW"
+            )
+    run = w.engine.run
+    if run and run.grip_limits:
+        told.append(f"the run is beyond the tyres: with this grip it takes {run.grip_time_s:.1f} s or more, whatever the power")
     if told:
         yield say(
             "watch",
@@ -161,5 +168,5 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
         )
     else:
         air = estimate(w.engine, "air")
-        low, high = (air.low / 1e3, air.high / 1e3) if air else (0.0, 0.0)
-        yield say("sound", f"The target lies where the air says: {low:.0f} to {high:.0f} kW.")
+        band = f"{air.low / 1e3:.0f} to {(air.high or air.middle) / 1e3:.0f} kW" if air else "not known"
+        yield say("sound", f"The target lies where the air says: {band}.")

@@ -136,3 +136,35 @@ class PumpData(Entry):
 def pumps() -> list[PumpData]:
     """Generic pumps, small to large."""
     return TypeAdapter(list[PumpData]).validate_python(_table("pumps.toml")["pump"])
+
+
+class FaultData(Entry):
+    """A fault of an engine: chance before anything is known, chance of each sign when it is there, and the mend."""
+
+    label: str
+    before: float
+    mend: str
+    shows: dict[str, float]
+
+
+class FaultTest(Entry):
+    """What a person can do to see signs; hours that it takes."""
+
+    label: str
+    how: str
+    hours: float
+    signs: list[str]
+
+
+class EngineFaults(Entry):
+    """Faults, how often each sign comes without any of them, and the tests."""
+
+    fault: dict[str, FaultData]
+    anyway: dict[str, float]
+    test: dict[str, FaultTest]
+
+
+@lru_cache(maxsize=1)
+def engine_faults() -> EngineFaults:
+    """Faults of a tired engine and how they show."""
+    return EngineFaults.model_validate(_table("engine_faults.toml"))

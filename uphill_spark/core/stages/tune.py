@@ -9,14 +9,13 @@ import numpy as np
 from ..build import Build
 from ..figures import Result, Spec
 from ..physics import air
-from .engine import PEAK_FILLING, EngineResult, fuel_data
+from .engine import EngineResult, fuel_data
+from .engine.filling import full_load_filling
 from .fuel import FuelResult
 from .ignition import IgnitionResult
 from .injectors import InjectorsResult
 
 Array = air.Array
-#: Speed of best filling over speed of full power, filling at idle speed and at the limit over the best, by cam.
-CAM_SHAPE = {"standard": (0.60, 0.85, 0.86), "touring": (0.65, 0.82, 0.87), "sport": (0.72, 0.78, 0.89), "competition": (0.80, 0.75, 0.90)}
 #: Full-load advance [deg before top] by chamber, middle of the usual range, and how far the quick table stays on the safe side.
 FULL_ADVANCE = {"wedge": 36.0, "hemispherical": 34.0, "pent_roof": 27.0, "flat_head": 30.0}
 SAFE_SIDE = 4.0
@@ -57,18 +56,6 @@ def axis_speed(build: Build, n: int = 16) -> list[float]:
     low, high = 0.6 * build.engine.idle_speed.si * 60, 1.05 * build.engine.rev_limit.si * 60
     raw = low * (high / low) ** (np.linspace(0, 1, n) ** 0.9)
     return [float(v) for v in np.unique(np.round(raw / 10) * 10)]
-
-
-def full_load_filling(build: Build, rev_s: Array) -> Array:
-    """Volumetric efficiency [-] at full load over speed [rev/s]: a parabola in log speed either side of its peak."""
-    e = build.engine
-    share, at_idle, at_limit = CAM_SHAPE[e.cam]
-    peak = PEAK_FILLING[e.valve_train] * (1.06 if e.layout == "individual_throttles" else 1.0)
-    best = max(share * e.power_speed.si, e.idle_speed.si * 1.2)
-    x = np.log(rev_s / best)
-    below = (1 - at_idle) * (x / np.log(e.idle_speed.si / best)) ** 2
-    above = (1 - at_limit) * (x / np.log(max(e.rev_limit.si, best * 1.05) / best)) ** 2
-    return np.asarray(peak * np.maximum(1 - np.where(x < 0, below, above), 0.3), dtype=np.float64)
 
 
 def _filling(build: Build, rev_s: Array, manifold_pa: Array, ambient_pa: float) -> Array:

@@ -5,46 +5,40 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from ..build import Build
-from ..build.engine import Engine
-from ..figures import Result, Spec
-from ..physics import air
-from ..reference import FuelData, fuels
+from ...build import Build
+from ...build.engine import CompressionReading, Engine
+from ...figures import Result, Spec
+from ...physics import air
+from ...reference import FuelData, fuels
+from .filling import FILLING_BAND, PEAK_FILLING, TUNED_TRACTS
+from .run import RunResult, run_power
 
 #: Usual fuel used per unit of work at full power, petrol, naturally aspirated [kg/J] (Heywood, ch. 2.8 and 15).
 BSFC_PETROL = 0.32 / 3.6e6
 #: Manifold pressure at a warm idle [Pa] and opening of the curve at low speed, by cam: overlap costs vacuum (Heywood, ch. 6.2).
 IDLE_MANIFOLD = {"standard": 35e3, "touring": 40e3, "sport": 48e3, "competition": 60e3}
-#: Best filling by cylinder head, middle of the usual range (Heywood, ch. 6.2).
-PEAK_FILLING = {"two_valve_pushrod": 0.83, "two_valve_overhead_cam": 0.895, "four_valve": 0.985}
 CHARGE_TEMPERATURE = 313.15  # K, warm idle
 SEA_TEMPERATURE = 293.15  # K, at which power is stated
 
-
-#: Range of best filling by cylinder head, and what is left of it at the speed of full power (Heywood, ch. 6.2).
-FILLING_BAND = {"two_valve_pushrod": (0.78, 0.88), "two_valve_overhead_cam": (0.84, 0.95), "four_valve": (0.92, 1.05)}
-TUNED_TRACTS = 1.05  # one throttle per cylinder, over a narrow band
-#: Share of full power at the wheels on average over a run from rest, low and high: gears, slip, power not always at its peak.
-RUN_SHARE = (0.55, 0.75)
-ROTATING = 1.05  # of the car's mass, wheels and gears along with it
 ROD_OVER_STROKE = 1.65  # usual, where the rod is not known
 
 
 class CompressionBar(Result):
     cylinder: int
     dry_pa: float
+    before_pa: float | None
     wet_pa: float | None
     leak_down: float | None
     escapes: str
 
 
 class PowerEstimate(Result):
-    """One way of telling the engine's power [W]: low, middle, high."""
+    """One way of telling the engine's power [W]: low, middle, high; `high` is None where nothing bounds it."""
 
     key: str
     low: float
     middle: float
-    high: float
+    high: float | None
 
 
 class EngineResult(Result):
@@ -70,6 +64,7 @@ class EngineResult(Result):
     vacuum_pa: float | None
     vacuum_expected_pa: float
     power: list[PowerEstimate]
+    run: RunResult | None
     cylinder_volume_m3: float
     companions: list[list[int]]
 
@@ -89,7 +84,9 @@ def work_out(build: Build) -> EngineResult:
     idle_manifold = min(IDLE_MANIFOLD[e.cam], ambient)
     filling = PEAK_FILLING[e.valve_train] * float(air.part_load_filling(ambient / idle_manifold, e.compression_ratio.si))
     idle_air = air.air_flow(filling, air.density(idle_manifold, CHARGE_TEMPERATURE), e.displacement.si, e.idle_speed.si)
-    dry = [r.dry.si for r in e.compression]
+    newest = _newest(e)
+    dry = [r.dry.si for r in newest.values()]
+    run = run_power(build)
     return EngineResult(
         ambient_pressure_pa=ambient,
         bmep_pa=2 * e.power.si / (e.displacement.si * e.power_speed.si),
@@ -103,26 +100,39 @@ def work_out(build: Build) -> EngineResult:
         idle_fuel_mass_flow_kg_s=idle_air / (fuel.stoich * build.tune.idle_lambda),
         compression=[
             CompressionBar(
-                cylinder=r.cylinder,
+                cylinder=c,
                 dry_pa=r.dry.si,
+                before_pa=_before(e, r),
                 wet_pa=r.wet.si if r.wet else None,
                 leak_down=r.leak_down.si if r.leak_down else None,
                 escapes=r.escapes,
             )
-            for r in sorted(e.compression, key=lambda r: r.cylinder)
+            for c, r in sorted(newest.items())
         ],
         compression_spread=(max(dry) - min(dry)) / max(dry) if len(dry) == e.cylinders and max(dry) > 0 else None,
         compression_lowest_pa=min(dry) if dry else None,
         compression_expected_pa=0.85 * ambient * (dynamic_ratio(e) or e.compression_ratio.si) ** 1.2 - ambient,
         compression_impossible_pa=ambient * e.compression_ratio.si**1.35 - ambient,
         dynamic_ratio=dynamic_ratio(e),
-        leak_down_worst=max((r.leak_down.si for r in e.compression if r.leak_down), default=None),
+        leak_down_worst=max((r.leak_down.si for r in newest.values() if r.leak_down), default=None),
         vacuum_pa=next((h.vacuum.si for h in sorted(e.health, key=lambda h: h.when, reverse=True) if h.vacuum), None),
         vacuum_expected_pa=ambient - idle_manifold,
-        power=_power(build, bsfc, fuel.stoich),
+        power=_power(build, bsfc, fuel.stoich, run),
+        run=run,
         cylinder_volume_m3=e.displacement.si / e.cylinders,
         companions=companions(e.firing_order),
     )
+
+
+def _newest(e: Engine) -> dict[int, CompressionReading]:
+    """The newest reading of each cylinder; one without a day is older than any with one."""
+    return {r.cylinder: r for r in sorted(e.compression, key=lambda r: r.when or "")}
+
+
+def _before(e: Engine, now: CompressionReading) -> float | None:
+    """What the same cylinder read the time before [Pa]."""
+    older = [r for r in e.compression if r.cylinder == now.cylinder and (r.when or "") < (now.when or "")]
+    return max(older, key=lambda r: r.when or "").dry.si if older else None
 
 
 def _stroke(e: Engine) -> float:
@@ -145,7 +155,7 @@ def dynamic_ratio(e: Engine) -> float | None:
     return 1 + (e.compression_ratio.si - 1) * left
 
 
-def _power(build: Build, bsfc: float, stoich: float) -> list[PowerEstimate]:
+def _power(build: Build, bsfc: float, stoich: float, run: RunResult | None) -> list[PowerEstimate]:
     """Power by the target, by the air that the head lets in at sea level, and by what the car should do."""
     e = build.engine
     found = [PowerEstimate(key="target", low=e.power.si, middle=e.power.si, high=e.power.si)]
@@ -155,11 +165,8 @@ def _power(build: Build, bsfc: float, stoich: float) -> list[PowerEstimate]:
     fillings = [f * tracts * boost for f in (*FILLING_BAND[e.valve_train], PEAK_FILLING[e.valve_train])]
     low, high, middle = (per_filling * f / (stoich * build.tune.full_lambda) / bsfc for f in fillings)
     found.append(PowerEstimate(key="air", low=low, middle=middle, high=high))
-    if e.run:
-        mean = ROTATING * e.run.mass.si * e.run.to_speed.si**2 / (2 * e.run.time.si)
-        shares = (RUN_SHARE[1], sum(RUN_SHARE) / 2, RUN_SHARE[0])
-        low, middle, high = (mean / share for share in shares)
-        found.append(PowerEstimate(key="run", low=low, middle=middle, high=high))
+    if run and run.middle is not None:
+        found.append(PowerEstimate(key="run", low=run.low or run.middle, middle=run.middle, high=run.high))
     return found
 
 
@@ -203,7 +210,8 @@ _AIR = (
 def _of(key: str, end: str) -> Callable[[EngineResult], float | None]:
     def take(result: EngineResult) -> float | None:
         found = estimate(result, key)
-        return float(getattr(found, end)) if found else None
+        value: float | None = getattr(found, end) if found else None
+        return value
 
     return take
 

@@ -1,0 +1,128 @@
+"""What power a run from rest takes, worked out step by step: gearing, grip, drag, and the shape of the engine's torque.
+
+At each speed the gear that pushes hardest is taken; below the speed at which the clutch is home the engine is held at its launch speed. The time is the
+sum of mass times a step of speed over the force that is left, and the power is that for which the time comes out as asked.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import NamedTuple
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ...build import Build
+from ...build.engine import AccelerationRun
+from ...figures import Result
+from ...physics.air import Array
+from .filling import full_load_filling
+
+G = 9.80665  # m/s2
+AIR_DENSITY = 1.2  # kg/m3
+ROLLING = 0.014  # of the weight, tyres on a road (Bosch, Automotive Handbook: 0.013 to 0.015)
+ROTATING = 1.05  # of the car's mass, wheels and gears along with it
+LAUNCH = 0.5  # of the speed of full power, held while the clutch takes up
+#: Share of full power at the wheels on average over a run, low and high, where the gearing is not known.
+RUN_SHARE = (0.55, 0.75)
+STEPS = 70
+_POWERS = np.geomspace(8e3, 8e5, 32)  # W
+
+
+class RunPoint(Result):
+    """Where the car is on its run: seconds from rest, speed [m/s], gear counted from 1."""
+
+    time_s: float
+    speed_m_s: float
+    gear: int
+
+
+class RunResult(Result):
+    """Power [W] that the run takes: low, middle, high; None where no power does it, for grip. `grip_time_s` is what the tyres allow at best."""
+
+    low: float | None
+    middle: float | None
+    high: float | None
+    stepped: bool
+    grip_time_s: float
+    grip_limits: bool
+    points: list[RunPoint]
+
+
+class _Way(NamedTuple):
+    speed: Array
+    push: Array
+    gear: NDArray[np.intp]
+
+
+class _Car(NamedTuple):
+    """What is not known to a hair, against what is told: drag, grip, share of the torque that arrives, and the clock."""
+
+    drag: float
+    grip: float
+    arrives: float
+    slack: float
+
+
+_CARS = (_Car(0.92, 1.08, 0.91, 1.03), _Car(1.0, 1.0, 0.88, 1.0), _Car(1.08, 0.92, 0.85, 0.97))  # kind, middle, unkind
+
+
+def run_power(build: Build) -> RunResult | None:
+    """The run that the car should do; None where none is asked for."""
+    run = build.engine.run
+    if run is None:
+        return None
+    grip_time = run.to_speed.si * ROTATING / (run.grip * run.driven_share.si * G)
+    if not run.gears:
+        mean = ROTATING * run.mass.si * run.to_speed.si**2 / (2 * run.time.si)
+        return RunResult(
+            low=mean / RUN_SHARE[1], middle=2 * mean / sum(RUN_SHARE), high=mean / RUN_SHARE[0], stepped=False, grip_time_s=grip_time,
+            grip_limits=grip_time > run.time.si, points=[],
+        )  # fmt: skip
+    way = _way(build, run)
+    took = _seconds(run, way, _CARS, _POWERS)[:, :, -1]
+    low, mean_power, high = (_power_for(took[i], run.time.si * car.slack) for i, car in enumerate(_CARS))
+    times = _seconds(run, way, _CARS[1:2], np.array([mean_power if mean_power is not None else _POWERS[-1]]))[0, 0]
+    return RunResult(
+        low=low, middle=mean_power, high=high, stepped=True, grip_time_s=grip_time, grip_limits=mean_power is None,
+        points=[
+            RunPoint(time_s=round(t, 4), speed_m_s=round(v, 3), gear=int(g) + 1)
+            for t, v, g in zip(times.tolist(), way.speed.tolist(), way.gear.tolist(), strict=True) if math.isfinite(t)
+        ],
+    )  # fmt: skip
+
+
+def _way(build: Build, run: AccelerationRun) -> _Way:
+    """The speeds of the run, the gear that pushes hardest at each, and its push for each watt of full power, nothing lost on the way."""
+    e = build.engine
+    speed = np.linspace(0.05, run.to_speed.si, STEPS)
+    ratios = np.array(run.gears)[:, None] * run.final_drive.si
+    turns = speed[None, :] / (2 * math.pi * run.tyre.si) * ratios  # rev/s of the engine, clutch home
+    held = np.maximum(turns, LAUNCH * e.power_speed.si)
+    torque = (
+        full_load_filling(build, held) / float(full_load_filling(build, np.array([e.power_speed.si]))[0]) / (2 * math.pi * e.power_speed.si)
+    )
+    usable = (turns <= e.rev_limit.si) & ((held == turns) | (np.arange(len(run.gears))[:, None] == 0))
+    push = np.where(usable, torque * ratios / run.tyre.si, 0.0)
+    gear = np.argmax(push, axis=0)
+    return _Way(speed, push[gear, np.arange(len(speed))], gear)
+
+
+def _seconds(run: AccelerationRun, way: _Way, cars: tuple[_Car, ...], power: Array) -> Array:
+    """Seconds from rest, by car, power and speed: infinite where the car does not get there."""
+    weight = run.mass.si * G
+    drag, grip, arrives = (np.array([getattr(car, k) for car in cars])[:, None, None] for k in ("drag", "grip", "arrives"))
+    held_back = 0.5 * AIR_DENSITY * run.drag_area.si * drag * way.speed**2 + ROLLING * weight
+    left = np.minimum(way.push * power[:, None] * arrives, grip * run.grip * run.driven_share.si * weight) - held_back
+    slow = np.where(left > 1.0, ROTATING * run.mass.si / np.maximum(left, 1.0), np.inf)
+    steps = (slow[..., 1:] + slow[..., :-1]) / 2 * np.diff(way.speed) + run.shift.si * np.maximum(np.diff(way.gear), 0)
+    return np.concatenate([np.zeros((*steps.shape[:2], 1)), np.cumsum(steps, axis=-1)], axis=-1)
+
+
+def _power_for(took: Array, seconds: float) -> float | None:
+    """The power for which the run takes so long; None where no power of the range looked at does it."""
+    there = np.isfinite(took)
+    if not there.any() or took[there].min() > seconds:
+        return None
+    order = np.argsort(took[there])
+    return float(np.exp(np.interp(math.log(seconds), np.log(took[there][order]), np.log(_POWERS[there][order]))))

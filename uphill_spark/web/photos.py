@@ -1,0 +1,43 @@
+"""Photographs: one comes in, is kept by what it holds, and is shown."""
+
+from __future__ import annotations
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+
+from .. import store
+from ..formats import photo as photo_format
+from .builds import database, json_answer
+from .errors import ErrorBody
+from .models import PhotoKept, PhotoPath
+
+api = APIBlueprint(
+    "photos",
+    __name__,
+    url_prefix="/api/photos",
+    abp_tags=[Tag(name="photos")],
+    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
+)
+#: A photograph never changes under its key, so a browser may keep it for good.
+_FOR_GOOD = "private, max-age=31536000, immutable"
+
+
+@api.post("", responses={201: PhotoKept, 413: ErrorBody}, summary="Keep a photograph; the body is the file itself")
+def keep() -> Response:
+    found = photo_format.read(request.get_data(cache=False))
+    with database().work() as session:
+        store.keep_photo(session, found)
+    return json_answer(PhotoKept(key=found.key, width=found.width, height=found.height).model_dump_json(), 201)
+
+
+@api.get("/<string:key>", summary="A photograph")
+def whole(path: PhotoPath) -> Response:
+    with database().work() as session:
+        row = store.photo(session, path.key)
+        return Response(row.data, mimetype=row.media_type, headers={"Cache-Control": _FOR_GOOD})
+
+
+@api.get("/<string:key>/small", summary="The same, small")
+def small(path: PhotoPath) -> Response:
+    with database().work() as session:
+        return Response(store.photo(session, path.key, small=True).small, mimetype="image/jpeg", headers={"Cache-Control": _FOR_GOOD})
