@@ -115,6 +115,22 @@ class Hoses(unittest.TestCase):
         self.assertEqual([f.severity for f in found], ["sort_out"])
         self.assertIn("Take it off", found[0].do)
 
+    def test_one_throttle_per_cylinder_wants_a_balance_manifold_and_brakes_a_reservoir(self) -> None:
+        self.assertEqual(worked("hollin").air.unsteady, [])
+        self.assertEqual(worked("hollin", {"/air/balance": "none"}).air.unsteady, ["brake_booster", "pressure_sensor", "crankcase_valve"])
+        self.assertEqual(worked("hollin", {"/air/reservoir": None}).air.unsteady, ["brake_booster"])
+        found = [f for f in plan("hollin", {"/air/balance": "none"}).findings if f.code == "AIR-04"]
+        self.assertEqual([(f.severity, f.at) for f in found], [("sort_out", "/air/balance")])
+
+    @settings(max_examples=50, deadline=None)
+    @given(st.floats(0.3, 18), st.floats(0.15, 4.5))
+    def test_a_reservoir_is_counted_by_letting_the_air_in(self, litres: float, booster: float) -> None:
+        changes = {"/air/reservoir": f"{litres:.3f} L", "/air/booster": f"{booster:.3f} L"}
+        vacuum, count = 60.0, 0
+        while (vacuum := vacuum * round(litres, 3) / (round(litres, 3) + round(booster, 3))) >= 30.0 - 1e-9:
+            count += 1
+        self.assertEqual(worked("hollin", changes).air.reservoir_applications, count)
+
     def test_bad_input(self) -> None:
         consumers = document()["air"]["consumers"]
         for changes, at, wants in (

@@ -14,12 +14,27 @@ from unittest import mock
 
 from hypothesis import given
 from hypothesis import strategies as st
+from weasyprint.urls import FatalURLFetchingError
 
 from tests.builds import document, edited, plan
+from tests.formats.test_photo import telephone
 from uphill_spark import cli
+from uphill_spark.core.build import parse
 from uphill_spark.core.errors import BuildError, FormatError
 from uphill_spark.core.stages.fuel.depth import look_deeper
-from uphill_spark.formats import build_file, flow_sheet, fuel_sheet, hose_tags, start_sheet, tune_tables, wire_list
+from uphill_spark.formats import (
+    air_sheet,
+    build_file,
+    engine_sheet,
+    flow_sheet,
+    fuel_sheet,
+    hose_tags,
+    photo,
+    start_sheet,
+    station_sheet,
+    tune_tables,
+    wire_list,
+)
 from uphill_spark.formats.csv_table import FLOW_BENCH, INJECTOR_BOX, PUMP
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
@@ -191,11 +206,40 @@ class InjectorTables(unittest.TestCase):
             self.assertEqual(caught.exception.problems[0].at, at)
             self.assertIn(wants, caught.exception.problems[0].wants)
 
+    def test_station_sheets_are_one_page_and_tell_what_matters(self) -> None:
+        for make, words in (
+            (engine_sheet.sheet, ("Not fit as it is", "nearly certain", "ENG-02", "790 kPa", "turns the engine")),
+            (flow_sheet.sheet, ("fuel mist", "left out", "INJ-")),
+            (air_sheet.sheet, ("belongs on", "brake booster", "AIR-02", "catch the fuel")),
+        ):
+            page = station_sheet.html(make(plan("brindle"), edited("brindle"), {}), plan("brindle"), "revision 2", "2026-04-01")
+            for word in words:
+                self.assertIn(word, page)
+            for car in ("tern", "hollin", "brindle"):
+                written, pages = start_sheet.to_pdf(station_sheet.html(make(plan(car), edited(car), {}), plan(car)))
+                self.assertEqual((written[:4], pages), (b"%PDF", 1), f"{make.__module__} {car}")
+
+    def test_photographs_stand_on_sheet_and_tag(self) -> None:
+        shot = photo.read(telephone())
+        doc = document("tern")
+        doc["air"]["consumers"][0]["photos"] = [shot.key, "0" * 64]
+        build = parse(doc)
+        shown = station_sheet.html(air_sheet.sheet(plan("tern"), build, {shot.key: shot.small}), plan("tern"))
+        self.assertEqual((shown.count("<img "), shown.count("not kept here")), (1, 1))
+        self.assertEqual(hose_tags.html(plan("tern"), build, {shot.key: shot.small}).count("<img "), 2)
+        self.assertIn(b"/Subtype /Image", start_sheet.to_pdf(shown)[0])
+        self.assertNotIn(b"/Subtype /Image", start_sheet.to_pdf(shown.replace("<img ", "<i "))[0])
+
+    def test_a_sheet_fetches_nothing_from_elsewhere(self) -> None:
+        with self.assertRaises(FatalURLFetchingError) as caught:
+            start_sheet.to_pdf('<img src="http://127.0.0.1:9/x.png">')
+        self.assertIn("127.0.0.1:9", str(caught.exception))
+
     def test_the_flow_sheet_tells_places_trims_and_cautions(self) -> None:
-        html = flow_sheet.html(plan("tern"), edited("tern"), "revision 4", "2026-04-01")
+        html = station_sheet.html(flow_sheet.sheet(plan("tern"), edited("tern"), {}), plan("tern"), "revision 4", "2026-04-01")
         for words in ("151.5 g/min", "no flame", "cylinder 5", "1.006", "revision 4"):
             self.assertIn(words, html)
-        self.assertIn("left out", flow_sheet.html(plan("brindle"), edited("brindle")))
+        self.assertIn("left out", station_sheet.html(flow_sheet.sheet(plan("brindle"), edited("brindle"), {}), plan("brindle")))
 
 
 class HoseTags(unittest.TestCase):

@@ -1,5 +1,6 @@
 """The web: what it answers, what it refuses and how, and that nothing makes it fall over."""
 
+import hashlib
 import io
 import json
 import unittest
@@ -7,11 +8,14 @@ from typing import Any
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from sqlalchemy import func, select
 
 from tests.builds import document
 from tests.database import DatabaseCase, Switch, elsewhere
+from tests.formats.test_photo import telephone
 from uphill_spark import generated
 from uphill_spark.core.build.fields import fields
+from uphill_spark.store.tables import PhotoRow
 from uphill_spark.web import create_app
 
 
@@ -58,7 +62,7 @@ class Builds(WebCase):
     def test_the_fuel_system_looked_at_longer(self) -> None:
         state = self.tern()
         depth = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
-        self.assertEqual(set(depth), {"cases", "shape", "doubts", "advice", "questions", "shelf", "shopping"})
+        self.assertEqual(set(depth), {"cases", "shape", "doubts", "advice", "shelf", "shopping"})
         self.edit(state, [{"op": "replace", "path": "/fuel/wire/size", "value": "0.75 mm2"}])
         thin = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
         again = self.client.get(f"/api/builds/{state['id']}/fuel?revision=1").get_json()
@@ -102,7 +106,61 @@ class Builds(WebCase):
         self.assertEqual(rows, state["build"]["injectors"]["bench"])
         self.assertEqual(self.edit(state, [{"op": "replace", "path": "/injectors/bench", "value": rows}]).status_code, 200)
         self.assertEqual(self.client.get(f"{at}/rows/injector-box.csv").get_data(as_text=True).splitlines()[0][:18], "name,pieces,flow,r")
-        self.assertTrue(self.client.get(f"{at}/flow-sheet.pdf").get_data().startswith(b"%PDF"))
+        for key in ("engine", "flow", "air"):
+            self.assertTrue(self.client.get(f"{at}/sheets/{key}.pdf").get_data().startswith(b"%PDF"))
+        self.assertIn("engine, flow, air", self.client.get(f"{at}/sheets/moon.pdf").get_json()["message"])
+
+    def test_photographs_are_kept_once_and_shown(self) -> None:
+        def send(data: bytes, kind: str = "image/jpeg") -> Any:
+            return self.client.post("/api/photos", data=data, content_type=kind)
+
+        first = send(telephone())
+        self.assertEqual(first.status_code, 201)
+        key = first.get_json()["key"]
+        self.assertEqual(send(telephone(), "application/octet-stream").get_json()["key"], key)
+        with self.database.work() as session:
+            self.assertEqual(session.scalar(select(func.count()).select_from(PhotoRow).where(PhotoRow.key == key)), 1)
+        whole, small = self.client.get(f"/api/photos/{key}"), self.client.get(f"/api/photos/{key}/small")
+        self.assertEqual(hashlib.sha256(whole.get_data()).hexdigest(), key)
+        self.assertLess(len(small.get_data()), len(whole.get_data()))
+        self.assertIn("immutable", whole.headers["Cache-Control"])
+        state = self.tern()
+        self.edit(state, [{"op": "add", "path": "/air/consumers/0/photos", "value": [key, "0" * 64]}])
+        for paper in ("sheets/air.pdf", "hose-tags.pdf"):
+            self.assertTrue(self.client.get(f"/api/builds/{state['id']}/papers/{paper}").get_data().startswith(b"%PDF"))
+
+    def test_what_is_no_photograph_is_refused_by_name(self) -> None:
+        for data, kind, status, word in (
+            (b"only text", "image/jpeg", 422, "a text file"),
+            (b"", "image/jpeg", 422, "empty"),
+            (b"\xff" * 40_000_000, "image/jpeg", 413, "a photograph has at most 24 MB"),
+            (telephone(), "text/plain", 415, "Send JSON or a photograph"),
+            (telephone(), "multipart/form-data; boundary=x", 415, "Send JSON or a photograph"),
+        ):
+            with self.subTest(word):
+                answer = self.client.post("/api/photos", data=data, content_type=kind)
+                self.assertEqual(answer.status_code, status)
+                self.assertIn(word, answer.get_data(as_text=True))
+        self.assertEqual(self.client.get(f"/api/photos/{'0' * 64}").status_code, 404)
+        self.assertEqual(self.client.get("/api/photos/nothing").status_code, 422)
+        state = self.tern()
+        bad = self.edit(state, [{"op": "add", "path": "/air/consumers/0/photos", "value": ["../etc"]}])
+        self.assertEqual((bad.status_code, bad.get_json()["problems"][0]["at"]), (422, "/air/consumers/0/photos/0"))
+
+    def test_questions_are_answered_for_a_revision(self) -> None:
+        state = self.tern()
+        at = f"/api/builds/{state['id']}/questions"
+        found = self.client.get(f"{at}/engine").get_json()
+        self.assertEqual((found["revision"], [q["key"] for q in found["questions"]]), (1, ["layout", "timing"]))
+        patch = next(a["patch"] for a in found["questions"][0]["answers"] if a["key"] == "individual_throttles")
+        self.assertEqual(self.edit(state, patch).status_code, 200)
+        self.assertEqual(self.client.get(f"{at}/engine?revision=1").get_json(), found)
+        self.assertEqual(
+            [a["key"] for a in self.client.get(f"{at}/engine").get_json()["questions"][0]["answers"] if a["now"]], ["individual_throttles"]
+        )
+        self.assertEqual(self.client.get(f"{at}/road").get_json()["questions"], [])
+        for odd in ("moon", "engine?revision=99", "engine?revision=9999999999"):
+            self.assertIn(self.client.get(f"{at}/{odd}").status_code, (404, 422))
 
     def test_garage_demo_cars_and_putting_away(self) -> None:
         rows = self.client.post("/api/builds/demo", json={"who": "Ada"}).get_json()["builds"]

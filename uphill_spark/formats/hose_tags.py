@@ -2,20 +2,24 @@
 
 from __future__ import annotations
 
+import base64
+from collections.abc import Mapping
+
 from ..core.build import Build
 from ..core.plan import Plan
 from .start_sheet import environment, to_pdf
 
 
-def html(plan: Plan, build: Build) -> str:
-    """Two tags a hose: what it feeds, where it was, where it goes."""
+def html(plan: Plan, build: Build, photos: Mapping[str, bytes] | None = None) -> str:
+    """Two tags a hose: what it feeds, where it was, where it goes, and a photograph of how it was."""
+    pictures = {key: "data:image/jpeg;base64," + base64.b64encode(data).decode() for key, data in (photos or {}).items()}
     tags = [
-        {"what": hose.kind.replace("_", " "), "was": consumer.was or "", "goes": hose.proposed or "", "bore": consumer.bore or "", "valve": consumer.check_valve}
+        {"what": hose.kind.replace("_", " "), "was": consumer.was or "", "goes": hose.proposed or "", "bore": consumer.bore or "", "valve": consumer.check_valve, "picture": next((pictures[k] for k in consumer.photos if k in pictures), "")}
         for hose, consumer in zip(plan.stages.air.hoses, build.air.consumers, strict=True)
     ]  # fmt: skip
     return environment().get_template("hose_tags.html").render(plan=plan, tags=tags, caps=plan.stages.air.spare_ports, revision="")
 
 
-def pdf(plan: Plan, build: Build) -> bytes:
+def pdf(plan: Plan, build: Build, photos: Mapping[str, bytes] | None = None) -> bytes:
     """The tags as PDF, A4, to cut out."""
-    return to_pdf(html(plan, build))[0]
+    return to_pdf(html(plan, build, photos))[0]

@@ -10,7 +10,7 @@ import io
 from dataclasses import dataclass
 
 from pi_heif import register_heif_opener
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageFile, ImageOps, UnidentifiedImageError
 
 from ..core.errors import PhotoError, Problem
 
@@ -19,9 +19,10 @@ LARGEST_PIXELS = 80_000_000
 LONG_SIDE = 2400  # pixels kept: a spray or a hose end fills a screen with less
 SMALL_SIDE = 360
 _WANTS = f"a JPEG, PNG or HEIC photograph of at most {LARGEST // 1_000_000} MB"
-_KINDS = ("JPEG", "MPO", "PNG", "HEIF")
+_KINDS = ("JPEG", "PNG", "HEIF")
 
 register_heif_opener()
+Image.MAX_IMAGE_PIXELS = None  # looked at below, before a pixel is decoded, with words that a person can use
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +46,7 @@ def read(data: bytes) -> Photo:
         raise _refused("The file is empty.", "0 bytes")
     if len(data) > LARGEST:
         raise _refused("The photograph is too large.", f"{len(data) / 1e6:.0f} MB")
+    ImageFile.LOAD_TRUNCATED_IMAGES = False  # the library that prints sheets turns it on for the whole process
     try:
         with Image.open(io.BytesIO(data), formats=_KINDS) as found:
             if found.width * found.height > LARGEST_PIXELS:
@@ -54,7 +56,7 @@ def read(data: bytes) -> Photo:
             upright = ImageOps.exif_transpose(found)
     except UnidentifiedImageError as error:
         raise _refused("This is not a photograph, whatever its name says.", _seems(data)) from error
-    except (OSError, ValueError, SyntaxError, EOFError, Image.DecompressionBombError) as error:
+    except (OSError, ValueError, SyntaxError, EOFError, MemoryError) as error:
         raise _refused("The photograph is damaged and cannot be read to its end.", f"{len(data)} bytes") from error
     flat = _flat(upright)
     flat.thumbnail((LONG_SIDE, LONG_SIDE), Image.Resampling.LANCZOS)

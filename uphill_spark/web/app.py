@@ -87,7 +87,7 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
         if name not in hosts:
             return errors.answer(421, errors.ErrorBody(code="other_host", message="This server answers to its own address only."))
         if request.method in ("POST", "PATCH", "PUT") and not _takes(request.path, request.mimetype):
-            return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON."))
+            return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON or a photograph."))
         if request.path == _PHOTOS:
             request.max_content_length = photo.LARGEST
         return None

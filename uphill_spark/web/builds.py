@@ -25,6 +25,8 @@ from .models import (
     ImportQuery,
     Journal,
     NewBuild,
+    Questions,
+    QuestionsPath,
     RevisionLine,
     RevisionPath,
     State,
@@ -181,6 +183,14 @@ def revision(path: RevisionPath) -> Response:
         head = store.get(session, path.build_id).head
         rev = store.revision(session, path.build_id, path.number)
     return json_answer(_state(head, rev))
+
+
+@api.get("/<uuid:build_id>/questions/<string:station>", responses={200: Questions}, summary="A station's questions, every answer tried")
+def questions(path: QuestionsPath) -> Response:
+    with database().work() as session:
+        number = request.args.get("revision", type=int) or store.get(session, path.build_id).head
+        rev = store.revision(session, path.build_id, number)
+    return json_answer(Questions(revision=rev.number, questions=plans().questions(rev, path.station)).model_dump_json())
 
 
 @api.get("/<uuid:build_id>/file", summary="The build as a file")

@@ -10,7 +10,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..core.build import Build
 from ..core.build.fields import FieldInfo
-from ..core.plan import Plan, Station
+from ..core.consequences import Question
+from ..core.plan import Plan, Station, StationKey
 from ..core.ripple import Ripple
 
 Who = Annotated[str, Field(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
@@ -26,6 +27,17 @@ class BuildPath(BaseModel):
 
 class RevisionPath(BuildPath):
     number: int = Field(ge=1, le=2**31 - 1)
+
+
+class QuestionsPath(BuildPath):
+    station: StationKey
+
+
+class Questions(BaseModel):
+    """A station's questions, tried on one revision."""
+
+    revision: int
+    questions: list[Question]
 
 
 class TablePath(BuildPath):

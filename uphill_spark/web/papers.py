@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 import datetime as dt
 
 from flask import Response
@@ -10,7 +11,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from .. import store
 from ..core.build import parse
 from ..core.plan import Plan
-from ..formats import hose_tags, start_sheet, tune_tables, wire_list
+from ..formats import air_sheet, engine_sheet, flow_sheet, hose_tags, start_sheet, station_sheet, tune_tables, wire_list
 from ..store.tables import RevisionRow
 from .builds import attachment, database, plans
 from .errors import ErrorBody
@@ -86,5 +87,30 @@ def table(path: TablePath, query: PaperQuery) -> Response:
 @api.get("/hose-tags.pdf", summary="Tags for the vacuum hoses as PDF")
 def tags(path: BuildPath, query: PaperQuery) -> Response:
     rev = revision_of(path, query)
-    plan = plans().of(rev)
-    return Response(hose_tags.pdf(plan, parse(rev.document)), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf"))
+    plan, build = plans().of(rev), parse(rev.document)
+    shown = [key for consumer in build.air.consumers for key in consumer.photos[:1]]
+    return Response(hose_tags.pdf(plan, build, _photos(shown)), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf"))
+
+
+#: The one-page sheet of each station that has one.
+SHEETS = {"engine": engine_sheet.sheet, "flow": flow_sheet.sheet, "air": air_sheet.sheet}
+
+
+@api.get("/sheets/<string:key>.pdf", summary="The one-page sheet of a station as PDF: engine, flow, air")
+def station_pdf(path: TablePath, query: PaperQuery) -> Response:
+    if path.key not in SHEETS:
+        raise store.NotFound(f"There is no sheet {path.key!r}; there are {', '.join(SHEETS)}.")
+    rev = revision_of(path, query)
+    plan, build = plans().of(rev), parse(rev.document)
+    bare = SHEETS[path.key](plan, build, {})
+    photos = _photos([key for pictures in bare.pictures for key, _ in pictures.shown])
+    written = station_sheet.pdf(dataclasses.replace(bare, photos=photos), plan, f"revision {rev.number}", today())
+    return Response(written, mimetype="application/pdf", headers=attachment(plan.name, f"{path.key}.pdf"))
+
+
+def _photos(keys: list[str]) -> dict[str, bytes]:
+    """The small pictures of those that are kept here."""
+    if not keys:
+        return {}
+    with database().work() as session:
+        return store.small_photos(session, keys)

@@ -10,12 +10,15 @@ from threading import Lock
 from typing import Any, TypeVar
 
 from ..core.build import Build, parse
-from ..core.plan import Plan, evaluate
+from ..core.consequences import Question
+from ..core.plan import Plan, StationKey, evaluate
+from ..core.questions import questions
 from ..core.stages.fuel.depth import FuelDepth, look_deeper
 from ..store.tables import RevisionRow
 
 _KEPT = 64
 T = TypeVar("T")
+K = TypeVar("K")
 
 
 class Plans:
@@ -25,6 +28,7 @@ class Plans:
         self._plans: OrderedDict[tuple[uuid.UUID, int], Plan] = OrderedDict()
         self._documents: OrderedDict[tuple[uuid.UUID, int], dict[str, Any]] = OrderedDict()
         self._depths: OrderedDict[tuple[uuid.UUID, int], FuelDepth] = OrderedDict()
+        self._questions: OrderedDict[tuple[uuid.UUID, int, str], list[Question]] = OrderedDict()
         self._lock = Lock()
 
     def of(self, revision: RevisionRow, build: Build | None = None) -> Plan:
@@ -39,7 +43,14 @@ class Plans:
         """The fuel system of a revision looked at longer."""
         return self._remembered(self._depths, _key(revision), lambda: look_deeper(revision.document, parse(revision.document)))
 
-    def _remembered(self, kept: OrderedDict[tuple[uuid.UUID, int], T], key: tuple[uuid.UUID, int], work: Callable[[], T]) -> T:
+    def questions(self, revision: RevisionRow, station: StationKey) -> list[Question]:
+        """A station's questions on a revision, every answer tried."""
+        plan = self.of(revision)
+        return self._remembered(
+            self._questions, (*_key(revision), station), lambda: questions(station, revision.document, parse(revision.document), plan)
+        )
+
+    def _remembered(self, kept: OrderedDict[K, T], key: K, work: Callable[[], T]) -> T:
         with self._lock:
             if key in kept:
                 kept.move_to_end(key)

@@ -1,4 +1,4 @@
-"""Tables of the bench in and out as CSV: a pump's sheet, the box of injectors, the flow bench; and the flow sheet."""
+"""Tables of the bench in and out as CSV: a pump's sheet, the box of injectors, the flow bench."""
 
 from __future__ import annotations
 
@@ -7,12 +7,11 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.build import Build, parse
-from ..formats import flow_sheet
 from ..formats.csv_table import TABLES, Table
-from .builds import attachment, json_answer, plans
+from .builds import attachment, json_answer
 from .errors import ErrorBody
-from .models import BuildPath, BuildTablePath, PaperQuery, TableKind, TableRows, TableText
-from .papers import revision_of, today
+from .models import BuildTablePath, PaperQuery, TableKind, TableRows, TableText
+from .papers import revision_of
 
 api = APIBlueprint(
     "tables",
@@ -43,11 +42,3 @@ def written(path: BuildTablePath, query: PaperQuery) -> Response:
 
 def _rows(build: Build, kind: str) -> list[object]:
     return list({"pump": build.fuel.pump.curve, "injector-box": build.injectors.box, "flow-bench": build.injectors.bench}[kind])
-
-
-@api.get("/builds/<uuid:build_id>/papers/flow-sheet.pdf", summary="The injectors' flow sheet as PDF")
-def sheet(path: BuildPath, query: PaperQuery) -> Response:
-    rev = revision_of(path, query)
-    plan = plans().of(rev)
-    pdf = flow_sheet.pdf(plan, parse(rev.document), f"revision {rev.number}", today())
-    return Response(pdf, mimetype="application/pdf", headers=attachment(plan.name, "flow.pdf"))

@@ -1,5 +1,17 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
-import type { Changed, ErrorBody, FieldInfo, FuelDepth, GarageRow, Journal, Operation, Stages, State } from "./types";
+import type {
+  Changed,
+  ErrorBody,
+  FieldInfo,
+  FuelDepth,
+  GarageRow,
+  Journal,
+  Operation,
+  Questions,
+  Stages,
+  State,
+  StationKey,
+} from "./types";
 
 export class ApiError extends Error {
   constructor(
@@ -18,11 +30,13 @@ const nobody: ErrorBody = { code: "no_answer", message: "The server does not ans
 
 async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
   let response: Response;
+  const file = body instanceof File;
+  const type = file ? body.type || "application/octet-stream" : "application/json";
   try {
     response = await fetch(path, {
       method,
-      headers: body === undefined ? {} : { "Content-Type": "application/json" },
-      body: body === undefined ? undefined : typeof body === "string" ? body : JSON.stringify(body),
+      headers: body === undefined ? {} : { "Content-Type": type },
+      body: body === undefined ? undefined : file || typeof body === "string" ? body : JSON.stringify(body),
     });
   } catch {
     throw new ApiError(0, nobody);
@@ -52,11 +66,15 @@ export const api = {
   edit: (id: string, base: number, patch: Operation[], who: string, editId: string, reason = "") =>
     call<Changed>("PATCH", at(id), { base, patch, who, reason, edit_id: editId }),
   step: (id: string, kind: "undo" | "redo", base: number, who: string) => call<Changed>("POST", `${at(id)}/${kind}`, { base, who }),
+  questions: (id: string, revision: number, station: StationKey) =>
+    call<Questions>("GET", `${at(id)}/questions/${station}?revision=${revision}`),
   fuelDepth: (id: string, revision: number) => call<FuelDepth>("GET", `${at(id)}/fuel?revision=${revision}`),
   fuelTrial: (id: string, base: number, patch: Operation[]) => call<Stages["fuel"]>("POST", `${at(id)}/fuel/trial`, { base, patch }),
   table: (kind: string, text: string) =>
     call<{ rows: Record<string, unknown>[] }>("POST", `/api/tables/${kind}`, { text }).then((r) => r.rows),
   putAway: (id: string) => call<void>("DELETE", at(id)),
+  keepPhoto: (file: File) => call<{ key: string }>("POST", "/api/photos", file).then((r) => r.key),
+  photo: (key: string, small = false) => `/api/photos/${key}${small ? "/small" : ""}`,
   paper: (id: string, name: string) => `${at(id)}/papers/${name}`,
   file: (id: string) => `${at(id)}/file`,
 };

@@ -194,6 +194,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/questions/{station}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A station's questions, every answer tried */
+        get: operations["builds_questions__uuid_build_id__questions__string_station__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/file": {
         parameters: {
             query?: never;
@@ -330,6 +347,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/papers/sheets/{key}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The one-page sheet of a station as PDF: engine, flow, air */
+        get: operations["papers_station_pdf_sheets__string_key__pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/fuel": {
         parameters: {
             query?: never;
@@ -432,15 +466,49 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{build_id}/papers/flow-sheet.pdf": {
+    "/api/photos": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** The injectors' flow sheet as PDF */
-        get: operations["tables_sheet_builds__uuid_build_id__papers_flow_sheet_pdf_get"];
+        get?: never;
+        put?: never;
+        /** Keep a photograph; the body is the file itself */
+        post: operations["photos_keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph */
+        get: operations["photos_whole__string_key__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{key}/small": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same, small */
+        get: operations["photos_small__string_key__small_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -530,7 +598,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "quantity" | "choice" | "flag" | "count" | "number" | "text" | "order" | "list" | "group";
+            kind: "quantity" | "choice" | "flag" | "count" | "number" | "text" | "order" | "numbers" | "list" | "group";
             /**
              * Dimension
              * @default null
@@ -661,6 +729,44 @@ export interface components {
             to_speed: string;
             /** in */
             time: string;
+            /**
+             * Gears
+             * @description Ratios, lowest gear first. With these the run is worked out step by step.
+             * @default []
+             */
+            gears: number[];
+            /**
+             * Final drive
+             * @default 3.9:1
+             */
+            final_drive: string;
+            /**
+             * Tyre, rolling radius
+             * @default 300 mm
+             */
+            tyre: string;
+            /**
+             * Drag area
+             * @description Drag coefficient times frontal area.
+             * @default 0.75 m2
+             */
+            drag_area: string;
+            /**
+             * Tyre grip
+             * @description 0.7 on old tyres, 0.85 usual, 1.0 on good ones, dry.
+             * @default 0.85
+             */
+            grip: number;
+            /**
+             * Weight on the driven wheels
+             * @default 52 %
+             */
+            driven_share: string;
+            /**
+             * Each change of gear takes
+             * @default 0.5 s
+             */
+            shift: string;
         };
         /**
          * Air
@@ -687,6 +793,25 @@ export interface components {
              * @default []
              */
             consumers: components["schemas"]["Consumer"][];
+            /**
+             * Balance manifold
+             * @description One throttle per cylinder: small hoses from every runner, joined.
+             * @default none
+             * @enum {string}
+             */
+            balance: "none" | "joined";
+            /**
+             * Vacuum reservoir
+             * @description With its check valve, before brakes and heater.
+             * @default null
+             */
+            reservoir: string | null;
+            /**
+             * Air that the booster takes
+             * @description Each full application of the brake.
+             * @default 0.8 L
+             */
+            booster: string;
         };
         /** AirResult */
         AirResult: {
@@ -720,6 +845,10 @@ export interface components {
             spare_ports: string[];
             /** Starved */
             starved: string[];
+            /** Unsteady */
+            unsteady: string[];
+            /** Reservoir Applications */
+            reservoir_applications: number | null;
         };
         /**
          * Band
@@ -851,7 +980,10 @@ export interface components {
              *       "throttle": null,
              *       "linkage": null,
              *       "ports": {},
-             *       "consumers": []
+             *       "consumers": [],
+             *       "balance": "none",
+             *       "reservoir": null,
+             *       "booster": "0.8 L"
              *     }
              */
             air: components["schemas"]["Air"];
@@ -921,6 +1053,22 @@ export interface components {
             rank: number;
         };
         /**
+         * Cause
+         * @description A fault, how likely it is by what was seen, as a share and in words, and its mend.
+         */
+        Cause: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Chance */
+            chance: number;
+            /** How Sure */
+            how_sure: string;
+            /** Mend */
+            mend: string;
+        };
+        /**
          * CheckValve
          * @description A valve that lets fuel one way only, so that the line stays full.
          */
@@ -980,6 +1128,8 @@ export interface components {
             cylinder: number;
             /** Dry Pa */
             dry_pa: number;
+            /** Before Pa */
+            before_pa: number | null;
             /** Wet Pa */
             wet_pa: number | null;
             /** Leak Down */
@@ -994,6 +1144,11 @@ export interface components {
         CompressionReading: {
             /** Cylinder */
             cylinder: number;
+            /**
+             * Day
+             * @default null
+             */
+            when: string | null;
             /**
              * Compression, dry
              * @description Warm engine, all plugs out, throttle held open.
@@ -1049,6 +1204,11 @@ export interface components {
              * @default null
              */
             was: string | null;
+            /**
+             * Photographs
+             * @default []
+             */
+            photos: string[];
         };
         /**
          * Contact
@@ -1178,6 +1338,13 @@ export interface components {
              */
             fuel: "E0" | "E10" | "E85";
             /**
+             * Grade of the season
+             * @description Winter fuel boils sooner: a warm day in early spring is the test.
+             * @default summer
+             * @enum {string}
+             */
+            season: "summer" | "winter";
+            /**
              * Fuel used per unit of work
              * @description At full power (BSFC). Left empty, a usual figure for the fuel is assumed.
              * @default null
@@ -1201,6 +1368,12 @@ export interface components {
              * @default null
              */
             octane: number | null;
+            /**
+             * Carried over
+             * @description What stays on the car and is used again.
+             * @default []
+             */
+            carried_over: ("fuel_tank" | "fuel_lines" | "fuel_pump" | "injectors" | "intake_manifold" | "throttle" | "distributor" | "alternator")[];
             /**
              * What the car should do
              * @default null
@@ -1262,6 +1435,9 @@ export interface components {
             vacuum_expected_pa: number;
             /** Power */
             power: components["schemas"]["PowerEstimate"][];
+            run: components["schemas"]["RunResult"] | null;
+            /** Kept */
+            kept: components["schemas"]["Kept"][];
             /** Cylinder Volume M3 */
             cylinder_volume_m3: number;
             /** Companions */
@@ -1446,6 +1622,24 @@ export interface components {
             overruled: string | null;
         };
         /**
+         * Fitness
+         * @description The verdict on the engine. `go` is what the other stations ask: may work go on as if the engine were sound.
+         */
+        Fitness: {
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "fit" | "with_care" | "mend_first" | "not_fit" | "not_known";
+            /** Go */
+            go: boolean;
+            /** Reason */
+            reason: string;
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            next_test: components["schemas"]["NextTest"] | null;
+        };
+        /**
          * Fittings
          * @description A kind of fitting in a run and how many of it.
          */
@@ -1502,6 +1696,11 @@ export interface components {
              * @enum {string}
              */
             spray: "cone" | "streaky" | "jet" | "not_looked_at";
+            /**
+             * Photographs
+             * @default []
+             */
+            photos: string[];
         };
         /** FuelResult */
         FuelResult: {
@@ -1681,6 +1880,11 @@ export interface components {
              * @default false
              */
             loses_coolant: boolean;
+            /**
+             * Photographs
+             * @default []
+             */
+            photos: string[];
         };
         /**
          * Hose
@@ -2010,6 +2214,22 @@ export interface components {
             ][];
         };
         /**
+         * Kept
+         * @description Something carried over: where it counts, what it spares, what to look at first.
+         */
+        Kept: {
+            /** Key */
+            key: string;
+            /** Station */
+            station: string;
+            /** Spares */
+            spares: string;
+            /** Look At */
+            look_at: string;
+            /** Kept */
+            kept: boolean;
+        };
+        /**
          * Lift
          * @description A lift pump that fills a surge tank, from which the injection pump draws.
          */
@@ -2112,6 +2332,24 @@ export interface components {
              * @default
              */
             how: string;
+        };
+        /**
+         * NextTest
+         * @description What to do next, why, and the doubt in bits that it should take away.
+         */
+        NextTest: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** How */
+            how: string;
+            /** Hours */
+            hours: number;
+            /** Bits */
+            bits: number;
+            /** Tells */
+            tells: string;
         };
         /**
          * Node
@@ -2237,6 +2475,7 @@ export interface components {
             name: string;
             /** Verdict */
             verdict: string;
+            fitness: components["schemas"]["Fitness"];
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
@@ -2322,7 +2561,7 @@ export interface components {
         };
         /**
          * PowerEstimate
-         * @description One way of telling the engine's power [W]: low, middle, high.
+         * @description One way of telling the engine's power [W]: low, middle, high; `high` is None where nothing bounds it.
          */
         PowerEstimate: {
             /** Key */
@@ -2332,7 +2571,7 @@ export interface components {
             /** Middle */
             middle: number;
             /** High */
-            high: number;
+            high: number | null;
         };
         /**
          * Pump
@@ -2503,6 +2742,38 @@ export interface components {
              * @default 300 mm
              */
             clips: string;
+        };
+        /**
+         * RunPoint
+         * @description Where the car is on its run: seconds from rest, speed [m/s], gear counted from 1.
+         */
+        RunPoint: {
+            /** Time S */
+            time_s: number;
+            /** Speed M S */
+            speed_m_s: number;
+            /** Gear */
+            gear: number;
+        };
+        /**
+         * RunResult
+         * @description Power [W] that the run takes: low, middle, high; None where no power does it, for grip. `grip_time_s` is what the tyres allow at best.
+         */
+        RunResult: {
+            /** Low */
+            low: number | null;
+            /** Middle */
+            middle: number | null;
+            /** High */
+            high: number | null;
+            /** Stepped */
+            stepped: boolean;
+            /** Grip Time S */
+            grip_time_s: number;
+            /** Grip Limits */
+            grip_limits: boolean;
+            /** Points */
+            points: components["schemas"]["RunPoint"][];
         };
         /**
          * SecondSet
@@ -2747,7 +3018,7 @@ export interface components {
             hottest: string;
             /**
              * Reid vapour pressure
-             * @description Summer grade if left empty.
+             * @description Empty: usual for the fuel and the season.
              * @default null
              */
             reid: string | null;
@@ -3245,6 +3516,81 @@ export interface components {
              */
             written: string;
         };
+        /**
+         * Questions
+         * @description A station's questions, tried on one revision.
+         */
+        Questions: {
+            /** Revision */
+            revision: number;
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+        };
+        /**
+         * Choice
+         * @description One answer to a question, tried as a whole build. `patch` is empty for the one that the build has, and where it would not be a build.
+         */
+        Choice: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Now */
+            now: boolean;
+            /** Usual */
+            usual: boolean;
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** Stops */
+            stops: number | null;
+            /** Trouble */
+            trouble: string;
+            /** Hours */
+            hours: number | null;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * Effect
+         * @description At one station: what it adds, what it drops, what moves there, codes raised and cleared.
+         */
+        Effect: {
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            /** Title */
+            title: string;
+            /** Adds */
+            adds: string[];
+            /** Drops */
+            drops: string[];
+            /** Moves */
+            moves: string[];
+            /** Raised */
+            raised: string[];
+            /** Cleared */
+            cleared: string[];
+        };
+        /**
+         * Question
+         * @description A question on which good people differ, its answers, and why the usual one is usual.
+         */
+        Question: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why Usual */
+            why_usual: string;
+            /** Answers */
+            answers: components["schemas"]["Choice"][];
+        };
         /** FuelDepth */
         FuelDepth: {
             /** Cases */
@@ -3254,8 +3600,6 @@ export interface components {
             doubts: components["schemas"]["Doubt"][];
             /** Advice */
             advice: components["schemas"]["Advice"][];
-            /** Questions */
-            questions: components["schemas"]["Question"][];
             /** Shelf */
             shelf: components["schemas"]["ShelfPump"][];
             /** Shopping */
@@ -3286,40 +3630,6 @@ export interface components {
             hours: number;
             /** Cost */
             cost: string;
-        };
-        /**
-         * Answer
-         * @description One answer: what its school says, whether this build has it, parts that appear and go, and what it does here.
-         */
-        Answer: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Says */
-            says: string;
-            /** Now */
-            now: boolean;
-            /** Usual */
-            usual: boolean;
-            /** Appear */
-            appear: string[];
-            /** Go */
-            go: string[];
-            /** Effect */
-            effect: string;
-            /** Margin */
-            margin: number | null;
-            /** Stops */
-            stops: number | null;
-            /** Hours */
-            hours: number;
-            /** Cost */
-            cost: string;
-            /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
         };
         /**
          * Case
@@ -3391,20 +3701,6 @@ export interface components {
             note: string;
         };
         /**
-         * Question
-         * @description A question with its answers and the reason for the usual one.
-         */
-        Question: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Why Usual */
-            why_usual: string;
-            /** Answers */
-            answers: components["schemas"]["Answer"][];
-        };
-        /**
          * Shape
          * @description How many draws lie between edges, the fullest as 1.
          */
@@ -3466,6 +3762,18 @@ export interface components {
         TableText: {
             /** Text */
             text: string;
+        };
+        /**
+         * PhotoKept
+         * @description A photograph that is kept: its key, by which a build shows it, and its size in pixels.
+         */
+        PhotoKept: {
+            /** Key */
+            key: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
     };
     responses: never;
@@ -4151,6 +4459,56 @@ export interface operations {
             };
         };
     };
+    builds_questions__uuid_build_id__questions__string_station__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Questions"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     builds_download__uuid_build_id__file_get: {
         parameters: {
             query?: never;
@@ -4486,6 +4844,49 @@ export interface operations {
             };
         };
     };
+    papers_station_pdf_sheets__string_key__pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     fuel_depth_builds__uuid_build_id__fuel_get: {
         parameters: {
             query?: {
@@ -4770,14 +5171,108 @@ export interface operations {
             };
         };
     };
-    tables_sheet_builds__uuid_build_id__papers_flow_sheet_pdf_get: {
+    photos_keep_post: {
         parameters: {
-            query?: {
-                revision?: number | null;
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoKept"];
+                };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    photos_whole__string_key__get: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
-                build_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    photos_small__string_key__small_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
             };
             cookie?: never;
         };

@@ -14,6 +14,8 @@ const store = useBuild();
 const route = useRoute();
 const entry = computed(() => STATIONS.find((s) => s.key === props.station)!);
 const overrule = inject(OVERRULE, () => undefined);
+/** Every other station says so where the engine cannot bear what is planned on it. */
+const unfit = computed(() => props.station !== "engine" && ["not_fit", "mend_first"].includes(store.plan?.fitness.word ?? ""));
 const snags = computed(() => [...store.findings(props.station)].sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity)));
 const open = computed(() => snags.value.filter((f) => f.severity !== "sound"));
 const sound = computed(() => snags.value.filter((f) => f.severity === "sound"));
@@ -40,6 +42,10 @@ watch(() => route.hash, toPlace);
     </section>
     <section class="order-1 min-w-0 px-4 pb-6 lg:order-2 lg:px-6" :aria-label="`${entry.title}: the reckoning`">
       <h1 class="pt-3 text-[1.45rem]">{{ entry.asks }}</h1>
+      <p v-if="unfit" class="mt-1 border-l-4 border-spark bg-wash px-3 py-2 leading-snug">
+        <b>The engine is not fit yet.</b> {{ store.plan!.fitness.reason }} What is worked out here holds for an engine that is.
+        <RouterLink :to="`/b/${store.id}/engine`" class="underline">To the engine</RouterLink>
+      </p>
       <slot name="reckoning" />
       <div v-if="snags.length" class="mt-5">
         <h2 class="mb-2 text-[1.1rem]">Snags here</h2>

@@ -6,9 +6,18 @@ import { useBuild } from "@/stores/build";
 import { get } from "@/stores/pointer";
 import Field from "./Field.vue";
 
-const props = defineProps<{ at: string; columns: string[]; fresh: Record<string, unknown>; noun: string; widths?: string }>();
+const props = defineProps<{
+  at: string;
+  columns: string[];
+  fresh: Record<string, unknown>;
+  noun: string;
+  widths?: string;
+  only?: number[];
+}>();
 const store = useBuild();
 const rows = computed(() => (get(store.build, props.at) as unknown[] | undefined) ?? []);
+/** The rows that show, by their number in the list. */
+const shown = computed(() => props.only ?? rows.value.map((_, i) => i));
 const problem = computed(() => store.problems[`${props.at}/-`] ?? store.problems[props.at]);
 const headings = computed(() => props.columns.map((c) => store.info(`${props.at}/0/${c}`)?.title ?? c));
 const grid = computed(() => ({ gridTemplateColumns: `${props.widths ?? `repeat(${props.columns.length}, minmax(0, 1fr))`} 2.75rem` }));
@@ -18,9 +27,9 @@ const add = () => store.edit([{ op: "add", path: `${props.at}/-`, value: props.f
 
 <template>
   <div :id="`f${at}`" tabindex="-1" class="min-w-0">
-    <div v-if="rows.length" class="grid items-end gap-1" :style="grid">
+    <div v-if="shown.length" class="grid items-end gap-1" :style="grid">
       <span v-for="h in headings" :key="h" class="text-[0.82rem] leading-tight text-soft">{{ h }}</span><span></span>
-      <template v-for="(_, i) in rows" :key="i">
+      <template v-for="i in shown" :key="i">
         <Field v-for="(c, j) in columns" :key="c" :at="`${at}/${i}/${c}`" bare :label="`${headings[j]}, ${noun} ${i + 1}`" />
         <button
           type="button"

@@ -10,7 +10,7 @@ const info = computed(() => store.info(props.at));
 const value = computed(() => store.at(props.at));
 const written = computed(() => {
   const v = value.value;
-  return v == null ? "" : Array.isArray(v) ? v.join("-") : String(v);
+  return v == null ? "" : Array.isArray(v) ? v.join(info.value?.kind === "numbers" ? "  " : "-") : String(v);
 });
 const typed = ref(written.value);
 const local = ref("");
@@ -45,6 +45,13 @@ function read(text: string): unknown {
       .split(/[^\d]+/)
       .filter(Boolean)
       .map(Number);
+  if (kind === "numbers") {
+    const numbers = text
+      .split(/[^\d.]+/)
+      .filter(Boolean)
+      .map(Number);
+    return numbers.every(Number.isFinite) ? numbers : NaN;
+  }
   if (kind === "count" || kind === "number") {
     const number = Number(text.replace(",", "."));
     return Number.isFinite(number) && (kind === "number" || Number.isInteger(number)) ? number : NaN;
@@ -62,7 +69,10 @@ function commit(): void {
   if (!text && info.value?.optional) return void store.set(props.at, undefined);
   const next = read(text);
   if (Number.isNaN(next)) {
-    local.value = `A ${info.value?.kind === "count" ? "whole number" : "number"} is needed here.`;
+    local.value =
+      info.value?.kind === "numbers"
+        ? "Numbers with a point and a space between are needed here."
+        : `A ${info.value?.kind === "count" ? "whole number" : "number"} is needed here.`;
     return;
   }
   void store.set(props.at, next);

@@ -96,13 +96,13 @@ class Air(Part):
     balance: Literal["none", "joined"] = Field(
         default="none", title="Balance manifold", description="One throttle per cylinder: small hoses from every runner, joined."
     )
-    reservoir: Annotated[Quantity, Of("volume", "0 L", "20 L", "1.5 L")] | None = Field(
+    reservoir: Annotated[Quantity, Of("volume", "0.2 L", "20 L", "4 L")] | None = Field(
         default=None, title="Vacuum reservoir", description="With its check valve, before brakes and heater."
     )
-    booster: Annotated[Quantity, Of("volume", "0.2 L", "10 L", "2.5 L")] = Field(
-        default=Quantity("2.5 L", 2.5e-3),
+    booster: Annotated[Quantity, Of("volume", "0.1 L", "5 L", "0.8 L")] = Field(
+        default=Quantity("0.8 L", 0.8e-3),
         title="Air that the booster takes",
-        description="Each time the brake is put on and let go.",
+        description="Each full application of the brake.",
         validate_default=True,
     )
 

@@ -13,6 +13,22 @@ from .document import Build, parse, upgraded
 
 MAX_OPERATIONS = 200
 Operation = dict[str, Any]
+Patch = list[Operation]
+
+
+def put(path: str, value: Any) -> Operation:
+    """The operation that writes a value, there before or not."""
+    return {"op": "add", "path": path, "value": value}
+
+
+def take_out(path: str) -> Operation:
+    """The operation that removes a value."""
+    return {"op": "remove", "path": path}
+
+
+def assumed(path: str, value: Any) -> Patch:
+    """A value written in pencil: somebody has still to measure or accept it."""
+    return [put(path, value), put(f"/marks/{escape(path)}", {"kind": "assumed"})]
 
 
 def escape(pointer: str) -> str:

@@ -114,6 +114,9 @@ class Engine(Part):
     )
     altitude: Annotated[Quantity, Of("length", "-400 m", "5000 m", "420 m")] = Field(title="Altitude at home")
     fuel: Fuel = Field(title="Fuel")
+    season: Literal["summer", "winter"] = Field(
+        default="summer", title="Grade of the season", description="Winter fuel boils sooner: a warm day in early spring is the test."
+    )
     bsfc: Annotated[Quantity, Of("specific consumption", "0.15 kg/kWh", "1.2 kg/kWh", "0.32 kg/kWh")] | None = Field(
         default=None,
         title="Fuel used per unit of work",

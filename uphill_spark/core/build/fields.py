@@ -10,7 +10,7 @@ from pydantic import BaseModel
 
 from .document import Build
 
-FieldKind = Literal["quantity", "choice", "flag", "count", "number", "text", "order", "list", "group"]
+FieldKind = Literal["quantity", "choice", "flag", "count", "number", "text", "order", "numbers", "list", "group"]
 
 
 class FieldInfo(BaseModel):
@@ -105,7 +105,8 @@ def _kind(node: dict[str, Any], defs: dict[str, Any]) -> FieldKind:
     if "enum" in node or "const" in node:
         return "choice"
     if node.get("type") == "array":
-        return "order" if node.get("items", {}).get("type") == "integer" else "list"
+        each = node.get("items", {}).get("type")
+        return "order" if each == "integer" else "numbers" if each == "number" else "list"
     if node.get("type") == "object":
         return "group"
     kinds: dict[str, FieldKind] = {"boolean": "flag", "integer": "count", "number": "number"}

@@ -186,7 +186,7 @@ class Tank(Part):
         default=Quantity("45 degC", 318.15), title="Hottest fuel expected", validate_default=True
     )
     reid: Annotated[Quantity, Of("pressure", "20 kPa", "110 kPa", "62 kPa")] | None = Field(
-        default=None, title="Reid vapour pressure", description="Summer grade if left empty."
+        default=None, title="Reid vapour pressure", description="Empty: usual for the fuel and the season."
     )
     leaded: bool = Field(default=False, title="Leaded fuel or additive")
     return_enters: Literal["below_fuel", "drop_tube", "above_fuel"] = Field(default="below_fuel", title="Return enters")

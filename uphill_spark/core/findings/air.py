@@ -144,6 +144,17 @@ def hoses(w: Worked, say: Say) -> Iterator[Finding]:
             word = hose.kind.replace("_", " ")
             yield say("stop" if brakes else "sort_out", f"The hose of the {word} is {hose.wrong}" + (": the pedal goes hard and the car does not stop." if brakes else "."),
                       goes, at=f"/air/consumers/{i}/port")  # fmt: skip
+    if a.unsteady:
+        told = True
+        names = " and ".join(kind.replace("_", " ") for kind in a.unsteady)
+        joined = w.build.air.balance == "joined"
+        yield say("sort_out", f"One throttle per cylinder gives no steady vacuum: {names} {'draws' if len(a.unsteady) == 1 else 'draw'} on it.",
+                  "A reservoir with a check valve, or a vacuum pump." if joined else "Join the runners to a balance manifold by small hoses and draw from that.",
+                  at="/air/reservoir" if joined else "/air/balance")  # fmt: skip
+    if a.reservoir_applications is not None and a.reservoir_applications < 3:
+        told = True
+        yield say("watch", f"With the engine off the reservoir is good for {a.reservoir_applications} full applications of the brake before its vacuum has halved.",
+                  "A larger one; three at least.", at="/air/reservoir", figure="air.reservoir.applications", limit=3.0)  # fmt: skip
     if not told:
         yield say("sound", f"{len(a.hoses)} hoses, each on its kind of source; no port is open.")
 

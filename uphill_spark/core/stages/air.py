@@ -74,6 +74,8 @@ class AirResult(Result):
     open_ports: list[str]
     spare_ports: list[str]
     starved: list[str]
+    unsteady: list[str]
+    reservoir_applications: int | None
 
 
 def work_out(build: Build, engine: EngineResult) -> AirResult:
@@ -105,7 +107,31 @@ def work_out(build: Build, engine: EngineResult) -> AirResult:
         open_ports=[name for name, p in a.ports.items() if not p.capped and name not in used],
         spare_ports=[name for name, p in a.ports.items() if not p.capped and name not in proposed],
         starved=starved,
+        unsteady=_unsteady(build),
+        reservoir_applications=_applications(build),
     )
+
+
+def _unsteady(build: Build) -> list[str]:
+    """Consumers of vacuum that one throttle per cylinder does not feed steadily: no balance manifold, or brakes without a reservoir or a pump."""
+    a = build.air
+    if build.engine.layout != "individual_throttles":
+        return []
+    on_manifold: list[str] = [c.kind for c in a.consumers if c.port and a.ports[c.port].source == "full_manifold"]
+    if a.balance == "none":
+        return on_manifold
+    return ["brake_booster"] if "brake_booster" in on_manifold and a.reservoir is None else []
+
+
+def _applications(build: Build) -> int | None:
+    """Full brake applications that a reservoir gives with the engine off, before its vacuum has halved.
+
+    Each lets air of one booster filling into reservoir and booster together, at one temperature: vacuum shrinks by V / (V + v).
+    """
+    a = build.air
+    if a.reservoir is None:
+        return None
+    return int(math.log(0.5) / math.log(a.reservoir.si / (a.reservoir.si + a.booster.si)) + 1e-9)
 
 
 def _area(t: Throttle) -> float:
@@ -225,4 +251,6 @@ FIGURES = (
     Spec("air.pedal.half", "1", "Pedal at which half the air flows, 2,500 rpm", ("/air/throttle", "/air/linkage", "/engine/displacement", "engine.ambient_pressure"),
          "compressible orifice; Heywood, app. C", lambda r: r.half_pedal, share=True),
     Spec("air.ports.open", "1", "Ports left open", _HOSES, "matching of ports and consumers", lambda r: float(len(r.open_ports)) if r.hoses or r.open_ports else None),
+    Spec("air.reservoir.applications", "1", "Brake applications that the reservoir holds, engine off", ("/air/reservoir", "/air/booster"), "vacuum halves; ideal gas at one temperature",
+         lambda r: r.reservoir_applications),
 )  # fmt: skip

@@ -7,10 +7,12 @@ import BenchGroup from "@/parts/BenchGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import PhotoStrip from "@/parts/PhotoStrip.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
 import { escape } from "@/stores/pointer";
+import CrankcaseDrawing from "./CrankcaseDrawing.vue";
 import HoseMatching from "./HoseMatching.vue";
 import LinkageDrawing from "./LinkageDrawing.vue";
 import PedalFeel from "./PedalFeel.vue";
@@ -43,7 +45,14 @@ const LINKAGE_FIELDS = [
   "moves",
   "gearbox_cable",
 ];
-const FIGURES = ["air.need", "air.throttle.loss.full", "air.throttle.area", "air.throttle.speed", "air.pedal.half"];
+const FIGURES = [
+  "air.reservoir.applications",
+  "air.need",
+  "air.throttle.loss.full",
+  "air.throttle.area",
+  "air.throttle.speed",
+  "air.pedal.half",
+];
 const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
 
 const portEntries = computed<Entry[]>(() =>
@@ -176,8 +185,9 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
             >
           </template>
           <template #after="{ i }"
-            ><p v-if="air.hoses[i]?.wrong" class="col-span-2 text-[0.88rem] text-spark">{{ air.hoses[i]!.wrong }}</p></template
-          >
+            ><p v-if="air.hoses[i]?.wrong" class="col-span-2 text-[0.88rem] text-spark">{{ air.hoses[i]!.wrong }}</p>
+            <PhotoStrip :at="`/air/consumers/${i}/photos`" :of="`the hose of the ${CONSUMERS[consumers[i]!.kind]}`"
+          /></template>
           <template #under>
             <div class="mt-2 flex flex-wrap gap-1.5">
               <button v-for="k in absent" :key="k" type="button" class="btn btn-small" :disabled="store.readOnly" @click="addConsumer(k)">
@@ -186,6 +196,9 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
             </div>
           </template>
         </EntryList>
+      </BenchGroup>
+      <BenchGroup v-if="consumers.length" title="Balance and reservoir" :at="['/air/balance', '/air/reservoir', '/air/booster']">
+        <Field v-for="k in ['balance', 'reservoir', 'booster']" :key="k" :at="`/air/${k}`" />
       </BenchGroup>
     </template>
     <template #reckoning>
@@ -217,7 +230,11 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
           <a :href="api.paper(store.id, 'hose-tags.pdf')" class="btn btn-small"
             ><IconDownload :size="15" aria-hidden="true" />Tags for the hoses, PDF</a
           >
+          <a :href="api.paper(store.id, 'sheets/air.pdf')" class="btn btn-small"
+            ><IconDownload :size="15" aria-hidden="true" />Air sheet, PDF</a
+          >
         </p>
+        <CrankcaseDrawing :air="air" :ports="ports" />
       </template>
       <p v-if="!given.throttle && !given.linkage && !air.hoses.length" class="py-4 text-soft">
         Nothing of the air side is described yet. Start with the throttle body on the bench, then list every port and every hose.

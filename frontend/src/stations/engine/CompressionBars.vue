@@ -23,9 +23,23 @@ const y = computed(() =>
 const left = 58;
 const x = (i: number, width: number) => left + 14 + ((i + 0.5) * (width - left - 120)) / props.cylinders;
 const wide = (width: number) => Math.min(52, ((width - left - 120) / props.cylinders) * 0.62);
+/** The words beside the lines, pushed apart where two lines lie close. */
+const beside = computed(() => {
+  const rows = highest.value
+    ? ([0.9, 0.8, 0.65] as const).map((share) => ({
+        key: `${Math.round((1 - share) * 100)} % below`,
+        y: y.value(highest.value * share),
+        blue: false,
+      }))
+    : [];
+  const all = [...rows, { key: "to expect", y: y.value(expected.value), blue: true }].sort((a, b) => a.y - b.y);
+  for (let i = 1; i < all.length; i++) all[i]!.y = Math.max(all[i]!.y, all[i - 1]!.y + 13);
+  return all;
+});
+const before = computed(() => props.engine.compression.some((b) => b.before_pa));
 const words = computed(() =>
   highest.value
-    ? `Compression by cylinder: ${bars.value.map((b) => `${b.cylinder} ${b.bar ? Math.round(b.bar.dry_pa / 1e3) + " kPa" : "not read"}`).join(", ")}`
+    ? `Compression by cylinder: ${bars.value.map((b) => `${b.cylinder} ${b.bar ? Math.round(b.bar.dry_pa / 1e3) + " kPa" + (b.bar.before_pa ? `, before ${Math.round(b.bar.before_pa / 1e3)}` : "") : "not read"}`).join(", ")}`
     : "No compression read yet",
 );
 </script>
@@ -43,25 +57,23 @@ const words = computed(() =>
           fill="var(--good)"
           opacity="0.16"
         />
-        <g
-          v-for="[share, word] in [
-            [0.9, '10 %'],
-            [0.8, '20 %'],
-            [0.65, '35 %'],
-          ] as [number, string][]"
-          :key="word"
-        >
-          <path :d="`M${left} ${y(highest * share)}H${width - 104}`" stroke="var(--soft)" stroke-dasharray="3 4" />
-          <text :x="width - 100" :y="y(highest * share) + 4" font-size="11.5">{{ word }} below</text>
-        </g>
+        <path
+          v-for="share in [0.9, 0.8, 0.65]"
+          :key="share"
+          :d="`M${left} ${y(highest * share)}H${width - 104}`"
+          stroke="var(--soft)"
+          stroke-dasharray="3 4"
+        />
       </template>
       <path :d="`M${left} ${y(expected)}H${width - 104}`" stroke="var(--info)" stroke-width="1.5" stroke-dasharray="8 3" />
       <text
+        v-for="l in beside"
+        :key="l.key"
         :x="width - 100"
-        :y="y(expected) + (highest && Math.abs(y(expected) - y(highest * 0.9)) < 13 ? -6 : 4)"
+        :y="l.y + 4"
         font-size="11.5"
-        style="fill: var(--info)"
-        >to expect</text
+        :style="{ fill: l.blue ? 'var(--info)' : undefined }"
+        >{{ l.key }}</text
       >
       <g v-for="(b, i) in bars" :key="b.cylinder">
         <template v-if="b.bar">
@@ -82,7 +94,16 @@ const words = computed(() =>
             :height="y(0) - y(b.bar.dry_pa / 1e3)"
             :fill="b.bar.dry_pa / 1e3 < highest * 0.8 ? 'var(--spark)' : 'var(--ink)'"
           />
-          <text :x="x(i, width)" :y="y(b.bar.dry_pa / 1e3) - 6" text-anchor="middle" font-size="12.5" font-weight="600" class="num">{{
+          <g v-if="b.bar.before_pa" :transform="`translate(${x(i, width)} ${y(b.bar.before_pa / 1e3)})`">
+            <path :d="`M${-wide(width) / 2 - 7} 0h${wide(width) + 14}`" stroke="var(--soft)" stroke-width="3" />
+            <path
+              v-if="b.bar.before_pa < b.bar.dry_pa"
+              :d="`M${-wide(width) / 2} 0h${wide(width)}`"
+              stroke="var(--sheet)"
+              stroke-width="1.5"
+            />
+          </g>
+          <text :x="x(i, width)" :y="y(b.bar.dry_pa / 1e3) - 6" text-anchor="middle" :font-size="wide(width) < 30 ? 10 : 12.5" font-weight="600" class="num">{{
             Math.round(b.bar.dry_pa / 1e3)
           }}</text>
         </template>
@@ -99,6 +120,10 @@ const words = computed(() =>
           <text :x="x(i, width)" :y="y(expected / 2)" text-anchor="middle" font-size="12" style="fill: var(--soft)">?</text>
         </template>
         <text :x="x(i, width)" :y="H - 11" text-anchor="middle" font-size="13">{{ b.cylinder }}</text>
+      </g>
+      <g v-if="before">
+        <path :d="`M${width - 100} 14h16`" stroke="var(--soft)" stroke-width="3" />
+        <text :x="width - 79" y="18" font-size="11.5">time before</text>
       </g>
       <g v-if="highest && engine.compression.length > 1" :transform="`translate(${left + 8} 0)`">
         <path

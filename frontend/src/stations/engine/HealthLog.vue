@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
+import PhotoStrip from "@/parts/PhotoStrip.vue";
 import { useBuild } from "@/stores/build";
 
 const store = useBuild();
@@ -29,6 +30,8 @@ const today = () => new Date().toISOString().slice(0, 10);
       noun="a day"
       @add="store.edit([{ op: 'add', path: '/engine/health/-', value: { when: today() } }])"
       @out="(i) => store.edit([{ op: 'remove', path: `/engine/health/${i}` }])"
-    />
+    >
+      <template #after="{ i }"><PhotoStrip :at="`/engine/health/${i}/photos`" :of="`the engine on ${days[i]!.when}`" /></template>
+    </EntryList>
   </BenchGroup>
 </template>

@@ -11,12 +11,18 @@ const WORDS: Record<string, string> = { target: "wanted", air: "from the air", r
 const ROW = 34;
 const H = computed(() => props.power.length * ROW + 66);
 const kw = (w: number) => w / 1e3;
+/** The end of a band; where nothing bounds it, some way past its middle, drawn open. */
+const end = (p: { middle: number; high: number | null }) => kw(p.high ?? p.middle * 1.25);
 const target = computed(() => kw(props.power.find((p) => p.key === "target")!.middle));
 const x = (width: number) =>
   scaleLinear()
-    .domain([Math.min(...props.power.map((p) => kw(p.low))) * 0.8, Math.max(...props.power.map((p) => kw(p.high))) * 1.12])
+    .domain([Math.min(...props.power.map((p) => kw(p.low))) * 0.8, Math.max(...props.power.map((p) => end(p))) * 1.12])
     .range([118, width - 24]);
-const words = computed(() => props.power.map((p) => `${WORDS[p.key]} ${kw(p.low).toFixed(0)} to ${kw(p.high).toFixed(0)} kW`).join("; "));
+const words = computed(() =>
+  props.power
+    .map((p) => `${WORDS[p.key]} ${kw(p.low).toFixed(0)} to ${p.high === null ? "more than can be told" : kw(p.high).toFixed(0)} kW`)
+    .join("; "),
+);
 </script>
 
 <template>
@@ -32,12 +38,16 @@ const words = computed(() => props.power.map((p) => `${WORDS[p.key]} ${kw(p.low)
       <path :d="`M${x(width)(target)} 14V${H - 44}`" stroke="var(--ink)" stroke-width="1.6" stroke-dasharray="6 4" />
       <g v-for="(p, i) in power" :key="p.key" :transform="`translate(0 ${32 + i * ROW})`">
         <text x="14" y="4" font-size="13">{{ WORDS[p.key] }}</text>
-        <template v-if="p.high > p.low">
-          <path :d="`M${x(width)(kw(p.low))} 0H${x(width)(kw(p.high))}`" stroke="var(--good)" stroke-width="9" stroke-opacity="0.45" />
-          <path :d="`M${x(width)(kw(p.low))} -8V8M${x(width)(kw(p.high))} -8V8`" stroke="var(--good)" stroke-width="1.6" />
+        <template v-if="p.high === null || p.high > p.low">
+          <path :d="`M${x(width)(kw(p.low))} 0H${x(width)(end(p))}`" stroke="var(--good)" stroke-width="9" stroke-opacity="0.45" />
+          <path
+            :d="`M${x(width)(kw(p.low))} -8V8${p.high === null ? `M${x(width)(end(p)) - 7} -7L${x(width)(end(p))} 0l-7 7` : `M${x(width)(end(p))} -8V8`}`"
+            stroke="var(--good)"
+            stroke-width="1.6"
+          />
         </template>
         <circle :cx="x(width)(kw(p.middle))" r="5.5" :fill="p.key === 'target' ? 'var(--ink)' : 'var(--good)'" />
-        <text :x="x(width)(kw(p.high)) + 12" y="4" font-size="12.5" class="num">{{ kw(p.middle).toFixed(0) }}</text>
+        <text :x="x(width)(end(p)) + 12" y="4" font-size="12.5" class="num">{{ kw(p.middle).toFixed(0) }}</text>
       </g>
       <AxisX :scale="x(width)" :y="H - 42" label="kW" />
     </template>

@@ -7,7 +7,9 @@ import ChoiceBar from "@/parts/ChoiceBar.vue";
 import FigureList from "@/parts/FigureList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
+import QuestionList from "@/parts/QuestionList.vue";
 import { useBuild } from "@/stores/build";
+import { useAsked } from "@/stores/useAsked";
 import AdviceList from "./AdviceList.vue";
 import CaseTable from "./CaseTable.vue";
 import GradeLine from "./GradeLine.vue";
@@ -15,15 +17,13 @@ import LossTable from "./LossTable.vue";
 import MarginBand from "./MarginBand.vue";
 import PathBench from "./PathBench.vue";
 import PumpSystem from "./PumpSystem.vue";
-import QuestionList from "./QuestionList.vue";
 import VapourSweep from "./VapourSweep.vue";
 import { partsOf } from "./path";
 import { STATES, type StateName } from "./states";
-import { useFuelDepth } from "./useFuelDepth";
 import { useTrial } from "./useTrial";
 
 const store = useBuild();
-const { depth, stale, trouble } = useFuelDepth();
+const { found: depth, stale, trouble } = useAsked(api.fuelDepth);
 const { live, attempt, settle } = useTrial();
 /** What the drawings show: as it would be while something is dragged, else as it is. */
 const fuel = computed(() => live.value ?? store.plan!.stages.fuel);
@@ -94,7 +94,6 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
       <div v-if="depth" :aria-busy="stale" :class="{ 'opacity-60': stale }">
         <MarginBand :band="store.plan.stages.fuel.band!" :shape="depth.shape" :wanted="wanted" />
         <AdviceList :advice="depth.advice" :doubts="depth.doubts" :stale="stale" />
-        <QuestionList :questions="depth.questions" :stale="stale" />
         <CaseTable :cases="depth.cases" />
         <p class="no-print mt-2 flex flex-wrap gap-2">
           <a :href="api.paper(store.id, 'fuel-sheet.pdf')" class="btn btn-small"
@@ -105,6 +104,7 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
           >
         </p>
       </div>
+      <QuestionList station="fuel" />
       <FigureList class="mt-3" :names="shown" />
     </template>
   </StationFrame>

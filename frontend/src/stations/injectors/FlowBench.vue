@@ -5,6 +5,7 @@ import BenchGroup from "@/parts/BenchGroup.vue";
 import CsvBox from "@/parts/CsvBox.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import Field from "@/parts/Field.vue";
+import PhotoStrip from "@/parts/PhotoStrip.vue";
 import { useBuild } from "@/stores/build";
 
 const store = useBuild();
@@ -51,6 +52,9 @@ function fresh(): Record<string, unknown> {
       @add="store.edit([{ op: 'add', path: '/injectors/bench/-', value: fresh() }])"
       @out="(i) => store.edit([{ op: 'remove', path: `/injectors/bench/${i}` }])"
     >
+      <template #after="{ i }"
+        ><PhotoStrip :at="`/injectors/bench/${i}/photos`" :of="`the spray of ${rows[i]!.mark}${rows[i]!.cleaned ? ', cleaned' : ''}`"
+      /></template>
       <template #under>
         <details>
           <summary class="min-h-9 cursor-pointer py-1">A whole log at once</summary>

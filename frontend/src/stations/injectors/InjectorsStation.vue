@@ -131,7 +131,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
       <SetDrawing v-if="bench.complete" :bench="bench" :banks="banks" />
       <BenchTable :bench="bench" />
       <p class="no-print mt-2">
-        <a :href="api.paper(store.id, 'flow-sheet.pdf')" class="btn btn-small"
+        <a :href="api.paper(store.id, 'sheets/flow.pdf')" class="btn btn-small"
           ><IconDownload :size="15" aria-hidden="true" />Flow sheet, PDF</a
         >
       </p>

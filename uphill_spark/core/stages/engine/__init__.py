@@ -11,6 +11,7 @@ from ...figures import Result, Spec
 from ...physics import air
 from ...reference import FuelData, fuels
 from .filling import FILLING_BAND, PEAK_FILLING, TUNED_TRACTS
+from .kept import Kept, kept
 from .run import RunResult, run_power
 
 #: Usual fuel used per unit of work at full power, petrol, naturally aspirated [kg/J] (Heywood, ch. 2.8 and 15).
@@ -65,6 +66,7 @@ class EngineResult(Result):
     vacuum_expected_pa: float
     power: list[PowerEstimate]
     run: RunResult | None
+    kept: list[Kept]
     cylinder_volume_m3: float
     companions: list[list[int]]
 
@@ -119,6 +121,7 @@ def work_out(build: Build) -> EngineResult:
         vacuum_expected_pa=ambient - idle_manifold,
         power=_power(build, bsfc, fuel.stoich, run),
         run=run,
+        kept=kept(e),
         cylinder_volume_m3=e.displacement.si / e.cylinders,
         companions=companions(e.firing_order),
     )
@@ -236,7 +239,7 @@ FIGURES = (
     Spec("engine.compression.expected", "kPa", "Compression to expect, cranking, gauge", ("/engine/compression_ratio", *_GEOMETRY, "engine.ambient_pressure"),
          "p CR^1.2 less leakage, polytropic compression", lambda r: r.compression_expected_pa),
     *(Spec(f"engine.power.from_{key}{suffix}", "kW", f"Power {words}{more}", uses, source, _of(key, end))
-      for key, words, uses, source in (("air", "from the air it can draw", _AIR, "air over air-fuel ratio over BSFC"), ("run", "from what the car should do", ("/engine/run",), "kinetic energy over time and the share that arrives"))
+      for key, words, uses, source in (("air", "from the air it can draw", _AIR, "air over air-fuel ratio over BSFC"), ("run", "from what the car should do", ("/engine/run", "/engine/cam", "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit"), "kinetic energy over time and the share that arrives"))
       for suffix, end, more in (("", "middle", ""), (".p05", "low", ", at least"), (".p95", "high", ", at most"))),
     Spec("engine.leak_down", "1", "Worst leak-down", ("/engine/compression",), "leak-down test", lambda r: r.leak_down_worst, share=True),
     Spec("engine.vacuum", "kPa", "Manifold vacuum at idle, last reading", ("/engine/health",), "gauge, warm", lambda r: r.vacuum_pa),

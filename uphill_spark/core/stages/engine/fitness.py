@@ -42,11 +42,12 @@ class Judged(Protocol):
 
 
 class Cause(Result):
-    """A fault, how likely it is by what was seen, and its mend."""
+    """A fault, how likely it is by what was seen, as a share and in words, and its mend."""
 
     key: str
     label: str
     chance: float
+    how_sure: str
     mend: str
 
 
@@ -76,7 +77,7 @@ def fitness(build: Build, engine: EngineResult, findings: Iterable[Judged]) -> F
     health = [f for f in findings if f.code in _HEALTH]
     worst = {word: next((f for f in health if f.severity == word), None) for word in ("stop", "sort_out", "unknown", "watch")}
     seen = signs(build, engine)
-    causes, test = _weighed(tuple(sorted(seen.items())))
+    causes, tests = _weighed(tuple(sorted(seen.items())))
     word: Word = "fit"
     reason = "Compression is even and nothing in the logs speaks against it."
     for severity, said in (("stop", "not_fit"), ("sort_out", "mend_first"), ("unknown", "not_known"), ("watch", "with_care")):
@@ -88,7 +89,7 @@ def fitness(build: Build, engine: EngineResult, findings: Iterable[Judged]) -> F
     return Fitness(
         word=word, go=word in ("fit", "with_care"), reason=reason,
         causes=[c for c in causes if c.chance >= LIKELY][:3] if sick or any(seen.values()) else [],
-        next_test=test,
+        next_test=tests.get("compression") if word == "not_known" and "compression" in tests else next(iter(tests.values()), None),
     )  # fmt: skip
 
 
@@ -124,8 +125,8 @@ def signs(build: Build, engine: EngineResult) -> dict[str, bool]:
 
 
 @lru_cache(maxsize=64)
-def _weighed(seen: tuple[tuple[str, bool], ...]) -> tuple[list[Cause], NextTest | None]:
-    """Every fault with its chance, likeliest first, and the test that takes away most doubt an hour."""
+def _weighed(seen: tuple[tuple[str, bool], ...]) -> tuple[list[Cause], dict[str, NextTest]]:
+    """Every fault with its chance, likeliest first, and the tests not done, the one that takes away most doubt an hour first."""
     data = engine_faults()
     there, weight = _prior(data)
     known = dict(seen)
@@ -134,21 +135,27 @@ def _weighed(seen: tuple[tuple[str, bool], ...]) -> tuple[list[Cause], NextTest 
     weight /= weight.sum()
     chances = there @ weight
     causes = [
-        Cause(key=key, label=f.label, chance=float(c), mend=f.mend)
+        Cause(key=key, label=f.label, chance=float(c), how_sure=_in_words(c), mend=f.mend)
         for (key, f), c in zip(data.fault.items(), chances.tolist(), strict=True)
     ]
     causes.sort(key=lambda c: -c.chance)
     left = _doubt(there, weight)
-    best: NextTest | None = None
+    tests: list[NextTest] = []
     for key, test in data.test.items():
         new = [s for s in test.signs if s not in known]
         if not new or (key == "wet" and known.get("low_cylinder") is False):
             continue
         bits = left - _doubt_after(data, there, weight, new)
-        if bits > 0.01 and (best is None or bits / test.hours > best.bits / best.hours):
+        if bits > 0.01:
             tells = _tells(data, there, weight, new)
-            best = NextTest(key=key, label=test.label, how=test.how, hours=test.hours, bits=bits, tells=tells)
-    return causes, best
+            tests.append(NextTest(key=key, label=test.label, how=test.how, hours=test.hours, bits=bits, tells=tells))
+    tests.sort(key=lambda t: -t.bits / t.hours)
+    return causes, {t.key: t for t in tests}
+
+
+def _in_words(chance: float) -> str:
+    """A chance in words: the table of signs is not good for a percentage."""
+    return "nearly certain" if chance > 0.9 else "likely" if chance > 0.6 else "as likely as not" if chance > 0.4 else "possible"
 
 
 def _prior(data: EngineFaults) -> tuple[Array, Array]:

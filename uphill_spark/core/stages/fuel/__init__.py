@@ -237,7 +237,7 @@ _AT: dict[StateName, str] = {
     "crank": "while cranking",
 }
 _UPON: dict[StateName, tuple[str, ...]] = {s: (*_SYSTEM, *_IDLE) if s in ("cruise", "idle", "hot_idle") else _SYSTEM for s in STATES}
-_INLET = ("/fuel/tank", "/fuel/pump/place", "/fuel/lift", "engine.ambient_pressure")
+_INLET = ("/fuel/tank", "/engine/season", "/fuel/pump/place", "/fuel/lift", "engine.ambient_pressure")
 _SOLVE = "pump and system meet; Darcy-Weisbach, Churchill (1977)"
 _DARCY = "Darcy-Weisbach, Churchill (1977)"
 _DRAWS = "1,000 draws of every input's doubt"

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
+from ...build.edit import Patch, put, take_out
 from ...build.fuel import Run
 from ...figures import Result
 from ...physics.pump import PumpFit, fit_pump
 from ...reference import PumpData, pumps, wires
 from ...units import si
 from ...worked import Worked
-from .changes import COSTS, Change, Effect, Patch, Trial, put, take_out
+from .changes import COSTS, Change, Effect, Trial
 from .paths import placed, restrung
 from .plumbing import fitted
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ...build import apply_edit
+from ...build.edit import Patch
 from ...errors import BuildError, NotConverged
 from ...figures import Result
 from ...worked import FiguresAsAsked, Worked, work_out
@@ -13,7 +14,6 @@ from ..engine import work_out as work_out_engine
 from . import FuelResult
 from . import work_out as work_out_fuel
 
-Patch = list[dict[str, Any]]
 Cost = Literal["none", "low", "middle", "high"]
 COSTS: tuple[Cost, ...] = ("none", "low", "middle", "high")
 _RANKS = ("stop", "sort_out", "watch")
@@ -38,16 +38,6 @@ class Effect(Result):
     raised: list[str]
     stops: int
     told: str
-
-
-def put(path: str, value: Any) -> dict[str, Any]:
-    """The operation that writes a value, there before or not."""
-    return {"op": "add", "path": path, "value": value}
-
-
-def take_out(path: str) -> dict[str, Any]:
-    """The operation that removes a value."""
-    return {"op": "remove", "path": path}
 
 
 def tried(document: dict[str, Any], patch: Any) -> FuelResult:

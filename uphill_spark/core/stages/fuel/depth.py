@@ -1,4 +1,4 @@
-"""The fuel system looked at longer, on asking: every state with every battery and filter, what to measure, what to change, ways to do it.
+"""The fuel system looked at longer, on asking: every state with every battery and filter, what to measure, what to change.
 
 `evaluate` answers at once and leaves these out; they take some hundred solves.
 """
@@ -17,7 +17,6 @@ from . import STATES, SUPPLY_VOLTS, StateName, demands
 from .advice import Advice, advice_on, shelf_fit
 from .doubt import Doubt, Margins, Shape, shape_of
 from .plumbing import Network, Plumbing, Wired, circuit_ohms, fit_sheet, fitted
-from .schools import Question, questions
 from .shopping import Item, shopping
 
 VOLTS = (11.8, 12.4, 13.8)
@@ -60,7 +59,6 @@ class FuelDepth(Result):
     shape: Shape
     doubts: list[Doubt]
     advice: list[Advice]
-    questions: list[Question]
     shelf: list[ShelfPump]
     shopping: list[Item]
 
@@ -78,7 +76,6 @@ def look_deeper(document: dict[str, Any], build: Build) -> FuelDepth:
         shape=shape_of(margins.drawn()),
         doubts=margins.doubts(),
         advice=advice_on(document, w),
-        questions=questions(document, w),
         shelf=_shelf(w),
         shopping=shopping(build),
     )

@@ -12,7 +12,7 @@ from ..engine import fuel_data
 from .plumbing import Section, elements
 
 #: Reid vapour pressure of the summer grade [Pa] (EN 228 class A upper end; ASTM D5798 class 1), where none was given.
-SUMMER_REID = {"E0": 62e3, "E10": 62e3, "E85": 45e3}
+REID = {"summer": {"E0": 62e3, "E10": 62e3, "E85": 45e3}, "winter": {"E0": 90e3, "E10": 95e3, "E85": 60e3}}
 #: Margin above vapour pressure in metres of fuel: enough.
 MARGIN_SOUND = 1.5
 COLDEST, HOTTEST = 263.15, 353.15  # K, ends of the sweep
@@ -48,7 +48,7 @@ class Suction:
         self.surface_pa = ambient_pa - f.tank.vent_drop.si
         self.surface_m = f.lift.head.si if f.lift else f.tank.head.si
         self.head_m = self.surface_m - sum(e.rise for e in self.section.parts)
-        self.reid = f.tank.reid.si if f.tank.reid else SUMMER_REID[build.engine.fuel]
+        self.reid = f.tank.reid.si if f.tank.reid else REID[build.engine.season][build.engine.fuel]
         self.hottest = f.tank.hottest.si
 
     def loss(self, flow: float) -> float:

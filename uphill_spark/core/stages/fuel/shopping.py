@@ -24,17 +24,20 @@ class Item(Result):
 
 
 def shopping(build: Build) -> list[Item]:
-    """The list, in the order in which fuel meets the parts."""
+    """The list, in the order in which fuel meets the parts. What is carried over is not bought."""
     f = build.fuel
+    kept = build.engine.carried_over
     items: list[Item] = []
     for name in f.path:
+        if name in f.parts and isinstance(f.parts[name], Run) and "fuel_lines" in kept:
+            continue
         if name in f.parts:
             items += _part(name.replace("_", " "), f.parts[name], pressed=name in f.sections.under_pressure)
         elif name == "lift" and f.lift is not None:
             items.append(_piece(f.lift.name, f"{f.lift.flow}"))
         elif name == "surge_tank" and f.lift is not None and not any(x.what == "surge tank" for x in items):
             items.append(_piece("surge tank", f"{f.lift.usable} usable, overflow to the main tank"))
-        elif name == "pump":
+        elif name == "pump" and "fuel_pump" not in kept:
             items.append(_piece(f.pump.name, f.pump.place.replace("_", " ")))
         elif name == "regulator":
             sees = f.regulator.reference.replace("_", " ")

@@ -1,22 +1,21 @@
 import { watchDebounced } from "@vueuse/core";
 import { computed, ref, shallowRef, type Ref } from "vue";
-import { api, ApiError } from "@/api/client";
-import type { FuelDepth } from "@/api/types";
+import { ApiError } from "@/api/client";
 import { useBuild } from "@/stores/build";
 
-export interface UseFuelDepthReturn {
+export interface UseAskedReturn<T> {
   /** The last answer; it may be of the revision before while a new one is worked out. */
-  depth: Ref<FuelDepth | null>;
+  found: Ref<T | null>;
   /** The answer is of an older revision: what it offers would not fit the build as it is now. */
   stale: Ref<boolean>;
   /** Why there is none. */
   trouble: Ref<string>;
 }
 
-/** The fuel system looked at longer, for the revision on screen. Asked for once the person pauses. */
-export function useFuelDepth(): UseFuelDepthReturn {
+/** What takes a while to work out, for the revision on screen. Asked for once the person pauses. */
+export function useAsked<T>(ask: (id: string, revision: number) => Promise<T>): UseAskedReturn<T> {
   const store = useBuild();
-  const depth = shallowRef<FuelDepth | null>(null);
+  const found = shallowRef<T | null>(null);
   const of = ref(0);
   const stale = computed(() => of.value !== store.revision);
   const trouble = ref("");
@@ -25,8 +24,8 @@ export function useFuelDepth(): UseFuelDepthReturn {
     const mine = ++asked;
     const revision = store.revision;
     try {
-      const found = await api.fuelDepth(store.id, revision);
-      if (mine === asked) [depth.value, of.value, trouble.value] = [found, revision, ""];
+      const answer = await ask(store.id, revision);
+      if (mine === asked) [found.value, of.value, trouble.value] = [answer, revision, ""];
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       if (mine === asked) trouble.value = error.message;
@@ -37,5 +36,5 @@ export function useFuelDepth(): UseFuelDepthReturn {
     () => void load(),
     { debounce: 250, immediate: true },
   );
-  return { depth, stale, trouble };
+  return { found, stale, trouble };
 }

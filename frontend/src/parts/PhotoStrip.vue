@@ -1,0 +1,99 @@
+<script setup lang="ts">
+// Photographs of one entry of the build: small ones in a row, one more to add, each to open and to take off again.
+import { Dialog, DialogPanel, DialogTitle } from "@headlessui/vue";
+import { IconCameraPlus } from "@tabler/icons-vue";
+import { computed, ref } from "vue";
+import { api, ApiError } from "@/api/client";
+import { useBuild } from "@/stores/build";
+
+const props = defineProps<{ at: string; of: string }>();
+const store = useBuild();
+const keys = computed(() => (store.at(props.at) as string[] | undefined) ?? []);
+const LARGEST = 24_000_000; // bytes, as the server takes
+const MOST = 12;
+const trouble = ref("");
+const busy = ref(false);
+const shown = ref<string | null>(null);
+const lost = ref<Record<string, boolean>>({});
+async function add(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const files = Array.from(input.files ?? []);
+  input.value = "";
+  trouble.value = "";
+  busy.value = true;
+  const kept = [...keys.value];
+  try {
+    for (const file of files) {
+      if (file.size > LARGEST) throw new Error(`${file.name} holds ${Math.round(file.size / 1e6)} MB; a photograph has at most 24 MB.`);
+      const key = await api.keepPhoto(file);
+      if (!kept.includes(key)) kept.push(key);
+    }
+  } catch (error) {
+    if (error instanceof ApiError) {
+      const p = error.body.problems?.[0];
+      trouble.value = error.away
+        ? "The server does not answer, so the photograph is not kept yet. Try again."
+        : `${error.message} ${p ? `Wanted: ${p.wants}; this is ${p.given}.` : ""}`;
+    } else trouble.value = (error as Error).message;
+  } finally {
+    busy.value = false;
+  }
+  if (kept.length !== keys.value.length) await store.set(props.at, kept.slice(0, MOST));
+}
+async function takeOff(key: string): Promise<void> {
+  shown.value = null;
+  await store.set(
+    props.at,
+    keys.value.filter((k) => k !== key),
+  );
+}
+</script>
+
+<template>
+  <div class="col-span-2 min-w-0">
+    <div class="flex flex-wrap items-center gap-2">
+      <template v-for="(key, i) in keys" :key="key">
+        <button
+          type="button"
+          class="h-16 w-16 shrink-0 overflow-hidden border border-line bg-well text-[0.75rem] text-soft"
+          :aria-label="`Photograph ${i + 1} of ${of}`"
+          @click="shown = key"
+        >
+          <span v-if="lost[key]">not kept here</span
+          ><img v-else :src="api.photo(key, true)" alt="" class="h-full w-full object-cover" @error="lost[key] = true" />
+        </button>
+      </template>
+      <label
+        v-if="keys.length < MOST"
+        class="btn btn-small no-print cursor-pointer focus-within:outline-2"
+        :class="{ 'opacity-50': store.readOnly || busy }"
+      >
+        <IconCameraPlus :size="16" aria-hidden="true" />{{ busy ? "Keeping it…" : "Add a photograph" }}
+        <input
+          type="file"
+          multiple
+          accept="image/jpeg,image/png,image/heic,image/heif,.heic,.heif,.jpg,.jpeg,.png"
+          class="sr-only"
+          :aria-label="`Add a photograph of ${of}`"
+          :disabled="store.readOnly || busy"
+          @change="add"
+        />
+      </label>
+    </div>
+    <p v-if="trouble" class="text-[0.85rem] text-spark" role="alert">{{ trouble }}</p>
+    <Dialog :open="!!shown" class="relative z-50" @close="shown = null">
+      <div class="fixed inset-0 bg-black/60" aria-hidden="true" />
+      <div class="fixed inset-0 grid place-items-center p-4">
+        <DialogPanel class="max-h-full max-w-full overflow-auto border border-ink bg-sheet p-3">
+          <DialogTitle class="text-[1.05rem]">{{ of.charAt(0).toUpperCase() + of.slice(1) }}</DialogTitle>
+          <img v-if="shown && !lost[shown]" :src="api.photo(shown)" :alt="of" class="mt-2 max-h-[75vh] max-w-full" />
+          <p v-else class="my-6">This photograph is not kept in this store: the build came from elsewhere.</p>
+          <div class="mt-2 flex flex-wrap gap-2">
+            <button type="button" class="btn btn-small btn-main" @click="shown = null">Close</button>
+            <button type="button" class="btn btn-small" :disabled="store.readOnly" @click="takeOff(shown!)">Take it off</button>
+          </div>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  </div>
+</template>

@@ -1,0 +1,60 @@
+"""The engine sheet: verdict, what to test next, compression before and after, the health log, ways to tell the power."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from ..core.build import Build
+from ..core.plan import Plan
+from .station_sheet import Block, Pictures, Sheet, words
+
+VERDICTS = {
+    "fit": "Fit for injection", "with_care": "Fit, with something to watch", "mend_first": "Mend first", "not_fit": "Not fit as it is", "not_known": "Not known yet",
+}  # fmt: skip
+_FIGURES = (
+    "engine.compression.spread", "engine.compression.expected", "engine.leak_down", "engine.vacuum", "engine.vacuum.expected", "engine.bmep", "engine.piston_speed",
+    "engine.fuel_mass_flow",
+)  # fmt: skip
+_POWER = {"target": "wanted", "air": "from the air it can draw", "run": "from what the car should do"}
+
+
+def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
+    """The engine's sheet."""
+    e, fit, stage = build.engine, plan.fitness, plan.stages.engine
+    verdict = [("Verdict", f"{VERDICTS[fit.word]}. {fit.reason}")]
+    verdict += [(c.how_sure, f"{c.label}. {c.mend}") for c in fit.causes]
+    if fit.next_test:
+        verdict.append(
+            ("Test next", f"{fit.next_test.label}, about {fit.next_test.hours:g} h. {fit.next_test.how} Tells {fit.next_test.tells}.")
+        )
+    bars = [
+        (
+            str(b.cylinder), f"{b.dry_pa / 1e3:.0f} kPa", "" if b.before_pa is None else f"{b.before_pa / 1e3:.0f} kPa", "" if b.wet_pa is None else f"{b.wet_pa / 1e3:.0f} kPa",
+            "" if b.leak_down is None else f"{b.leak_down * 100:.0f} %", "" if b.leak_down is None else words(b.escapes),
+        )
+        for b in stage.compression
+    ]  # fmt: skip
+    power = [
+        (f"{p.middle / 1e3:.0f} kW", _POWER[p.key], "" if p.key == "target" else f"{p.low / 1e3:.0f} to {f'{p.high / 1e3:.0f}' if p.high is not None else 'more than can be told'} kW")
+        for p in stage.power
+    ]  # fmt: skip
+    health = [
+        (h.when, words(h.vacuum), words(h.oil_pressure), f"{words(h.smoke)} smoke", "uses oil" if h.uses_oil else "", "loses coolant" if h.loses_coolant else "")
+        for h in sorted(e.health, key=lambda h: h.when)
+    ]  # fmt: skip
+    return Sheet(
+        station="engine", title="Engine", lead=f"{e.cylinders} cylinders, {e.displacement}, {e.compression_ratio}, {e.fuel}, fires {'-'.join(map(str, e.firing_order))}",
+        cautions=[
+            "Compression: coil and injectors unplugged, nobody near belts and fan. Leak-down: gear out and a spanner off the crank before the air goes on, it turns "
+            "the engine. Radiator cap only when cold."
+        ],
+        figures=_FIGURES,
+        blocks=[
+            Block("Is it fit", verdict),
+            Block("Compression", bars, ("Cylinder", "now", "before", "with oil", "leak-down", "comes out at")),
+            Block("Health log", health, ("Day", "vacuum", "oil pressure", "smoke", "oil", "coolant")),
+            Block("Power", power),
+        ],
+        pictures=[Pictures("As it looked", [(key, h.when) for h in e.health for key in h.photos])],
+        photos=photos,
+    )  # fmt: skip

@@ -1,0 +1,72 @@
+"""One sheet of a station for the garage wall: its figures, its tables, photographs, and what is open. What differs is what each station puts on it."""
+
+from __future__ import annotations
+
+import base64
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+
+from ..core.plan import Plan, StationKey
+from .start_sheet import environment, to_pdf
+
+_MOST = 5  # findings that still leave the sheet on one page
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """A table with a heading. `headings` may be empty; the first cell of a row stands bold; `tick` gives each row a box to tick."""
+
+    title: str
+    rows: Sequence[Sequence[str]]
+    headings: Sequence[str] = ()
+    note: str = ""
+    tick: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Pictures:
+    """Photographs with what they show, by key. Those that are not kept here are told as such."""
+
+    title: str
+    shown: Sequence[tuple[str, str]]
+
+
+@dataclass(frozen=True, slots=True)
+class Sheet:
+    """What a station prints. `figures` are names of published figures; those without a value are left out."""
+
+    station: StationKey
+    title: str
+    lead: str
+    cautions: Sequence[str]
+    figures: Sequence[str]
+    blocks: Sequence[Block] = ()
+    pictures: Sequence[Pictures] = ()
+    photos: Mapping[str, bytes] = field(default_factory=dict)
+
+
+def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str:
+    """The sheet as HTML."""
+    open_here = [
+        f for f in plan.findings if f.stage == sheet.station and f.severity not in ("sound", "note")
+    ]  # worst first, as the plan has them
+    findings = open_here[:_MOST]
+    return (
+        environment()
+        .get_template("station_sheet.html")
+        .render(
+            sheet=sheet, plan=plan, findings=findings, more=len(open_here) - len(findings), figures=[plan.figures[n] for n in sheet.figures if plan.figures[n].value is not None],
+            pictures={key: "data:image/jpeg;base64," + base64.b64encode(data).decode() for key, data in sheet.photos.items()},
+            revision=revision, printed=printed,
+        )
+    )  # fmt: skip
+
+
+def pdf(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> bytes:
+    """The sheet as PDF, A4."""
+    return to_pdf(html(sheet, plan, revision, printed))[0]
+
+
+def words(value: object) -> str:
+    """A word of the build document for reading; nothing for what is not known."""
+    return "" if value is None else str(value).replace("_", " ")
