@@ -71,6 +71,10 @@ class BrowserCase(DatabaseCase):
             head = store.create(session, {**document(name), **changes}, "Ada", "Read from a file")
         return f"/b/{head.row.id}"
 
+    def document(self, name: str) -> dict[str, Any]:
+        """A demo car's document."""
+        return document(name)
+
     def open(self, path: str = "/", width: int = 1280, height: int = 800, theme: str = "day") -> Page:
         context = self.browser.new_context(viewport={"width": width, "height": height}, accept_downloads=True, reduced_motion="reduce")
         self.addCleanup(context.close)

@@ -20,7 +20,7 @@ from uphill_spark.core.units import si
 class Compression(unittest.TestCase):
     def test_a_valve_that_shuts_at_the_bottom_leaves_the_whole_ratio(self) -> None:
         self.assertAlmostEqual(dynamic_ratio(edited("tern", {"/engine/inlet_closing": "0 deg"}).engine) or 0, 9.2, places=9)
-        self.assertIsNone(dynamic_ratio(edited("tern", {"/engine/inlet_closing": None}).engine))
+        self.assertIsNone(dynamic_ratio(edited("tern", {"/engine/inlet_closing": None, "/engine/cam_card": None}).engine))
 
     def test_the_slider_crank_at_a_right_angle(self) -> None:
         # Inlet closing 90 deg after bottom: the piston stands r + l - sqrt(l^2 - r^2) below its top.
@@ -34,7 +34,7 @@ class Compression(unittest.TestCase):
         self.assertLess(late, early)
 
     def test_expected_compression_follows_it(self) -> None:
-        static = plan("tern", {"/engine/inlet_closing": None}).figures["engine.compression.expected"].value or 0
+        static = plan("tern", {"/engine/inlet_closing": None, "/engine/cam_card": None}).figures["engine.compression.expected"].value or 0
         self.assertLess(plan("tern").figures["engine.compression.expected"].value or 0, static)
         self.assertAlmostEqual(static, (0.85 * 96.38 * 9.2**1.2) - 96.38, delta=0.1)
 
@@ -111,6 +111,40 @@ def seconds_by_hand(changes: dict[str, Any], power: float, step: float = 0.002) 
         v += (push - 0.6 * run.drag_area.si * v**2 - 0.014 * weight) / (1.05 * run.mass.si) * step
         t += step
     return t
+
+
+CARD = {"inlet_duration": "254 deg", "exhaust_duration": "254 deg", "inlet_centre": "107 deg", "exhaust_centre": "107 deg"}
+
+
+class CamByItsCard(unittest.TestCase):
+    def test_events_by_hand(self) -> None:
+        # 254 round 107: opens 20 before top, shuts 54 after bottom; the exhaust shuts 20 after top.
+        engine = worked("tern", {"/engine/inlet_closing": None, "/engine/cam_card": CARD}).engine
+        self.assertEqual((engine.inlet_closing_deg, engine.overlap_deg), (54.0, 40.0))
+        told = worked("tern", {"/engine/inlet_closing": "60 deg", "/engine/cam_card": CARD}).engine
+        self.assertEqual(told.inlet_closing_deg, 60.0)
+        self.assertIsNone(worked("hollin").engine.overlap_deg)
+
+    def test_moving_a_cam_later_moves_closing_and_leaves_overlap_where_both_move(self) -> None:
+        later = {**CARD, "inlet_centre": "111 deg", "exhaust_centre": "103 deg"}
+        engine = worked("tern", {"/engine/inlet_closing": None, "/engine/cam_card": later}).engine
+        self.assertEqual((engine.inlet_closing_deg, engine.overlap_deg), (58.0, 40.0))
+
+    def test_a_card_of_another_class_is_told(self) -> None:
+        wild = {**CARD, "inlet_duration": "300 deg", "exhaust_duration": "300 deg"}
+        notes = [f for f in plan("tern", {"/engine/cam_card": wild}).findings if f.code == "ENG-04" and f.severity == "note"]
+        self.assertEqual([(f.at, f.value) for f in notes], [("/engine/cam", 86.0)])
+        self.assertIn("competition", notes[0].why)
+        self.assertFalse([f for f in plan("tern").findings if f.code == "ENG-04" and f.severity == "note"])
+
+    def test_small_valves_choke(self) -> None:
+        figures = plan("tern").figures
+        self.assertAlmostEqual(figures["engine.inlet.mach"].value or 0, (83 / 42) ** 2 * 2 * 0.08 * 5200 / 60 / (0.35 * 343), places=6)
+        found = next(f for f in plan("tern", {"/engine/inlet_valve": "33 mm"}).findings if f.code == "ENG-10")
+        self.assertEqual(found.severity, "watch")
+        self.assertIn("choke", found.why)
+        two = plan("tern", {"/engine/inlet_valve": "33 mm", "/engine/inlet_valves": 2}).figures["engine.inlet.mach"].value or 0
+        self.assertLess(two, 0.6)
 
 
 class Run(unittest.TestCase):

@@ -1027,6 +1027,31 @@ export interface components {
             marks: Record<string, never>;
         };
         /**
+         * CamCard
+         * @description The cam by its card, crank degrees at the lift at which the card was taken.
+         */
+        CamCard: {
+            /** Inlet open for */
+            inlet_duration: string;
+            /** Exhaust open for */
+            exhaust_duration: string;
+            /**
+             * Inlet fully open at
+             * @description After top dead centre.
+             */
+            inlet_centre: string;
+            /**
+             * Exhaust fully open at
+             * @description Before top dead centre.
+             */
+            exhaust_centre: string;
+            /**
+             * Inlet valve lift
+             * @default null
+             */
+            lift: string | null;
+        };
+        /**
          * Candidate
          * @description One of the box: its rated mass flow, both ends of its range here, and what stands against it, the worst first.
          */
@@ -1363,6 +1388,22 @@ export interface components {
              */
             inlet_closing: string | null;
             /**
+             * Cam card
+             * @default null
+             */
+            cam_card: components["schemas"]["CamCard"] | null;
+            /**
+             * Inlet valve
+             * @description Diameter of the head.
+             * @default null
+             */
+            inlet_valve: string | null;
+            /**
+             * Inlet valves, each cylinder
+             * @default 1
+             */
+            inlet_valves: number;
+            /**
              * Octane, RON
              * @description Of the fuel that is bought.
              * @default null
@@ -1427,6 +1468,12 @@ export interface components {
             compression_impossible_pa: number;
             /** Dynamic Ratio */
             dynamic_ratio: number | null;
+            /** Inlet Closing Deg */
+            inlet_closing_deg: number | null;
+            /** Overlap Deg */
+            overlap_deg: number | null;
+            /** Mach Index */
+            mach_index: number | null;
             /** Leak Down Worst */
             leak_down_worst: number | null;
             /** Vacuum Pa */

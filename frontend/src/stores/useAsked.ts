@@ -1,5 +1,5 @@
 import { watchDebounced } from "@vueuse/core";
-import { computed, ref, shallowRef, type Ref } from "vue";
+import { computed, onScopeDispose, ref, shallowRef, type Ref } from "vue";
 import { ApiError } from "@/api/client";
 import { useBuild } from "@/stores/build";
 
@@ -20,7 +20,13 @@ export function useAsked<T>(ask: (id: string, revision: number) => Promise<T>): 
   const stale = computed(() => of.value !== store.revision);
   const trouble = ref("");
   let asked = 0;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  onScopeDispose(() => {
+    asked++;
+    clearTimeout(timer);
+  });
   async function load(): Promise<void> {
+    clearTimeout(timer);
     const mine = ++asked;
     const revision = store.revision;
     try {
@@ -28,7 +34,10 @@ export function useAsked<T>(ask: (id: string, revision: number) => Promise<T>): 
       if (mine === asked) [found.value, of.value, trouble.value] = [answer, revision, ""];
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
-      if (mine === asked) trouble.value = error.message;
+      if (mine !== asked) return;
+      if (error.away)
+        timer = setTimeout(() => void load(), 2000); // the page says that the store is away; here it is asked again
+      else trouble.value = error.message;
     }
   }
   watchDebounced(

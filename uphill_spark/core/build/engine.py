@@ -51,6 +51,20 @@ class HealthCheck(Part):
     photos: Photos = []
 
 
+class CamCard(Part):
+    """The cam by its card, crank degrees at the lift at which the card was taken."""
+
+    inlet_duration: Annotated[Quantity, Of("angle", "150 deg", "350 deg", "252 deg")] = Field(title="Inlet open for")
+    exhaust_duration: Annotated[Quantity, Of("angle", "150 deg", "350 deg", "252 deg")] = Field(title="Exhaust open for")
+    inlet_centre: Annotated[Quantity, Of("angle", "80 deg", "140 deg", "110 deg")] = Field(
+        title="Inlet fully open at", description="After top dead centre."
+    )
+    exhaust_centre: Annotated[Quantity, Of("angle", "80 deg", "140 deg", "110 deg")] = Field(
+        title="Exhaust fully open at", description="Before top dead centre."
+    )
+    lift: Annotated[Quantity, Of("length", "3 mm", "20 mm", "9 mm")] | None = Field(default=None, title="Inlet valve lift")
+
+
 class AccelerationRun(Part):
     """What the car is to do, or what it did by the clock."""
 
@@ -128,6 +142,11 @@ class Engine(Part):
     inlet_closing: Annotated[Quantity, Of("angle", "0 deg", "110 deg", "54 deg")] | None = Field(
         default=None, title="Inlet valve closes", description="After bottom dead centre, from the cam's card."
     )
+    cam_card: CamCard | None = Field(default=None, title="Cam card")
+    inlet_valve: Annotated[Quantity, Of("length", "15 mm", "70 mm", "40 mm")] | None = Field(
+        default=None, title="Inlet valve", description="Diameter of the head."
+    )
+    inlet_valves: int = Field(default=1, ge=1, le=3, title="Inlet valves, each cylinder")
     octane: int | None = Field(default=None, ge=60, le=130, title="Octane, RON", description="Of the fuel that is bought.")
     carried_over: list[CarriedOver] = Field(
         default=[], max_length=len(get_args(CarriedOver)), title="Carried over", description="What stays on the car and is used again."

@@ -7,6 +7,7 @@ import math
 from collections.abc import Iterator
 
 from ..stages.engine import estimate
+from ..stages.engine.cam import CHOKES, cam_class
 from ..worked import Worked
 from .base import Finding, Say, check, grade
 
@@ -93,6 +94,11 @@ def vacuum(w: Worked, say: Say) -> Iterator[Finding]:
         )
         return
     short = expected - read
+    card = w.engine.overlap_deg
+    if card is not None and cam_class(card) != w.build.engine.cam:
+        named = cam_class(card)
+        yield say("note", f"By its card the cam has {card:.0f}° of overlap, which is a {named} cam; {w.build.engine.cam} is entered, and the vacuum to expect goes by that.",
+                  f"Enter {named}, or look at the card again: durations are taken at one small lift.", at="/engine/cam", figure="engine.cam.overlap")  # fmt: skip
     severity = grade(short, *VACUUM_SHORT)
     why = f"{read / 1e3:.0f} kPa at idle, {expected / 1e3:.0f} to be expected with this cam at this altitude."
     if severity == "sound":
@@ -156,6 +162,9 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
             told.append(
                 f"{words} {one.low / 1e3:.0f} kW or more" if one.high is None else f"{words} {one.low / 1e3:.0f} to {high / 1e3:.0f} kW"
             )
+    mach = w.engine.mach_index
+    if mach is not None and mach > CHOKES:
+        told.append(f"the inlet valves choke: Mach index {mach:.2f} at that speed, {CHOKES:g} is where filling falls away")
     run = w.engine.run
     if run and run.grip_limits:
         told.append(f"the run is beyond the tyres: with this grip it takes {run.grip_time_s:.1f} s or more, whatever the power")

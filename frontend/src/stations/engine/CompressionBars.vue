@@ -103,9 +103,15 @@ const words = computed(() =>
               stroke-width="1.5"
             />
           </g>
-          <text :x="x(i, width)" :y="y(b.bar.dry_pa / 1e3) - 6" text-anchor="middle" :font-size="wide(width) < 30 ? 10 : 12.5" font-weight="600" class="num">{{
-            Math.round(b.bar.dry_pa / 1e3)
-          }}</text>
+          <text
+            :x="x(i, width)"
+            :y="y(b.bar.dry_pa / 1e3) - 6"
+            text-anchor="middle"
+            :font-size="wide(width) < 30 ? 10 : 12.5"
+            font-weight="600"
+            class="num"
+            >{{ Math.round(b.bar.dry_pa / 1e3) }}</text
+          >
         </template>
         <template v-else>
           <rect

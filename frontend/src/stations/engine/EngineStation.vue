@@ -19,10 +19,12 @@ import RunCurve from "./RunCurve.vue";
 
 const WANTED = ["power", "power_speed", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost"].map((k) => `/engine/${k}`);
 const IS = [
-  "layout", "arrangement", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "rod", "idle_speed",
+  "layout", "arrangement", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "inlet_valve", "inlet_valves", "rod", "idle_speed",
 ].map((k) => `/engine/${k}`); // prettier-ignore
 const store = useBuild();
 const RUN_FIELDS = ["mass", "to_speed", "time", "gears", "final_drive", "tyre", "drag_area", "grip", "driven_share", "shift"];
+const CARD_FIELDS = ["inlet_duration", "exhaust_duration", "inlet_centre", "exhaust_centre", "lift"];
+const CARD = { inlet_duration: "250 deg", exhaust_duration: "250 deg", inlet_centre: "108 deg", exhaust_centre: "108 deg" };
 const RUN = { mass: "1200 kg", to_speed: "100 km/h", time: "10 s" };
 const severity = computed(() => store.findings("engine").find((f) => f.code === "ENG-01")?.severity);
 </script>
@@ -49,6 +51,26 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
       </button>
       <KeptList />
       <BenchGroup title="What it is" :at="IS"><Field v-for="p in IS" :key="p" :at="p" /></BenchGroup>
+      <BenchGroup
+        v-if="store.build.engine.cam_card"
+        title="Cam card"
+        at="/engine/cam_card"
+        measurable
+        note="Degrees of the crank, all at the one small lift that the card names."
+      >
+        <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />
+        <button
+          type="button"
+          class="btn btn-small btn-plain self-end underline"
+          :disabled="store.readOnly"
+          @click="store.set('/engine/cam_card', undefined)"
+        >
+          No card
+        </button>
+      </BenchGroup>
+      <button v-else type="button" class="btn btn-small mb-3" :disabled="store.readOnly" @click="store.set('/engine/cam_card', CARD)">
+        <IconPlus :size="15" aria-hidden="true" />The cam by its card
+      </button>
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
@@ -76,6 +98,9 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
             'engine.idle_manifold_pressure',
             'engine.idle_fuel_mass_flow',
             'engine.compression.expected',
+            'engine.inlet.closing',
+            'engine.cam.overlap',
+            'engine.inlet.mach',
             'engine.leak_down',
             'engine.vacuum',
             'engine.vacuum.expected',

@@ -10,6 +10,7 @@ from ...build.engine import CompressionReading, Engine
 from ...figures import Result, Spec
 from ...physics import air
 from ...reference import FuelData, fuels
+from .cam import inlet_closing, mach_index, overlap
 from .filling import FILLING_BAND, PEAK_FILLING, TUNED_TRACTS
 from .kept import Kept, kept
 from .run import RunResult, run_power
@@ -61,6 +62,9 @@ class EngineResult(Result):
     compression_expected_pa: float
     compression_impossible_pa: float
     dynamic_ratio: float | None
+    inlet_closing_deg: float | None
+    overlap_deg: float | None
+    mach_index: float | None
     leak_down_worst: float | None
     vacuum_pa: float | None
     vacuum_expected_pa: float
@@ -116,6 +120,9 @@ def work_out(build: Build) -> EngineResult:
         compression_expected_pa=0.85 * ambient * (dynamic_ratio(e) or e.compression_ratio.si) ** 1.2 - ambient,
         compression_impossible_pa=ambient * e.compression_ratio.si**1.35 - ambient,
         dynamic_ratio=dynamic_ratio(e),
+        inlet_closing_deg=inlet_closing(e),
+        overlap_deg=overlap(e),
+        mach_index=mach_index(e, 2 * _stroke(e) * e.rev_limit.si, e.power_speed.si / e.rev_limit.si) if _stroke(e) else None,
         leak_down_worst=max((r.leak_down.si for r in newest.values() if r.leak_down), default=None),
         vacuum_pa=next((h.vacuum.si for h in sorted(e.health, key=lambda h: h.when, reverse=True) if h.vacuum), None),
         vacuum_expected_pa=ambient - idle_manifold,
@@ -148,11 +155,12 @@ def _stroke(e: Engine) -> float:
 def dynamic_ratio(e: Engine) -> float | None:
     """Compression ratio [-] from where the inlet valve closes, by slider-crank geometry; None where angle or stroke is not known."""
     stroke = _stroke(e)
-    if e.inlet_closing is None or not stroke:
+    closing = inlet_closing(e)
+    if closing is None or not stroke:
         return None
     rod = e.rod.si if e.rod else ROD_OVER_STROKE * stroke
     crank = stroke / 2
-    angle = math.radians(180 + e.inlet_closing.si)
+    angle = math.radians(180 + closing)
     reach = math.sqrt(max(rod**2 - (crank * math.sin(angle)) ** 2, 0.0))
     left = (crank * (1 - math.cos(angle)) + rod - reach) / stroke
     return 1 + (e.compression_ratio.si - 1) * left
@@ -191,6 +199,7 @@ def companions(order: list[int]) -> list[list[int]]:
 _SIZE = ("/engine/displacement",)
 _GEOMETRY = (
     "/engine/inlet_closing",
+    "/engine/cam_card",
     "/engine/rod",
     "/engine/stroke",
     "/engine/bore",
@@ -241,6 +250,9 @@ FIGURES = (
     *(Spec(f"engine.power.from_{key}{suffix}", "kW", f"Power {words}{more}", uses, source, _of(key, end))
       for key, words, uses, source in (("air", "from the air it can draw", _AIR, "air over air-fuel ratio over BSFC"), ("run", "from what the car should do", ("/engine/run", "/engine/cam", "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit"), "kinetic energy over time and the share that arrives"))
       for suffix, end, more in (("", "middle", ""), (".p05", "low", ", at least"), (".p95", "high", ", at most"))),
+    Spec("engine.inlet.closing", "deg", "Inlet shuts, after bottom dead centre", ("/engine/inlet_closing", "/engine/cam_card"), "centre plus half the duration less 180", lambda r: r.inlet_closing_deg),
+    Spec("engine.cam.overlap", "deg", "Both valves open", ("/engine/cam_card",), "half durations less centres", lambda r: r.overlap_deg),
+    Spec("engine.inlet.mach", "1", "Inlet Mach index at full power", (*_GEOMETRY, "/engine/inlet_valve", "/engine/inlet_valves", "/engine/power_speed"), "Taylor, vol. 1, ch. 6", lambda r: r.mach_index),
     Spec("engine.leak_down", "1", "Worst leak-down", ("/engine/compression",), "leak-down test", lambda r: r.leak_down_worst, share=True),
     Spec("engine.vacuum", "kPa", "Manifold vacuum at idle, last reading", ("/engine/health",), "gauge, warm", lambda r: r.vacuum_pa),
     Spec("engine.vacuum.expected", "kPa", "Manifold vacuum to expect at idle", ("engine.idle_manifold_pressure", "engine.ambient_pressure"), "usual for the cam, less at altitude", lambda r: r.vacuum_expected_pa),

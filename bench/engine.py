@@ -1,0 +1,39 @@
+"""What a person waits for at the engine: the run stepped through, doubt weighed afresh, every way to do it tried, a photograph kept."""
+
+from __future__ import annotations
+
+import io
+import statistics
+from collections.abc import Callable
+from typing import Any
+
+from PIL import Image
+
+from bench.fuel import Rows
+from tests.builds import document, edited, plan, worked
+from uphill_spark.core.questions import questions
+from uphill_spark.core.stages.engine.fitness import _weighed, signs
+from uphill_spark.core.stages.engine.run import run_power
+from uphill_spark.formats import photo
+
+
+def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[float]]) -> None:
+    """On the Tern; doubt on the Brindle, which shows most signs; a photograph of twelve million pixels."""
+    build, doc, now = edited("tern"), document("tern"), plan("tern")
+
+    def median(work: Callable[[], Any], times: int) -> float:
+        return statistics.median(milliseconds(work, times))
+
+    table.row("engine: run stepped through, three bands, Tern, median", None, median(lambda: run_power(build), 30))
+    seen = tuple(sorted(signs(edited("brindle"), worked("brindle").engine).items()))
+
+    def afresh() -> None:
+        _weighed.cache_clear()
+        _weighed(seen[:4])
+
+    table.row("engine: faults weighed and the next test found, median", None, median(afresh, 30))
+    for station in ("engine", "fuel"):
+        table.row(f"{station}: every way to do it tried, Tern, median", None, median(lambda s=station: questions(s, doc, build, now), 5))
+    shot = io.BytesIO()
+    Image.effect_noise((4000, 3000), 40).convert("RGB").save(shot, "JPEG", quality=80)
+    table.row("photograph of 12 megapixels made ready to keep, median", None, median(lambda: photo.read(shot.getvalue()), 3))

@@ -1,0 +1,118 @@
+"""The engine and the air side as a person works on them: readings by day, the verdict, ways to do it, photographs."""
+
+import pathlib
+import re
+import tempfile
+import unittest
+
+from playwright.sync_api import expect
+
+from tests.browser.served import BrowserCase, type_in
+from tests.formats.test_photo import telephone
+
+
+class EngineByDays(BrowserCase):
+    def test_read_again_after_the_rebuild_and_see_what_it_did(self) -> None:
+        rows = [{"cylinder": c, "when": "2025-10-04", "dry": "1000 kPa" if c != 3 else "720 kPa"} for c in range(1, 5)]
+        car = self.car("hollin", engine={**self.document("hollin")["engine"], "compression": rows})
+        page = self.open(f"{car}/engine")
+        card = page.get_by_role("region", name="Is the engine fit")
+        expect(card).to_contain_text("Mend first")
+        expect(card).to_contain_text("Test next")
+        page.get_by_role("button", name="Read again today").click()
+        for c in range(1, 5):
+            page.get_by_role("button", name="Add reading").click()
+            type_in(page, f"/engine/compression/{3 + c}/dry", "1010 kPa")
+        expect(card).to_contain_text("Fit for injection")
+        kept = self.stored(car)["engine"]["compression"]
+        self.assertEqual([r["cylinder"] for r in kept[4:]], [1, 2, 3, 4])
+        self.assertTrue(all(re.fullmatch(r"\d{4}-\d\d-\d\d", r["when"]) and r["when"] > "2025-10-04" for r in kept[4:]))
+        expect(page.get_by_role("img", name=re.compile("3 1010 kPa, before 720"))).to_be_visible()
+        page.get_by_role("button", name="2025-10-04").click()
+        expect(page.locator('[id="f/engine/compression/2/dry"]')).to_have_value("720 kPa")
+
+    def test_an_unfit_engine_is_seen_from_every_station(self) -> None:
+        car = self.car("brindle")
+        page = self.open(f"{car}/engine")
+        causes = page.get_by_role("list", name="What is likely wrong")
+        expect(causes.get_by_role("listitem").first).to_contain_text("head gasket between two bores")
+        for station in ("fuel", "air", "tune"):
+            page.goto(f"{self.address}{car}/{station}")
+            expect(page.get_by_text("The engine is not fit yet.")).to_be_visible()
+        page.get_by_role("link", name="To the engine").click()
+        expect(page.get_by_role("region", name="Is the engine fit")).to_be_visible()
+
+    def test_a_layout_shows_what_it_brings_before_it_is_taken_and_goes_back(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/engine")
+        ways = page.get_by_role("region", name="Ways to do it")
+        ways.get_by_text("Where do injectors and throttles sit?").click()
+        answer = ways.get_by_role("listitem").filter(has_text="One throttle for each cylinder")
+        answer.get_by_text("What it brings").click()
+        expect(answer).to_contain_text("balance manifold")
+        expect(answer).to_contain_text("goes manifold pressure sensor")
+        self.assertEqual(self.stored(car)["engine"]["layout"], "port_plenum")
+        answer.get_by_role("button", name="Take this way").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Injection layout")
+        kept = self.stored(car)
+        self.assertEqual(
+            (kept["engine"]["layout"], kept["air"]["throttle"]["bores"], kept["air"]["balance"]), ("individual_throttles", 6, "joined")
+        )
+        self.assertEqual(kept["marks"]["/air/throttle"]["kind"], "assumed")
+        page.get_by_role("button", name="Undo").first.click()
+        expect(page.locator('[id="f/engine/layout"]')).to_contain_text("port plenum")
+        self.assertEqual(self.stored(car)["air"], self.document("tern")["air"])
+
+    def test_a_run_with_its_gears_and_what_is_carried_over(self) -> None:
+        self.expect_failures = True
+        car = self.car("hollin")
+        page = self.open(f"{car}/engine")
+        page.get_by_role("button", name="What the car should do").click()
+        type_in(page, "/engine/run/gears", "2.9 1.9 1.4 1.0")
+        expect(page.get_by_role("img", name=re.compile("after 10.0 s with changes of gear"))).to_be_visible()
+        type_in(page, "/engine/run/gears", "2.9 3.1")
+        expect(page.get_by_role("alert").filter(has_text="each smaller than the one before")).to_be_visible()
+        page.get_by_role("checkbox", name=re.compile("^Fuel lines")).check()
+        expect(page.get_by_text("Look first: class of the hose")).to_be_visible()
+        self.assertEqual(self.stored(car)["engine"]["carried_over"], ["fuel_lines"])
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Engine sheet, PDF").click()
+        self.assertIn("engine.pdf", download.value.suggested_filename)
+
+
+class Photographs(BrowserCase):
+    def test_a_hose_is_photographed_shown_and_taken_off(self) -> None:
+        self.expect_failures = True
+        car = self.car("brindle")
+        page = self.open(f"{car}/air", 390, 844)
+        add = page.get_by_label("Add a photograph of the hose of the brake booster")
+        add.set_input_files([{"name": "note.jpg", "mimeType": "image/jpeg", "buffer": b"only words in here\n"}])
+        expect(page.get_by_role("alert").filter(has_text="This is not a photograph")).to_contain_text("a text file")
+        with tempfile.TemporaryDirectory() as folder:
+            huge = pathlib.Path(folder) / "huge.jpg"
+            huge.write_bytes(b"\xff" * 40_000_000)
+            add.set_input_files([huge])
+            expect(page.get_by_role("alert").filter(has_text="huge.jpg holds 40 MB")).to_contain_text("at most 24 MB")
+        add.set_input_files([{"name": "hose.jpg", "mimeType": "image/jpeg", "buffer": telephone()}])
+        page.get_by_role("button", name="Photograph 1 of the hose of the brake booster").click()
+        whole = page.get_by_role("dialog").get_by_role("img")
+        expect(whole).to_be_visible()
+        self.assertGreater(whole.evaluate("i => i.naturalWidth"), 300)
+        keys = self.stored(car)["air"]["consumers"][0]["photos"]
+        self.assertEqual(len(keys), 1)
+        page.get_by_role("button", name="Take it off").click()
+        expect(page.get_by_role("button", name=re.compile("^Photograph 1"))).to_have_count(0)
+        self.assertEqual(self.stored(car)["air"]["consumers"][0]["photos"], [])
+
+    def test_a_photograph_that_is_not_kept_here_says_so(self) -> None:
+        self.expect_failures = True
+        doc = self.document("brindle")["air"]
+        doc["consumers"][0]["photos"] = ["0" * 64]
+        page = self.open(f"{self.car('brindle', air=doc)}/air")
+        expect(page.get_by_text("not kept here")).to_be_visible()
+        page.get_by_role("button", name="Photograph 1 of the hose of the brake booster").click()
+        expect(page.get_by_role("dialog")).to_contain_text("the build came from elsewhere")
+
+
+if __name__ == "__main__":
+    unittest.main()
