@@ -21,7 +21,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import sync_playwright
 
-from bench import fuel, injectors
+from bench import engine, fuel, injectors
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
@@ -85,6 +85,7 @@ def core(table: Table) -> None:
         ripple(before, evaluate(build), "x")
 
     table.row("patch, validate, evaluate, ripple, median", None, statistics.median(milliseconds(edit, 40)))
+    engine.core(table, milliseconds)
     fuel.core(table, milliseconds)
     injectors.core(table, milliseconds)
 
