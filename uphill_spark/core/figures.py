@@ -34,7 +34,7 @@ class Spec:
     take: Callable[[Any], float | None]
     share: bool = False  # read as a percentage; published as a plain number all the same
 
-    def value(self, result: Result) -> float | None:
+    def value(self, result: Result | None) -> float | None:
         found = self.take(result)
         return None if found is None else round(from_si(found, self.unit), 9)
 

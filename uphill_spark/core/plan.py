@@ -16,6 +16,7 @@ from .stages.ignition import IgnitionResult
 from .stages.injectors import InjectorsResult
 from .stages.sensors import SensorsResult
 from .stages.start import StartResult
+from .stages.trigger import TriggerResult
 from .stages.tune import TuneResult
 from .stages.wiring import WiringResult
 from .worked import figures as published
@@ -32,6 +33,7 @@ class Stages(Result):
     injectors: InjectorsResult
     air: AirResult
     sensors: SensorsResult
+    trigger: TriggerResult | None
     ignition: IgnitionResult
     wiring: WiringResult
     tune: TuneResult
@@ -98,6 +100,7 @@ def evaluate(build: Build) -> Plan:
             injectors=worked.injectors,
             air=worked.air,
             sensors=worked.sensors,
+            trigger=worked.trigger,
             ignition=worked.ignition,
             wiring=worked.wiring,
             tune=worked.tune,

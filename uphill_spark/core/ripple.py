@@ -8,7 +8,7 @@ from .build.fields import label
 from .figures import Result
 from .findings import SEVERITIES, WORDS, Finding
 from .plan import Plan
-from .worked import STAGE_OF
+from .worked import STAGE_OF, STATION_OF
 
 Move = Literal["appeared", "worsened", "eased", "went"]
 #: Figures told first when they moved: one a station, in the order of work.
@@ -67,7 +67,7 @@ def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
     return MovedFigure(
         name=name,
         label=new.label,
-        stage=STAGE_OF[name],
+        stage=STATION_OF.get(STAGE_OF[name], STAGE_OF[name]),
         unit=new.unit,
         before=a,
         after=b,

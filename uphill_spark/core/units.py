@@ -44,6 +44,7 @@ DIMENSIONS: dict[str, Dimension] = {
     "current": Dimension("A", "7.5 A"),
     "resistance": Dimension("ohm", "0.55 ohm"),
     "inductance": Dimension("H", "3.6 mH"),
+    "frequency": Dimension("Hz", "10 kHz"),
     "time": Dimension("s", "0.9 ms"),
     "angle": Dimension("degree", "60 deg"),
     "ratio": Dimension("dimensionless", "9.2:1"),
@@ -138,7 +139,7 @@ def si(text: str, dimension: str) -> float:
         raise UnitError(f"too long to be a quantity; write it like {example!r}")
     stripped = text.strip()
     if dimension == "ratio":
-        share = re.fullmatch(r"(\d{1,6}(?:[.,]\d{1,9})?)\s*%", stripped)
+        share = re.fullmatch(r"(-?\d{1,6}(?:[.,]\d{1,9})?)\s*%", stripped)
         if share:
             return float(share[1].replace(",", ".")) / 100
         match = re.fullmatch(r"(?:1\s*:\s*)?(\d{1,6}(?:[.,]\d{1,9})?)(?:\s*:\s*1)?", stripped)

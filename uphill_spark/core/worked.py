@@ -8,7 +8,7 @@ from functools import lru_cache
 from .build import Build
 from .build.document import touches
 from .figures import Figure, Result, Spec, pointers, show
-from .stages import air, engine, fuel, ignition, injectors, sensors, tune, wiring
+from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,12 +21,13 @@ class Worked:
     injectors: injectors.InjectorsResult
     air: air.AirResult
     sensors: sensors.SensorsResult
+    trigger: trigger.TriggerResult | None
     ignition: ignition.IgnitionResult
     wiring: wiring.WiringResult
     tune: tune.TuneResult
 
-    def result(self, stage: str) -> Result:
-        found: Result = getattr(self, stage)
+    def result(self, stage: str) -> Result | None:
+        found: Result | None = getattr(self, stage)
         return found
 
 
@@ -37,10 +38,11 @@ def work_out(build: Build, *, drawn: bool = True) -> Worked:
     i = injectors.work_out(build, e, f)
     a = air.work_out(build, e)
     s = sensors.work_out(build)
+    r = trigger.work_out(build)
     g = ignition.work_out(build, e)
     w = wiring.work_out(build, f, i, s, g)
     t = tune.work_out(build, e, f, i, g)
-    return Worked(build, e, f, i, a, s, g, w, t)
+    return Worked(build, e, f, i, a, s, r, g, w, t)
 
 
 #: The stages in the order of work.
@@ -54,6 +56,7 @@ for _stage, _module in (
     ("injectors", injectors),
     ("air", air),
     ("sensors", sensors),
+    ("trigger", trigger),
     ("ignition", ignition),
     ("wiring", wiring),
     ("tune", tune),
@@ -64,6 +67,8 @@ for _stage, _module in (
         SPECS[_spec.name] = _spec
         STAGE_OF[_spec.name] = _stage
 
+#: The station at which a stage is seen, where that is not one of its own.
+STATION_OF = {"trigger": "sensors"}
 #: The places in the build that each figure depends on, worked out once from the table above.
 DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
 

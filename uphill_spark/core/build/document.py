@@ -58,6 +58,9 @@ class Build(Part):
         for i, output in enumerate(self.ignition.outputs):
             if any(c > n for c in output.cylinders):
                 raise ValueError(f"/ignition/outputs/{i}/cylinders|{output.cylinders}|cylinders that the engine has, 1 to {n}")
+        for i, row in enumerate(self.ignition.letters):
+            if any(c > n for c in row.cylinders):
+                raise ValueError(f"/ignition/letters/{i}/cylinders|{row.cylinders}|cylinders that the engine has, 1 to {n}")
         return self
 
     def assumed_under(self, pointer: str) -> list[str]:

@@ -7,8 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from ..units import Of, Quantity
-from .base import CrankAngle, Part, Temperature
+from ..errors import UnitError
+from ..units import Of, Quantity, si
+from .base import Day, Name, Part, Temperature, Volts
+from .trigger import Trigger
 
 SensorKind = Literal[
     "coolant_temperature",
@@ -30,48 +32,153 @@ class ThermistorPoint(Part):
     resistance: Ohms = Field(title="Resistance")
 
 
-class Thermistor(Part):
-    """Three pairs from a pan of ice, a room and a kettle, and the pull-up it is read through."""
+class Reader(Part):
+    """Another instrument that reads the same sender: a gauge, a fan switch, the old box."""
 
-    points: list[ThermistorPoint] = Field(min_length=3, max_length=3, title="Three points")
+    name: Name = Field(title="Also read by", examples=["temperature gauge"])
+    pull_up: Ohms = Field(title="Its resistor or coil", description="From its supply to the sender.")
+    supply: Volts = Field(default=Quantity("12 V", 12.0), title="fed with", validate_default=True)
+
+
+class Thermistor(Part):
+    """Pairs from a pan of ice, a room and a kettle, and the pull-up it is read through."""
+
+    points: list[ThermistorPoint] = Field(min_length=3, max_length=40, title="Points")
+    falls: bool = Field(default=True, title="Resistance falls as it gets hotter", description="Nearly all do.")
     pull_up: Ohms = Field(title="Pull-up resistor")
+    coldest: Temperature = Field(default=Quantity("-20 degC", 253.15), title="Wanted from", validate_default=True)
+    hottest: Temperature = Field(default=Quantity("120 degC", 393.15), title="to", validate_default=True)
+    shared: Reader | None = Field(default=None, title="Shared sender")
 
     @model_validator(mode="after")
     def _falls(self) -> Thermistor:
         ordered = sorted(self.points, key=lambda p: p.temperature.si)
         for cold, hot in itertools.pairwise(ordered):
-            if hot.temperature.si - cold.temperature.si < 1 or hot.resistance.si >= cold.resistance.si:
+            sinks = hot.resistance.si < cold.resistance.si
+            if hot.temperature.si - cold.temperature.si < 1 or hot.resistance.si == cold.resistance.si or sinks != self.falls:
+                way = "falls" if self.falls else "rises"
                 raise ValueError(
-                    f"/points|{cold.resistance} at {cold.temperature}, {hot.resistance} at {hot.temperature}|three different temperatures, with resistance that falls as it gets hotter"
+                    f"/points|{cold.resistance} at {cold.temperature}, {hot.resistance} at {hot.temperature}|different temperatures, with resistance that {way} as it gets hotter"
                 )
+        if self.hottest.si - self.coldest.si < 10:
+            raise ValueError(f"/hottest|{self.hottest}|a range of at least 10 K over {self.coldest}")
         return self
 
 
-class Trigger(Part):
-    """A toothed wheel on the crank and the sensor that reads it."""
+class CoolantSender(Thermistor):
+    """The coolant sensor: where it sits, and how it is grounded."""
 
-    teeth: int = Field(ge=4, le=120, title="Teeth, counting the missing", description="N of an N-M wheel.")
-    missing: int = Field(ge=0, le=4, title="Missing teeth")
-    sensor: Literal["hall", "variable_reluctance"] = Field(title="Sensor type")
-    angle: CrankAngle | None = Field(
-        default=None,
-        title="Trigger angle",
-        description="Crank degrees from the first tooth after the gap to top dead centre of number one.",
+    place: Literal["before_thermostat", "head", "dead_pocket", "radiator", "heater_hose", "not_chosen"] = Field(
+        default="not_chosen", title="Sits", description="Engine side of the thermostat, in moving coolant."
     )
-    stroke: Literal["compression", "exhaust", "not_checked"] = Field(default="not_checked", title="Set on number one's")
-    light_commanded: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] | None = Field(default=None, title="Timing locked at")
-    light_observed: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] | None = Field(default=None, title="Light shows")
+    wires: int = Field(default=2, ge=1, le=2, title="Wires", description="One: it grounds through its body.")
+    seal: Literal["none", "washer", "thread_tape", "paste"] = Field(default="none", title="Thread sealed with")
+    body: Annotated[Quantity, Of("resistance", "0 ohm", "10 kohm", "0.4 ohm")] | None = Field(
+        default=None, title="Body to block", description="Ohms, screwed home: under 1."
+    )
+
+
+class AirSender(Thermistor):
+    """The intake air sensor and where it sits."""
+
+    place: Literal["after_filter", "plastic_plenum", "metal_plenum", "runner", "after_blower", "near_exhaust", "not_chosen"] = Field(
+        default="not_chosen", title="Sits", description="In moving air after the filter, out of reach of heat."
+    )
+
+
+class LinearPoint(Part):
+    """Volts and what they stand for."""
+
+    volts: Volts = Field(title="Volts")
+    value: str = Field(max_length=40, title="stands for", examples=["100 kPa"])
+
+
+class PressureSensor(Part):
+    """A pressure sensor by the line on its sheet, or by readings."""
+
+    points: list[LinearPoint] = Field(min_length=2, max_length=40, title="Volts and pressure")
+    reads: Literal["absolute", "gauge"] = Field(default="absolute", title="Reads")
 
     @model_validator(mode="after")
-    def _possible(self) -> Trigger:
-        if self.missing * 2 >= self.teeth:
-            raise ValueError(f"/missing|{self.teeth}-{self.missing}|fewer than half of the teeth missing, like 36-1 or 60-2")
+    def _readable(self) -> PressureSensor:
+        for i, p in enumerate(self.points):
+            try:
+                si(p.value, "pressure")
+            except UnitError as error:
+                raise ValueError(f"/points/{i}/value|{p.value}|{error}") from error
+        if len({p.volts.si for p in self.points}) < 2:
+            raise ValueError(f"/points|all at {self.points[0].volts}|two different voltages")
+        if len({si(p.value, "pressure") for p in self.points}) < 2:
+            raise ValueError(f"/points|all for {self.points[0].value}|two different pressures")
         return self
+
+
+class ManifoldSensor(PressureSensor):
+    """The manifold pressure sensor: its line, the curve chosen in the unit, its hose."""
+
+    typed: list[LinearPoint] = Field(default=[], max_length=2, title="Line chosen in the unit", description="Empty: the same.")
+    hose: Literal["rises", "level", "sags", "not_looked_at"] = Field(
+        default="not_looked_at", title="Its hose", description="Rising to the sensor, so that fuel drains."
+    )
+
+
+class ThrottleSensor(Part):
+    """Volts of the throttle sensor as they were read live."""
+
+    closed: Volts = Field(title="Shut", description="Foot off, on the stop screw.")
+    open: Volts = Field(title="At the body's own stop", description="Plate turned by hand.")
+    pedal: Volts | None = Field(default=None, title="Pedal pressed to the floor")
+    zeroed: Day | None = Field(default=None, title="Zeroed on")
+    stop_turned: Day | None = Field(default=None, title="Stop screw last turned on")
+
+
+class Stretch(Part):
+    """A piece of the exhaust from the ports back: a straight, and the bend at its end."""
+
+    length: Annotated[Quantity, Of("length", "0 mm", "5 m", "400 mm")] = Field(title="Straight")
+    bend: Annotated[Quantity, Of("angle", "0 deg", "180 deg", "0 deg")] = Field(
+        default=Quantity("0 deg", 0.0), title="then a bend of", validate_default=True
+    )
+    what: Literal["pipe", "merge", "catalyst", "silencer", "flexible"] = Field(
+        default="pipe", title="It is", description="A merge: here the pipes of the bank join."
+    )
+
+
+class OxygenSensor(Part):
+    """The exhaust as a list, and where the oxygen sensor sits."""
+
+    path: list[Stretch] = Field(default=[], max_length=20, title="Exhaust, from the ports to the tail")
+    distance: Annotated[Quantity, Of("length", "0 mm", "8 m", "600 mm")] | None = Field(
+        default=None, title="Sensor after the ports", description="Along the pipe."
+    )
+    clock: Annotated[Quantity, Of("angle", "-90 deg", "90 deg", "45 deg")] | None = Field(
+        default=None, title="Above level", description="0 level, 90 straight up, less than 0 below the pipe."
+    )
+
+
+class KeyOn(Part):
+    """What the unit's screen shows with the key on, engine off and cold."""
+
+    coolant: Temperature | None = Field(default=None, title="Coolant")
+    air: Temperature | None = Field(default=None, title="Intake air")
+    outside: Temperature | None = Field(default=None, title="Thermometer")
+    manifold: Annotated[Quantity, Of("pressure", "10 kPa", "400 kPa", "97 kPa")] | None = Field(default=None, title="Manifold pressure")
+    weather: Annotated[Quantity, Of("pressure", "900 hPa", "1080 hPa", "1013 hPa")] | None = Field(
+        default=None, title="Barometer, at sea level", description="From the weather report. Empty: an average day."
+    )
+    throttle: Annotated[Quantity, Of("ratio", "-20 %", "120 %", "0 %")] | None = Field(default=None, title="Throttle, foot off")
+    battery: Volts | None = Field(default=None, title="Battery")
 
 
 class Sensors(Part):
     """What the person says of each proposed sensor, and the figures of those that need scaling."""
 
     decisions: dict[SensorKind, Literal["fitted", "struck"]] = Field(default={}, title="Sensors, confirmed or struck")
-    coolant: Thermistor | None = Field(default=None, title="Coolant thermistor")
+    coolant: CoolantSender | None = Field(default=None, title="Coolant sensor")
+    air: AirSender | None = Field(default=None, title="Intake air sensor")
+    throttle: ThrottleSensor | None = Field(default=None, title="Throttle sensor")
+    pressure: ManifoldSensor | None = Field(default=None, title="Manifold pressure sensor")
+    fuel_pressure: PressureSensor | None = Field(default=None, title="Fuel pressure sensor")
+    oxygen: OxygenSensor | None = Field(default=None, title="Oxygen sensor and exhaust")
+    key_on: KeyOn | None = Field(default=None, title="Key on, engine off and cold")
     trigger: Trigger | None = Field(default=None, title="Trigger wheel")

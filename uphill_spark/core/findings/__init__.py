@@ -4,11 +4,24 @@ from __future__ import annotations
 
 from ..figures import Figure
 from ..worked import STAGE_ORDER, Worked
-from . import air, engine, engine_health, fuel, fuel_system, ignition, injectors, sensors, tune, wiring
+from . import air, engine, engine_health, fuel, fuel_system, ignition, injectors, sensor_places, sensors, trigger, tune, wiring
 from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
 
 __all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Severity", "judge"]
-_MODULES = (engine, engine_health, fuel, fuel_system, injectors, air, sensors, ignition, wiring, tune)  # imported for what they register
+_MODULES = (
+    engine,
+    engine_health,
+    fuel,
+    fuel_system,
+    injectors,
+    air,
+    sensors,
+    sensor_places,
+    trigger,
+    ignition,
+    wiring,
+    tune,
+)  # imported for what they register
 
 
 def judge(worked: Worked, figures: dict[str, Figure]) -> list[Finding]:

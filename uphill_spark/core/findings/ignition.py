@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..stages.ignition import SINGLE_COIL
+from ..stages.ignition import SINGLE_COIL, TIP_SPARE
 from ..worked import Worked
 from .base import Finding, Say, Severity, check, grade
 
@@ -29,6 +29,43 @@ def speed_signal(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("stop", "Multi-spark mode fakes engine speed and floods the engine.", "Switch it off.", at="/ignition/multi_spark")
     else:
         yield say("sound", f"Speed comes from the {g.speed_signal.replace('_', ' ')}.")
+
+
+@check(
+    "IGN-02",
+    "/ignition/coil/kind",
+    "Coil and its driver",
+    source="a logic output cannot carry a coil's current; the edge decides when it charges",
+)
+def driver(w: Worked, say: Say) -> Iterator[Finding]:
+    g = w.build.ignition
+    if not g.timed_by_unit:
+        yield say("sound", "The control unit does not drive the coil.")
+        return
+    if g.coil.kind == "dumb" and g.igniter is None:
+        yield say("stop", "A coil without a power stage hangs on a logic output: the output burns, or there is no spark.",
+                  "An igniter between them, on a heat sink, or coils with one inside.", at="/ignition/igniter")  # fmt: skip
+        return
+    fires = g.igniter.fires_on if g.igniter else g.coil.fires_on
+    if fires != g.edge:
+        yield say("stop", f"The unit fires as its signal goes {g.edge}, the {'igniter' if g.igniter else 'coil'} as it goes {fires}: the coil charges from key-on until it burns.",
+                  "Set the edge before the coil's plug goes on. A coil cooked by it can burst: stand clear.", at="/ignition/edge")  # fmt: skip
+    elif g.igniter and g.igniter.limit.si < g.coil.current.si:
+        yield say(
+            "stop",
+            f"The igniter carries {g.igniter.limit}, the coil is charged to {g.coil.current}.",
+            "A larger igniter, or less charge.",
+            at="/ignition/igniter/limit",
+        )
+    elif g.igniter and not g.igniter.heat_sink:
+        yield say(
+            "sort_out",
+            "The igniter has no heat sink: it dies on the first long hill.",
+            "Bolt it to bare metal with paste, out of the exhaust's heat.",
+            at="/ignition/igniter/heat_sink",
+        )
+    else:
+        yield say("sound", f"Driver and coil agree: both fire as the signal goes {g.edge}.")
 
 
 @check("IGN-03", "/ignition/coil", "Dwell at the rev limit", figure="ignition.duty.limit", source="charge of an R-L circuit")
@@ -75,9 +112,39 @@ def order(w: Worked, say: Say) -> Iterator[Finding]:
         thing = "plug leads around the cap, in the direction of rotation," if leads else "outputs"
         yield say(
             "stop",
-            f"The {thing} do not follow the firing order: it cranks and coughs back but does not run.",
+            f"The {thing} do not follow the firing order{f': {g.order_fault}' if g.order_fault else ''}. "
+            f"{g.cylinders_on_time} of {w.build.engine.cylinders} cylinders get their spark on time: it cranks and coughs back but does not run.",
             f"Wire {wanted}. High voltage: key off, battery off.",
         )
+
+
+@check(
+    "IGN-05",
+    "/ignition/distributor",
+    "Rotor under its post",
+    figure="ignition.rotor.span",
+    source="half of the advance that is used, and three degrees to spare",
+)
+def rotor(w: Worked, say: Say) -> Iterator[Finding]:
+    r, d = w.ignition.rotor, w.build.ignition.distributor
+    g = w.build.ignition
+    if g.kind != "timed_distributor" or not g.timed_by_unit:
+        return
+    if r is None or d is None or r.half_tip_deg is None or d.meets is None:
+        yield say("unknown", "The unit sweeps the advance under a rotor that stands still; where the tip faces the post is not known.",
+                  "Enter the width of the tip, and at which crank angle it faces number one's post.", settle="a cap with a window cut in it, and the light")  # fmt: skip
+        return
+    limit = round(2 * r.half_tip_deg - TIP_SPARE, 6)
+    if r.covered:
+        yield say("sound", f"The tip covers the sweep, {d.advance_least} to {d.advance_most} before top.", limit=limit)
+    else:
+        wide = w.ignition.rotor_span_deg or 0.0
+        do = (
+            f"A wider tip, or less advance: {wide + TIP_SPARE:.1f}° of tip are wanted."
+            if wide > limit
+            else f"Turn the rotor so that it faces the post at {r.best_meets_deg:.1f}° before top."
+        )
+        yield say("sort_out", f"At {'least' if abs(r.least_deg) > abs(r.most_deg) else 'most'} advance the spark leaves the tip by {max(abs(r.least_deg), abs(r.most_deg)) - r.half_tip_deg:+.1f}° of the cap: it jumps to the next post.", f"{do} High voltage: key off, battery off.", limit=limit)  # fmt: skip
 
 
 @check("IGN-06", "/ignition/advance", "Who advances the spark", source="one advance, not two and not none")
@@ -97,3 +164,60 @@ def advance(w: Worked, say: Say) -> Iterator[Finding]:
         )
     else:
         yield say("sound", f"The spark is advanced by the {'control unit' if g.timed_by_unit else 'distributor'} alone.")
+
+
+@check("IGN-07", "/ignition/resistor_plugs", "Plugs and leads", source="spark noise upsets a control unit; CISPR 12")
+def suppressed(w: Worked, say: Say) -> Iterator[Finding]:
+    g = w.build.ignition
+    leads = g.kind != "coil_per_plug"
+    bare = [
+        word
+        for word, seen in (("plugs without a resistor", g.resistor_plugs), ("bare leads", g.suppressed_leads if leads else "yes"))
+        if seen == "no"
+    ]
+    unseen = [
+        word for word, seen in (("plugs", g.resistor_plugs), ("leads", g.suppressed_leads if leads else "yes")) if seen == "not_looked_at"
+    ]
+    if bare:
+        yield say("sort_out", f"{' and '.join(bare).capitalize()} make noise that the control unit takes for signals.",
+                  "Resistor plugs, leads of some kilohms a metre.", at="/ignition/suppressed_leads" if g.resistor_plugs != "no" else None)  # fmt: skip
+    elif unseen:
+        yield say(
+            "note",
+            f"Whether {' and '.join(unseen)} are suppressed was not looked at.",
+            settle="the letter R in the plug's number; an ohmmeter on a lead",
+        )
+    else:
+        yield say("sound", "Plugs and leads are suppressed." if leads else "The plugs have their resistor.")
+
+
+@check(
+    "IGN-08",
+    "/ignition/tach",
+    "Rev counter",
+    figure="ignition.tach.pulses",
+    source="half the cylinders in a turn; coil spikes of a distributor's single coil",
+)
+def tach(w: Worked, say: Say) -> Iterator[Finding]:
+    g, t = w.build.ignition, w.build.ignition.tach
+    if t is None or t.hangs_on == "none":
+        return
+    told = []
+    if t.hangs_on == "coil_negative" and g.kind in ("wasted_spark", "coil_per_plug"):
+        told.append(("It hangs on one coil of several and reads a fraction.", "The unit's output, through an adapter if it wants a spike."))
+    if t.hangs_on == "coil_negative" and g.kind == "capacitive_discharge":
+        told.append(("A capacitive-discharge coil carries hundreds of volts: it kills the rev counter.", "The box's tach output."))
+    if t.hangs_on == "unit_output" and t.wants == "spike":
+        told.append(("It wants a coil's tall spike and gets a 12 V square wave.", "An adapter that makes a spike."))
+    reads = w.ignition.tach_reads
+    if reads is not None and abs(reads - 1) > 0.02:
+        told.append(
+            (
+                f"Set for {t.set_for} cylinders, it shows {3000 * reads:,.0f} at 3,000 rpm.",
+                f"Set it for {w.build.engine.cylinders}, or set the output to {t.set_for / 2 if t.set_for else 0:g} pulses a turn.",
+            )
+        )
+    for why, do in told:
+        yield say("watch", why, do)
+    if not told:
+        yield say("sound", f"{w.ignition.tach_pulses:g} pulses in a turn, as it is set.")

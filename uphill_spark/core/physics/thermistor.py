@@ -30,15 +30,18 @@ class SteinhartHart:
         return math.exp(float(np.cbrt(y - x)) - float(np.cbrt(y + x)))
 
 
-def fit_thermistor(points: list[tuple[float, float]]) -> SteinhartHart:
-    """The three constants from three pairs of (temperature [K], resistance [ohm]), resistance falling as it gets hotter.
+def fit_thermistor(points: list[tuple[float, float]], falls: bool = True) -> SteinhartHart:
+    """The three constants from three or more pairs of (temperature [K], resistance [ohm]), by least squares where there are more.
 
-    Pairs that would bend the curve the wrong way (B <= 0 or C < 0, mostly an error in one of them) are fitted with C = 0 by least squares.
+    Pairs that would bend the curve the wrong way (C < 0, or B of the wrong sign: mostly an error in one of them) are fitted with C = 0. A sender whose resistance
+    rises is a straight line in the same coordinates, C = 0.
     """
     logs = np.log([r for _, r in points])
-    a, b, c = np.linalg.solve(np.column_stack([np.ones(3), logs, logs**3]), [1 / t for t, _ in points])
-    if b <= 0 or c < 0:
-        (a, b), *_ = np.linalg.lstsq(np.column_stack([np.ones(3), logs]), np.array([1 / t for t, _ in points]), rcond=None)
+    target = np.array([1 / t for t, _ in points])
+    ones = np.ones(len(points))
+    (a, b, c), *_ = np.linalg.lstsq(np.column_stack([ones, logs, logs**3]), target, rcond=None)
+    if not falls or b <= 0 or c < 0:
+        (a, b), *_ = np.linalg.lstsq(np.column_stack([ones, logs]), target, rcond=None)
         c = 0.0
     return SteinhartHart(float(a), float(b), float(c))
 

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import math
+
 from ..build import Build
+from ..build.ignition import Output
 from ..figures import Result, Spec
 from ..physics.electric import dwell_time
 from .engine import EngineResult, companions
 
 DWELL_VOLTS = (8.0, 10.0, 12.0, 13.8, 16.0)
+RAMP_VOLTS = (8.0, 12.0, 13.8)
+TIP_SPARE = 3.0  # degrees of the cap that a rotor's tip should cover over the sweep
 SPARK_TIME = 1.2e-3  # s, arc of an inductive coil
 SINGLE_COIL = ("contact_points", "electronic_distributor", "capacitive_discharge", "timed_distributor")
 
@@ -27,6 +32,30 @@ class OutputRow(Result):
     fires_deg: list[float]
 
 
+class Rotor(Result):
+    """The rotor's tip under its post [deg of the cap, 0 where they face]: from least to most advance, half the tip, and how far off the best it is set."""
+
+    least_deg: float
+    most_deg: float
+    half_tip_deg: float | None
+    best_meets_deg: float
+    covered: bool | None
+
+
+class TimingRow(Result):
+    """One look with the light: speed [rev/s], offset [deg, positive: earlier than told]."""
+
+    speed_rev_s: float
+    offset_deg: float
+
+
+class RampPoint(Result):
+    """Coil current [A] after a time [s] at 8, 12 and 13.8 V."""
+
+    time_s: float
+    amps: list[float]
+
+
 class IgnitionResult(Result):
     dwell: list[DwellRow]
     period_limit_s: float
@@ -37,6 +66,16 @@ class IgnitionResult(Result):
     average_current_a: float
     outputs: list[OutputRow]
     outputs_in_order: bool | None
+    order_fault: str
+    cylinders_on_time: int | None
+    rotor: Rotor | None
+    rotor_span_deg: float | None
+    timing: list[TimingRow]
+    offset_deg: float | None
+    drift_deg: float | None
+    tach_pulses: float
+    tach_reads: float | None
+    ramp: list[RampPoint]
 
 
 def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
@@ -60,6 +99,16 @@ def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
         average_current_a=coils * coil.current.si / 2 * share,
         outputs=outputs,
         outputs_in_order=_in_order(build, outputs),
+        order_fault=order_fault(build, outputs),
+        cylinders_on_time=_on_time(build, outputs),
+        rotor=_rotor(build),
+        rotor_span_deg=_rotor_span(build),
+        timing=_timing(build),
+        offset_deg=_offset(build),
+        drift_deg=_drift(build),
+        tach_pulses=n / 2,
+        tach_reads=n / g.tach.set_for if g.tach and g.tach.set_for else None,
+        ramp=_ramp(build, max((row.dwell_s or 0.0 for row in rows), default=0.0)),
     )
 
 
@@ -73,10 +122,20 @@ def proposed_outputs(build: Build) -> list[list[int]]:
     return companions(order) if build.ignition.kind == "wasted_spark" else [[c] for c in order]
 
 
+def wired_outputs(build: Build) -> list[Output]:
+    """What each output fires as it is wired: through the harness's letters where those were noted, else as was said."""
+    g = build.ignition
+    if not g.letters:
+        return g.outputs
+    names = [o.name for o in g.outputs] or list(dict.fromkeys(row.output for row in g.letters))
+    by = {name: [c for row in g.letters if row.output == name for c in row.cylinders] for name in names}
+    return [Output(name=name, cylinders=by[name][:2]) for name in names if by[name]]
+
+
 def _outputs(build: Build) -> list[OutputRow]:
     order = build.engine.firing_order
     interval = 720.0 / len(order)
-    wired = build.ignition.outputs
+    wired = wired_outputs(build)
     rows = []
     for k, cylinders in enumerate(proposed_outputs(build)):
         given = wired[k] if k < len(wired) else None
@@ -94,13 +153,100 @@ def _outputs(build: Build) -> list[OutputRow]:
 
 def _in_order(build: Build, rows: list[OutputRow]) -> bool | None:
     """Whether the outputs as wired fire in order; None when they were not stated. A cap may start at any post."""
-    wired = [sorted(o.cylinders) for o in build.ignition.outputs]
+    wired = [sorted(o.cylinders) for o in wired_outputs(build)]
     if not wired:
         return None
     proposed = [sorted(r.proposed) for r in rows]
     if build.ignition.kind in SINGLE_COIL:
         return any(wired == proposed[k:] + proposed[:k] for k in range(len(proposed)))
     return wired == proposed
+
+
+def order_fault(build: Build, rows: list[OutputRow]) -> str:
+    """What kind of mistake a wrong order is, in words; empty where it is right or not known."""
+    if _in_order(build, rows) is not False:
+        return ""
+    n = build.engine.cylinders
+    wired = [sorted(o.cylinders) for o in wired_outputs(build)]
+    proposed = [sorted(r.proposed) for r in rows]
+    if len(wired) == len(proposed):
+        mirrored = [sorted(n + 1 - c for c in cylinders) for cylinders in wired]
+        if mirrored == proposed:
+            return "the letters run from the other end of the engine"
+        if wired == proposed[::-1]:
+            return "the outputs run backwards through the firing order"
+        for k in range(1, len(proposed)):
+            if wired == proposed[k:] + proposed[:k]:
+                return f"every output is {k} late: each spark comes {720 * k // len(proposed) if len(proposed) == n else 360 * k // len(proposed)} degrees off"
+    if sorted(c for cylinders in wired for c in cylinders) == sorted(range(1, n + 1)):
+        wrong = [r.name for r, w in zip(rows, wired, strict=False) if sorted(r.proposed) != w]
+        return f"{' and '.join(wrong)} are changed over" if len(wrong) == 2 else "the outputs are mixed up"
+    left = sorted(set(range(1, n + 1)) - {c for cylinders in wired for c in cylinders})
+    return f"cylinder {left[0]} has no spark" if left else "an output fires a cylinder twice"
+
+
+def _on_time(build: Build, rows: list[OutputRow]) -> int | None:
+    """How many cylinders get their spark when they should; None where the wiring is not known."""
+    wired = wired_outputs(build)
+    if not wired:
+        return None
+    proposed = [set(r.proposed) for r in rows]
+    if build.ignition.kind in SINGLE_COIL and wired:  # the cap may start at any post: the best start counts
+        return max(
+            sum(len(set(w.cylinders) & p) for w, p in zip(wired, proposed[k:] + proposed[:k], strict=False)) for k in range(len(proposed))
+        )
+    return sum(len(set(w.cylinders) & p) for w, p in zip(wired, proposed, strict=False))
+
+
+def _rotor(build: Build) -> Rotor | None:
+    """The tip against the post while the unit sweeps its advance: the rotor does not move with it."""
+    d, g = build.ignition.distributor, build.ignition
+    if d is None or g.kind != "timed_distributor" or not g.timed_by_unit:
+        return None
+    best = (d.advance_least.si + d.advance_most.si) / 2
+    meets = d.meets.si if d.meets is not None else best
+    least, most = (meets - d.advance_least.si) / 2, (meets - d.advance_most.si) / 2
+    half = d.rotor_tip.si / 2 if d.rotor_tip else None
+    covered = None if half is None or d.meets is None else max(abs(least), abs(most)) + TIP_SPARE / 2 <= half
+    return Rotor(least_deg=least, most_deg=most, half_tip_deg=half, best_meets_deg=best, covered=covered)
+
+
+def _rotor_span(build: Build) -> float | None:
+    """Degrees of the cap over which the spark jumps."""
+    d, g = build.ignition.distributor, build.ignition
+    return (d.advance_most.si - d.advance_least.si) / 2 if d and g.kind == "timed_distributor" and g.timed_by_unit else None
+
+
+def _timing(build: Build) -> list[TimingRow]:
+    rows = [TimingRow(speed_rev_s=r.speed.si, offset_deg=r.observed.si - r.commanded.si) for r in build.ignition.timing]
+    return sorted(rows, key=lambda r: r.speed_rev_s)
+
+
+def _offset(build: Build) -> float | None:
+    """How far the light is off at the lowest speed looked at [deg, positive: earlier than told]."""
+    rows = _timing(build)
+    return rows[0].offset_deg if rows else None
+
+
+def _drift(build: Build) -> float | None:
+    """Change of the offset [deg in 1,000 rpm], a straight line through the looks; None where their speeds lie within 500 rpm."""
+    rows = _timing(build)
+    if len(rows) < 2 or (rows[-1].speed_rev_s - rows[0].speed_rev_s) * 60 < 500:
+        return None
+    speeds = [r.speed_rev_s * 60 / 1000 for r in rows]
+    mean, off = sum(speeds) / len(speeds), sum(r.offset_deg for r in rows) / len(rows)
+    spread = sum((x - mean) ** 2 for x in speeds)
+    return sum((x - mean) * (r.offset_deg - off) for x, r in zip(speeds, rows, strict=True)) / spread
+
+
+def _ramp(build: Build, longest: float) -> list[RampPoint]:
+    """The coil's current as it charges, at three voltages, for drawing."""
+    coil = build.ignition.coil
+    end = max(longest, 2 * coil.inductance.si / coil.resistance.si * 0.5) * 1.1
+    return [
+        RampPoint(time_s=t, amps=[v / coil.resistance.si * (1 - math.exp(-t * coil.resistance.si / coil.inductance.si)) for v in RAMP_VOLTS])
+        for t in (end * k / 40 for k in range(41))
+    ]  # fmt: skip
 
 
 _COIL = ("/ignition/coil/resistance", "/ignition/coil/inductance", "/ignition/coil/current")
@@ -119,5 +265,10 @@ FIGURES = (
          "dwell over period", lambda r: r.duty_limit, share=True),
     Spec("ignition.gap.limit", "ms", "Time left after dwell and spark at the rev limit", ("ignition.duty.limit",), "period less dwell less 1.2 ms spark", lambda r: r.gap_limit_s),
     Spec("ignition.energy", "mJ", "Energy in a charged coil", _COIL, "L I^2 / 2", lambda r: r.energy_j),
+    Spec("ignition.rotor.span", "deg", "Spark sweeps over the rotor's tip by, degrees of the cap", ("/ignition/distributor", "/ignition/kind", "/ignition/timed_by_unit"),
+         "half of the advance that is used", lambda r: r.rotor_span_deg),
+    Spec("ignition.offset", "deg", "Light against the locked angle, lowest speed", ("/ignition/timing",), "observed less commanded", lambda r: r.offset_deg),
+    Spec("ignition.drift", "deg", "Light drifts in 1,000 rpm by", ("/ignition/timing",), "straight line through the looks", lambda r: r.drift_deg),
+    Spec("ignition.tach.pulses", "1", "Pulses of the rev counter in a turn", ("/engine/cylinders", "/engine/firing_order"), "half the cylinders", lambda r: r.tach_pulses),
     Spec("ignition.current.average", "A", "Average current of all coils at the rev limit", ("ignition.duty.limit",), "half of the charge current times duty", lambda r: r.average_current_a),
 )  # fmt: skip

@@ -130,8 +130,7 @@ def _sensors(w: Worked) -> Draft:
     if any(row.kind == "manifold_pressure" and row.state != "struck" for row in w.sensors.rows):
         expect.insert(1, _is("Manifold pressure, engine still", f"{(ambient - 2e3) / 1e3:.0f} to {(ambient + 2e3) / 1e3:.0f} kPa absolute"))
     if w.sensors.coolant is not None:
-        volts = w.sensors.coolant.volts[w.sensors.coolant.temperature_k.index(293.15)]
-        expect.append(_is("Coolant signal at 20 °C", f"{volts:.2f} V"))
+        expect.append(_is("Coolant signal at 20 °C", f"{w.sensors.coolant.at_20c_v:.2f} V"))
     return (
         "Sensors, engine off and cold",
         ["Oxygen sensor runs at several hundred degrees once heated: hands off."],
@@ -167,7 +166,7 @@ def _prime(w: Worked) -> Draft:
 
 def _crank(w: Worked) -> Draft:
     crank_v = w.wiring.crank_v
-    teeth = w.sensors.trigger
+    teeth = w.trigger
     expect = [
         _usual("Cranking speed, steady", "120 to 300 rpm"),
         _is("Volts at the unit", "9.5 V or more" if crank_v is None else f"{max(crank_v - 0.3, 0):.1f} V or more, never under 9.5 V"),

@@ -1,0 +1,295 @@
+"""SENS, each sensor for itself: where it sits, how it is grounded, who else reads it, whether its line is its own, and what the screen shows with the key on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..build.sensors import AirSender, CoolantSender
+from ..stages.sensors.scaling import ThermistorCurve
+from ..worked import Worked
+from .base import Finding, Say, check, grade
+
+BODY_MOST = 1.0  # ohm, body to block of a one-wire sender
+SHARE = (0.5, 2.0)  # K
+PEDAL = 0.95
+PULSING = ("brake_booster", "crankcase_valve", "distributor_advance", "canister_purge")
+
+
+def _fitted(w: Worked, kind: str) -> bool:
+    """Whether a sensor is part of the set and not struck."""
+    return any(row.kind == kind and row.state != "struck" for row in w.sensors.rows)
+
+
+@check(
+    "SENS-02",
+    "/sensors/oxygen",
+    "Place of the oxygen sensor",
+    source="after the merge, clear of bends, 10 to 90 degrees above level, 450 mm of pipe after it; makers' usual figures",
+)
+def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
+    o, x = w.build.sensors.oxygen, w.sensors.exhaust
+    if not _fitted(w, "wideband_oxygen"):
+        return
+    if w.build.fuel.tank.leaded:
+        yield say(
+            "sort_out",
+            "Leaded fuel or an old additive poisons an oxygen sensor within hours.",
+            "Unleaded fuel, or leave the sensor out of the pipe.",
+            at="/fuel/tank/leaded",
+        )
+    if o is None or x is None or not x.pieces or x.distance_m is None or x.clock_deg is None:
+        yield say(
+            "note",
+            "Where the oxygen sensor sits in the exhaust is not entered.",
+            "List the exhaust from the ports back, then mark the sensor.",
+            settle="a tape along the pipe, exhaust cold",
+        )
+        return
+    if not x.wrong:
+        yield say("sound", f"{x.distance_m * 1e3:.0f} mm along the pipe, {x.clock_deg:.0f}° above level.")
+        return
+    bands = " or ".join(f"{a * 1e3:.0f} to {b * 1e3:.0f} mm" for a, b in x.allowed_m) or "nowhere on this pipe; a longer straight is wanted"
+    severe = len(x.wrong) > 1 or any(word in x.wrong[0] for word in ("below", "cylinder", "catalyst", "beyond"))
+    why = "; ".join(x.wrong)
+    yield say(
+        "sort_out" if severe else "watch",
+        f"{why[0].upper()}{why[1:]}.",
+        f"Allowed: {bands} from the ports, 10 to 90° above level. Weld with the sensor out, exhaust cold.",
+    )
+
+
+@check("SENS-03", "/sensors/coolant/place", "Place of the coolant sensor", source="moving coolant on the engine's side of the thermostat")
+def coolant_place(w: Worked, say: Say) -> Iterator[Finding]:
+    c = w.build.sensors.coolant
+    if c is None or not _fitted(w, "coolant_temperature"):
+        return
+    wrong = {
+        "dead_pocket": "In a dead pocket it reads late and low",
+        "radiator": "In the radiator it reads what has been cooled, and nothing until the thermostat opens",
+        "heater_hose": "In the heater's hose it reads nothing while the heater is shut",
+    }.get(c.place)
+    if wrong:
+        yield say(
+            "sort_out",
+            f"{wrong}: too much fuel, hot or cold.",
+            "The engine's side of the thermostat, in moving coolant; air-cooled: in the head. System cold and open before it comes out.",
+        )
+    elif c.place == "not_chosen":
+        yield say("note", "Where the coolant sensor sits is not entered.", settle="a look at the thermostat housing")
+    else:
+        yield say("sound", "It sits in moving coolant, engine side." if c.place == "before_thermostat" else "It sits in the head.")
+
+
+@check("SENS-04", "/sensors/coolant/wires", "Ground of a one-wire sender", source="the body is the other wire: under one ohm to the block")
+def body_ground(w: Worked, say: Say) -> Iterator[Finding]:
+    c = w.build.sensors.coolant
+    if c is None or c.wires == 2:
+        return
+    if c.seal == "thread_tape":
+        yield say(
+            "stop",
+            "Tape on the thread insulates a sender that grounds through its body: open circuit, and the unit believes deep winter.",
+            "Clean the thread; a washer, or a sender with two wires.",
+            at="/sensors/coolant/seal",
+        )
+    elif c.body is not None and c.body.si > BODY_MOST:
+        yield say(
+            "stop",
+            f"{c.body} from body to block: the sender's ground is open or poor.",
+            "Bare metal under it, under 1 Ω; or a sender with two wires.",
+            at="/sensors/coolant/body",
+        )
+    elif c.body is None:
+        yield say(
+            "watch",
+            "Body to block was not measured; a one-wire sender grounds through it.",
+            "Ohms from its body to the block, key out: under 1 Ω.",
+            at="/sensors/coolant/body",
+            settle="an ohmmeter",
+        )
+    else:
+        yield say("sound", f"{c.body} from body to block.")
+
+
+@check("SENS-05", "/sensors/air/place", "Place of the air sensor", source="heat soak of a metal plenum; hot restart goes lean")
+def air_place(w: Worked, say: Say) -> Iterator[Finding]:
+    a = w.build.sensors.air
+    if a is None or not _fitted(w, "intake_air_temperature"):
+        return
+    boosted = bool(w.build.engine.boost and w.build.engine.boost.si)
+    if a.place in ("metal_plenum", "runner", "near_exhaust"):
+        yield say("watch", f"In the {a.place.replace('_', ' ')} heat soaks it: after a stop it reads hot air that is not there, and the restart is lean." if a.place != "near_exhaust" else "Near the exhaust it reads radiated heat.",
+                  "In moving air after the filter, an open element; a metal plenum only with a blower.")  # fmt: skip
+    elif boosted and a.place == "after_filter":
+        yield say("watch", "Before the blower it does not see the air that the blower has heated.", "After the blower, in moving air.")
+    elif a.place == "not_chosen":
+        yield say("note", "Where the air sensor sits is not entered.", settle="a look at filter and plenum")
+    else:
+        yield say("sound", f"It sits {a.place.replace('_', ' ')}.")
+
+
+def _shared(
+    w: Worked, say: Say, sender: CoolantSender | AirSender | None, curve: ThermistorCurve | None, name: str, at: str
+) -> Iterator[Finding]:
+    if sender is None or sender.shared is None or curve is None or curve.share_error_k is None or curve.share_error_at_k is None:
+        return
+    severity = grade(abs(curve.share_error_k), *SHARE)
+    over = (
+        f" It drives the input to {curve.share_volts:.1f} V, which is made for 5." if curve.share_volts and curve.share_volts > 5.2 else ""
+    )
+    why = f"The {sender.shared.name} reads the same sender: the unit is {curve.share_error_k:+.0f} K wrong at {curve.share_error_at_k - 273.15:.0f} °C, and the {sender.shared.name} is wrong too.{over}"
+    yield say(
+        severity,
+        why,
+        "" if severity == "sound" else "A sender for each; the old gauge keeps its own.",
+        at=f"{at}/shared",
+        figure=f"sensors.share_error.{name}",
+    )
+
+
+@check(
+    "SENS-06",
+    "/sensors/coolant/shared",
+    "Shared sender",
+    figure="sensors.share_error.coolant_temperature",
+    source="each reader's pull-up feeds the sender of the other",
+)
+def shared(w: Worked, say: Say) -> Iterator[Finding]:
+    s = w.build.sensors
+    found = [
+        *_shared(w, say, s.coolant, w.sensors.coolant, "coolant_temperature", "/sensors/coolant"),
+        *_shared(w, say, s.air, w.sensors.air, "intake_air_temperature", "/sensors/air"),
+    ]
+    yield from found
+    if not found and (s.coolant or s.air):
+        yield say("sound", "No resistive sender has two readers.")
+
+
+@check(
+    "SENS-07",
+    "/sensors/pressure/points",
+    "Range and line of the manifold sensor",
+    figure="sensors.pressure.most",
+    source="highest absolute pressure and a tenth more; the line on its own sheet",
+)
+def pressure_range(w: Worked, say: Say) -> Iterator[Finding]:
+    p = w.sensors.pressure
+    if p is None:
+        return
+    must = round(p.must_read_pa / 1e3, 6)
+    if p.line.high < p.must_read_pa:
+        yield say(
+            "sort_out",
+            f"It reads up to {p.line.high / 1e3:.0f} kPa, {must:.0f} are wanted: past that the unit does not see the load.",
+            "A sensor of a larger range, and its line in the unit.",
+            limit=must,
+        )
+    elif p.typed_off_pa is not None and abs(p.typed_off_pa) > 2e3:
+        yield say(
+            "sort_out",
+            f"The line chosen in the unit is not this sensor's: {p.typed_off_pa / 1e3:+.0f} kPa off at full load.",
+            "Enter the sensor's own line.",
+            at="/sensors/pressure/typed",
+            limit=must,
+        )
+    else:
+        yield say("sound", f"It reads up to {p.line.high / 1e3:.0f} kPa.", limit=must)
+
+
+@check("SENS-08", "/sensors/pressure/hose", "Hose of the manifold sensor", source="a port and hose of its own, short, rising to the sensor")
+def pressure_hose(w: Worked, say: Say) -> Iterator[Finding]:
+    p, b = w.sensors.pressure, w.build.sensors.pressure
+    if p is None or b is None:
+        return
+    pulsing = [k for k in p.shared_with if k in PULSING]
+    if pulsing:
+        yield say(
+            "sort_out",
+            f"It shares its port with the {pulsing[0].replace('_', ' ')}, which pulses: the load jumps with it.",
+            "A port of its own, from the plenum.",
+            at="/air/consumers",
+        )
+    elif b.hose == "sags":
+        yield say("watch", "Its hose sags: fuel and water collect in it and it reads late or nothing.", "Short, and rising to the sensor.")
+    elif b.hose == "not_looked_at":
+        yield say("note", "Which way its hose runs was not looked at.", settle="a look")
+    else:
+        yield say("sound", "A port of its own, and the hose does not sag.")
+
+
+@check(
+    "SENS-09",
+    "/sensors/throttle",
+    "Throttle sensor",
+    figure="sensors.throttle.pedal",
+    source="share of the body's own stop that the pedal reaches; zeroed after the stop screw moved",
+)
+def throttle(w: Worked, say: Say) -> Iterator[Finding]:
+    t, b = w.sensors.throttle, w.build.sensors.throttle
+    if t is None or b is None:
+        return
+    if t.span_v < 1.0:
+        yield say(
+            "sort_out",
+            f"Only {t.span_v:.2f} V from shut to open: 5 V, ground and signal are mixed up, or it slips on the spindle.",
+            "Ground to one outer pin, 5 V to the other, signal from the middle.",
+        )
+    elif t.zero_again:
+        yield say(
+            "sort_out",
+            f"The stop screw was turned on {b.stop_turned}, the sensor zeroed {f'on {b.zeroed}' if b.zeroed else 'never'}: idle and tip-in go by a throttle that is not shut.",
+            "Zero it: foot off, key on, engine off.",
+            at="/sensors/throttle/zeroed",
+        )
+    elif t.pedal_share is None:
+        yield say(
+            "watch",
+            "What the pedal reaches was not read.",
+            "Key on, engine off: pedal to the floor, read the volts.",
+            at="/sensors/throttle/pedal",
+            settle="a foot and the unit's screen",
+        )
+    elif t.pedal_share < PEDAL:
+        yield say(
+            "sort_out",
+            f"The pedal opens it to {t.pedal_share:.0%} of its own stop: the linkage falls short.",
+            "Linkage at the Air station: lever, ratio, slack.",
+            limit=PEDAL,
+        )
+    else:
+        yield say(
+            "sound",
+            f"The pedal opens it to {t.pedal_share:.0%}{', signal falling as it opens: set reversed in the unit' if t.backwards else ''}.",
+            limit=PEDAL,
+        )
+
+
+def _read(value: float, unit: str) -> str:
+    """A reading as the screen shows it."""
+    return f"{value * 100:.1f} %" if unit == "1" else f"{value:.1f} {unit.replace('degC', '°C')}"
+
+
+@check("SENS-10", "/sensors/key_on", "Key on, engine off and cold", source="all at ambient; ISO 2533 for the altitude; rested battery")
+def key_on(w: Worked, say: Say) -> Iterator[Finding]:
+    rows = w.sensors.key_on
+    if w.build.sensors.key_on is None:
+        return
+    for row in rows:
+        if not row.right:
+            do = {
+                "throttle": "Zero it.", "battery": "Charge it before anything is written to the unit.", "manifold pressure": "Its line in the unit, its hose, the altitude.",
+            }.get(row.what, "The right curve in the unit; plug, ground; a sender that is shared.")  # fmt: skip
+            yield say(
+                "sort_out",
+                f"{row.what.capitalize()} shows {_read(row.shown, row.unit)}; {_read(row.low, row.unit)} to {_read(row.high, row.unit)} make sense here.",
+                do,
+            )
+    if rows and all(row.right for row in rows):
+        yield say("sound", f"{len(rows)} readings make sense.")
+    elif not rows:
+        yield say(
+            "unknown",
+            "No reading is entered that can be held against anything.",
+            "Read coolant, air, manifold pressure and battery; a thermometer beside the car.",
+            settle="the unit's screen",
+        )

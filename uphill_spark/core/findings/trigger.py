@@ -1,0 +1,283 @@
+"""TRIG: the gap, the test by hand, teeth and sensor, supply and input, the angle, the phase, polarity."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..stages.sensors import needed
+from ..stages.trigger.wheel import phase_starts
+from ..worked import Worked
+from .base import Finding, Say, Severity, check, grade
+
+RUNOUT = (0.25, 0.50)  # mm
+DRIFT = (0.3, 1.0)  # degrees in 1,000 rpm: a filter's delay; more is polarity
+
+
+@check(
+    "TRIG-01",
+    "/sensors/trigger/gaps",
+    "Gap and runout",
+    figure="trigger.gap.runout",
+    source="feeler gauge at four places; the sensor's own range",
+)
+def gap(w: Worked, say: Say) -> Iterator[Finding]:
+    r, t = w.trigger, w.build.sensors.trigger
+    if r is None or t is None:
+        return
+    crank = t.cranking.si * 60
+    if r.no_start_rev_s is not None and r.no_start_rev_s * 60 > crank:
+        yield say("sort_out", f"The coil's signal switches the input above {r.no_start_rev_s * 60:.0f} rpm only; the starter turns {crank:.0f}. It will not start.",
+                  "Bring the sensor closer, or a larger wheel, or an input that switches at less.", figure="trigger.vr.no_start", limit=round(crank, 6))  # fmt: skip
+    if r.gap is None:
+        yield say("watch", "The gap is not measured; too wide it will not start, too close it touches when hot.",
+                  "A feeler gauge at four places, a quarter turn apart. Key out, battery off.", settle="feeler gauge")  # fmt: skip
+        return
+    g = r.gap
+    runout = g.runout_m * 1e3
+    severity: Severity = grade(runout, *RUNOUT)
+    shim = f"{'Add' if g.shim_m > 0 else 'Take out'} {abs(g.shim_m) * 1e3:.2f} mm of shim." if g.shim_m else ""
+    if g.shim_m and severity != "sort_out":
+        severity = "sort_out"
+    why = f"Gap {g.mean_m * 1e3:.2f} mm on average, {runout:.2f} mm runout; {g.least_m * 1e3:g} to {g.most_m * 1e3:g} mm is its range."
+    true = "True the wheel or its seat." if runout > RUNOUT[0] else ""
+    yield say(severity, why, " ".join(x for x in (shim, true) if x), limit=RUNOUT[1] if runout > RUNOUT[1] else RUNOUT[0])
+
+
+@check(
+    "TRIG-02",
+    "/sensors/trigger/hand_turn",
+    "Hand-turn test",
+    source="low over each tooth, near the supply between, as many as the wheel has",
+)
+def hand_turn(w: Worked, say: Say) -> Iterator[Finding]:
+    r = w.trigger
+    if r is None or r.sensor != "hall":
+        return
+    if r.hand is None:
+        yield say("watch", "The sensor was not tested by hand; found wrong with the engine back in, it costs a day.",
+                  "A meter and a battery: turn the wheel by hand and read every tooth.", settle="the hand-turn test")  # fmt: skip
+    elif r.hand.passed is None:
+        yield say("watch", f"The hand-turn test is not finished: {r.hand.told}", "Go on where you stopped.", settle="the rest of the turn")
+    elif r.hand.passed:
+        yield say("sound", r.hand.told)
+    else:
+        yield say("stop", r.hand.told, "Gap, supply, pull-up, then the sensor. Plugs out, key out, gear in neutral while you turn it.")
+
+
+@check(
+    "TRIG-03",
+    "/sensors/trigger/teeth",
+    "Teeth and sensor",
+    figure="trigger.rate.limit",
+    source="least tooth that the sensor tells; the input's highest rate",
+)
+def teeth(w: Worked, say: Say) -> Iterator[Finding]:
+    r, t = w.trigger, w.build.sensors.trigger
+    if r is None or t is None:
+        return
+    told = False
+    if r.pitch_m is not None and r.pitch_m < r.least_pitch_m:
+        told = True
+        yield say("sort_out", f"Teeth stand {r.pitch_m * 1e3:.1f} mm apart; this sensor tells {r.least_pitch_m * 1e3:.1f} mm or more.",
+                  "Fewer teeth, a larger wheel, or a sensor with a smaller tip.", at="/sensors/trigger/diameter")  # fmt: skip
+    if t.input_rate is not None and r.tooth_rate_limit_hz > t.input_rate.si:
+        told = True
+        yield say("sort_out", f"{r.tooth_rate_limit_hz:,.0f} teeth a second at the rev limit; the input takes {t.input_rate}.",
+                  "Fewer teeth or a faster input.", at="/sensors/trigger/input_rate", limit=round(t.input_rate.si, 6))  # fmt: skip
+    if r.same_places > 1 and t.phase is None:
+        told = True
+        yield say("sort_out", f"The wheel looks the same from {r.same_places} places: the unit cannot tell which is number one's.",
+                  "A missing or added tooth, one window of another width, or a phase signal.")  # fmt: skip
+    if not told:
+        wide = f", {r.pitch_m * 1e3:.1f} mm apart" if r.pitch_m else ""
+        yield say("sound", f"{r.teeth_per_turn} teeth{wide}, {r.tooth_rate_limit_hz:,.0f} a second at the limit.")
+
+
+@check(
+    "TRIG-04",
+    "/sensors/trigger/given",
+    "Supply and input of the sensor",
+    source="a Hall cell draws its output down and wants a pull-up; a coil wants no supply",
+)
+def supply(w: Worked, say: Say) -> Iterator[Finding]:
+    t = w.build.sensors.trigger
+    if t is None:
+        return
+    wrong: list[tuple[str, str, str]] = []
+    hall = t.sensor == "hall"
+    if hall and t.wants in ("5 V", "12 V") and t.given in ("5 V", "12 V", "none") and t.given != t.wants:
+        what = "kills it" if (t.wants, t.given) == ("5 V", "12 V") else "may not switch it"
+        wrong.append(
+            (
+                f"The sensor wants {t.wants} and gets {t.given.replace('none', 'nothing')}, which {what}.",
+                f"Give it {t.wants}, by its own sheet.",
+                "given",
+            )
+        )
+    if not hall and t.given in ("5 V", "12 V"):
+        wrong.append(
+            (
+                f"A bare coil gets {t.given}: it makes its own volts, and the supply upsets or burns the input.",
+                "Two wires to the input, twisted and shielded, no supply.",
+                "given",
+            )
+        )
+    if hall and t.input == "zero_crossing":
+        wrong.append(("The input is made for a bare coil; a Hall output never crosses zero.", "A logic input with a pull-up.", "input"))
+    if hall and t.input == "logic_bare":
+        wrong.append(
+            (
+                "The Hall output can only draw down, and nothing pulls it up.",
+                "A pull-up of about 2 kΩ to 5 V, or switch the unit's on.",
+                "input",
+            )
+        )
+    if not hall and t.input in ("logic_pull_up", "logic_bare"):
+        wrong.append(("A logic input does not read a bare coil at cranking speed.", "An input for a coil, or a converter.", "input"))
+    for why, do, key in wrong:
+        yield say("stop", why, do, at=f"/sensors/trigger/{key}")
+    if not wrong:
+        open_ = [word for word, value in (("supply", t.wants if hall else "none"), ("input", t.input)) if value == "not_read"]
+        if open_:
+            yield say("watch", f"Not read from its sheet: {' and '.join(open_)}. Never guess: 12 V kill a 5 V part.", "Read both sheets before the plug goes on.", settle="the sensor's and the unit's sheets")  # fmt: skip
+        else:
+            yield say("sound", "Supply and input are as the sensor wants them.")
+
+
+@check("TRIG-06", "/sensors/trigger/phase", "Phase signal", source="an event clear of the crank's long gap, different on the two turns")
+def phase(w: Worked, say: Say) -> Iterator[Finding]:
+    r, t = w.trigger, w.build.sensors.trigger
+    if r is None or t is None:
+        return
+    wanted = "cam" in needed(w.build) and t.on == "crank"
+    if t.phase is None:
+        if wanted:
+            sure = next((row.state for row in w.sensors.rows if row.kind == "cam"), "proposed")
+            if sure == "struck":
+                yield say(
+                    "sort_out",
+                    "Sequence is wanted and there is no phase signal.",
+                    "A phase sensor, or wasted spark and paired injection: little is lost.",
+                )
+            else:
+                yield say(
+                    "note",
+                    "When the phase event comes is not entered; the unit wants to know.",
+                    settle="a scope, or the rotor's edge at a known crank angle",
+                )
+        return
+    if r.angle_deg is None:
+        yield say(
+            "unknown",
+            "Where the phase falls cannot be told before the trigger angle is set.",
+            "Set the trigger angle.",
+            settle="teeth from the gap at top dead centre",
+        )
+        return
+    ends = [edge % 720 for start in phase_starts(t) for edge in (start, start + t.phase.width.si)]
+    clear = [any((end - a) % 720 <= ((b - a) % 720 or 720) for a, b in r.phase_allowed_deg) for end in ends]
+    if not all(clear):
+        bands = " or ".join(f"{a:.0f} to {b:.0f}" for a, b in r.phase_allowed_deg)
+        yield say("sort_out", f"The phase event {'begins' if not all(clear[::2]) else 'ends'} in the crank's long gap: whether it is seen before or after is chance.",
+                  f"Move it to {bands} degrees after number one's top.")  # fmt: skip
+    elif any(case.alike > 1 for case in r.sync):
+        yield say("sort_out", "On both turns as many phase events come: the turns cannot be told apart.", "One event in a turn of the cam, or an odd number.")  # fmt: skip
+    else:
+        yield say("sound", f"The phase event at {t.phase.at} is clear of the gap and differs on the two turns.")
+
+
+@check(
+    "TRIG-07",
+    "/sensors/trigger/polarity",
+    "Polarity",
+    figure="ignition.drift",
+    source="the wrong edge moves with speed; a delay drifts by 0.006 degrees a microsecond in 1,000 rpm",
+)
+def polarity(w: Worked, say: Say) -> Iterator[Finding]:
+    r, t = w.trigger, w.build.sensors.trigger
+    if r is None or t is None:
+        return
+    drift = w.ignition.drift_deg
+    if t.polarity == "swapped":
+        yield say(
+            "sort_out",
+            "The coil's two wires are swapped: the edge that is timed moves with speed, and sync is lost at some speed.",
+            "Swap them at the plug, then set the angle afresh.",
+        )
+    elif drift is not None and abs(drift) > DRIFT[1]:
+        yield say(
+            "sort_out",
+            f"The light moves {drift:+.2f} degrees in 1,000 rpm: more than a filter's delay.",
+            "Swap the coil's wires, or the edge in the unit; then look at the belt.",
+            limit=DRIFT[1],
+        )
+    elif drift is not None and abs(drift) > DRIFT[0]:
+        yield say(
+            "watch",
+            f"The light moves {drift:+.2f} degrees in 1,000 rpm, as a delay of {abs(drift) / 0.006:.0f} microseconds would.",
+            "Enter the delay in the unit if it has a place for it.",
+            limit=DRIFT[0],
+        )
+    elif r.sensor == "variable_reluctance" and t.polarity == "not_checked" and drift is None:
+        yield say("watch", "Which way round the coil's two wires go was not looked at.", "On a scope: up as the tooth comes, down as it goes; or see whether the light stays put to 3,000 rpm.", settle="a scope or a timing log")  # fmt: skip
+    else:
+        yield say(
+            "sound",
+            "Timing stays with speed." if drift is not None else "The edge that is timed is the one that is meant.",
+            limit=DRIFT[0] if drift is not None else None,
+        )
+
+
+@check(
+    "TRIG-05",
+    "/sensors/trigger/angle",
+    "Trigger angle",
+    figure="trigger.tooth_at_top",
+    source="teeth counted at top dead centre; timing light",
+)
+def angle(w: Worked, say: Say) -> Iterator[Finding]:
+    t = w.build.sensors.trigger
+    if t is None:
+        if w.build.ignition.timed_by_unit:
+            yield say(
+                "unknown",
+                "The control unit times the spark, but no trigger wheel is described.",
+                "Enter teeth, missing teeth and angle.",
+                at="/sensors/trigger",
+                settle="trigger wheel",
+            )
+        return
+    count = "Turn to top dead centre of number one on compression, both valves shut and slack, and count teeth from the gap to the sensor in the direction of rotation."
+    caution = " Keep out of line with the fan and clear of hot parts."
+    if t.stroke == "exhaust":
+        yield say("stop", "Set on number one's exhaust stroke: every spark comes a turn late.", count, at="/sensors/trigger/stroke")
+    elif w.trigger is None or w.trigger.angle_deg is None:
+        yield say(
+            "stop", "The trigger angle is not set: the unit would fire at any angle.", count, settle="teeth from the gap at top dead centre"
+        )
+    elif w.trigger.light_offset_deg is not None:
+        off = w.trigger.light_offset_deg
+        if abs(off) > 1.0:
+            yield say(
+                "stop",
+                f"The light shows {off:+.1f} degrees against the locked angle.",
+                f"Correct the trigger angle by {off:+.1f} degrees and look again.{caution}",
+                at="/sensors/trigger/light_observed",
+            )
+        else:
+            yield say("sound", f"The light agrees within {abs(off):.1f} degrees.")
+    elif t.stroke == "not_checked" and w.build.ignition.kind == "coil_per_plug":
+        yield say(
+            "unknown",
+            "The stroke was not checked; on the exhaust stroke every spark comes a turn late.",
+            count,
+            at="/sensors/trigger/stroke",
+            settle="both valves shut at that mark",
+        )
+    else:
+        yield say(
+            "watch",
+            f"Set to {w.trigger.angle_deg:.1f} degrees and not yet confirmed with a light.",
+            f"Lock timing at 10 degrees, crank with the injectors off and look.{caution}",
+            settle="timing light while cranking",
+        )

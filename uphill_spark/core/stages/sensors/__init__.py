@@ -1,0 +1,185 @@
+"""Sensors: the set for the layout and strategy, how each reads, where each sits, and whether the screen makes sense with the key on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal
+
+from ...build import Build
+from ...build.sensors import ManifoldSensor, SensorKind, ThrottleSensor
+from ...figures import Result, Spec
+from ...physics import air
+from ...units import si
+from . import exhaust, keyon
+from .exhaust import ExhaustResult
+from .keyon import KeyOnRow
+from .scaling import Line, ThermistorCurve, line, pressure_line, thermistor_curve
+from .strategy import StrategyRow, table
+
+Need = Literal["required", "recommended", "optional"]
+State = Literal["fitted", "struck", "proposed"]
+
+
+class SensorRow(Result):
+    """One sensor of the proposed set and what the person says of it."""
+
+    kind: SensorKind
+    label: str
+    need: Need
+    why: str
+    place: str
+    state: State
+    inside_unit: bool
+    two_wire: bool
+
+
+#: Sensors that a throttle-body unit carries inside; they need no wire of their own.
+INSIDE_BODY = ("intake_air_temperature", "throttle_position", "manifold_pressure")
+
+
+class ThrottleResult(Result):
+    """The throttle sensor: share of its own travel that the pedal reaches, whether it runs backwards, whether it wants zeroing."""
+
+    span_v: float
+    pedal_share: float | None
+    backwards: bool
+    zero_again: bool
+
+
+class PressureResult(Result):
+    """The manifold sensor's line, absolute [Pa], the most it must read, and how far the line typed in is off at that."""
+
+    line: Line
+    must_read_pa: float
+    typed_off_pa: float | None
+    shared_with: list[str]
+
+
+class SensorsResult(Result):
+    rows: list[SensorRow]
+    coolant: ThermistorCurve | None
+    air: ThermistorCurve | None
+    throttle: ThrottleResult | None
+    pressure: PressureResult | None
+    fuel_pressure: Line | None
+    exhaust: ExhaustResult | None
+    key_on: list[KeyOnRow]
+    strategy: list[StrategyRow]
+
+
+LABELS: dict[SensorKind, tuple[str, str]] = {
+    "coolant_temperature": ("coolant temperature", "engine side of the thermostat, in moving coolant, near the head's outlet"),
+    "intake_air_temperature": ("intake air temperature", "in moving air after the filter, out of reach of radiated heat"),
+    "throttle_position": ("throttle position", "on the throttle spindle"),
+    "manifold_pressure": ("manifold pressure", "a port and a short hose of its own, from the plenum, rising to the sensor"),
+    "wideband_oxygen": ("wideband oxygen", "after all pipes of the bank join, on a straight, 10 to 90 degrees above horizontal"),
+    "crank": ("crank trigger", "a stiff bracket over the toothed wheel"),
+    "cam": ("cam phase", "on anything that turns at half crank speed"),
+    "fuel_pressure": ("fuel pressure", "pressure side, after the filter, before the regulator"),
+}
+
+
+def needed(build: Build) -> dict[SensorKind, tuple[Need, str]]:
+    """Which sensors this layout and strategy ask for, and why."""
+    itb = build.engine.layout == "individual_throttles"
+    timed = build.ignition.timed_by_unit
+    phase = build.injectors.firing == "sequential" or build.ignition.kind == "coil_per_plug"
+    wheel = timed or build.ignition.speed_signal == "trigger_wheel" or build.sensors.trigger is not None
+    found: dict[SensorKind, tuple[Need, str]] = {
+        "coolant_temperature": ("required", "a cold engine is started and warmed up by it"),
+        "intake_air_temperature": ("required", "the mass of air in a cylinder goes with one over temperature"),
+        "throttle_position": ("required", "it is the load signal here" if itb else "tip-in, over-run cut and flood clear need it"),
+        "manifold_pressure": ("optional", "one throttle per cylinder gives no steady vacuum")
+        if itb
+        else ("required", "it is the load signal"),
+        "wideband_oxygen": ("recommended", "nothing can be learned on the road without it"),
+    }
+    if wheel:
+        found["crank"] = ("required", "the control unit times the spark from it" if timed else "it is the speed signal")
+    if phase:
+        by_coil = build.ignition.kind == "coil_per_plug"
+        need: Need = "required" if build.injectors.firing == "sequential" else "recommended"
+        found["cam"] = (need, "coil per plug in sequence needs phase" if by_coil else "sequential injection needs phase")
+    found["fuel_pressure"] = ("recommended", "it tells a fuel fault from a table fault")
+    return found
+
+
+def work_out(build: Build) -> SensorsResult:
+    """The sensor list, the coolant curve and the trigger's arithmetic."""
+    decisions = build.sensors.decisions
+    inside = build.wiring.profile == "throttle_body_unit"
+    rows = [
+        SensorRow(
+            kind=kind,
+            label=LABELS[kind][0],
+            need=need,
+            why=why,
+            place=LABELS[kind][1],
+            state=decisions.get(kind, "proposed"),
+            inside_unit=inside and kind in INSIDE_BODY,
+            two_wire=kind == "crank" and build.sensors.trigger is not None and build.sensors.trigger.sensor == "variable_reluctance",
+        )
+        for kind, (need, why) in needed(build).items()
+    ]
+    s = build.sensors
+    return SensorsResult(
+        rows=rows,
+        coolant=thermistor_curve("coolant", s.coolant) if s.coolant else None,
+        air=thermistor_curve("air", s.air) if s.air else None,
+        throttle=_throttle(s.throttle) if s.throttle else None,
+        pressure=_pressure(build, s.pressure) if s.pressure else None,
+        fuel_pressure=pressure_line(s.fuel_pressure) if s.fuel_pressure else None,
+        exhaust=exhaust.work_out(s.oxygen) if s.oxygen else None,
+        key_on=keyon.rows(build),
+        strategy=table(build, {row.kind for row in rows if row.state != "struck"}),
+    )
+
+
+def _throttle(t: ThrottleSensor) -> ThrottleResult:
+    span = t.open.si - t.closed.si
+    return ThrottleResult(
+        span_v=abs(span),
+        pedal_share=(t.pedal.si - t.closed.si) / span if t.pedal is not None and span else None,
+        backwards=span < 0,
+        zero_again=bool(t.stop_turned and (t.zeroed is None or t.stop_turned > t.zeroed)),
+    )
+
+
+def _pressure(build: Build, p: ManifoldSensor) -> PressureResult:
+    own = pressure_line(p)
+    extra = air.P_SEA_LEVEL if p.reads == "gauge" else 0.0
+    boost = build.engine.boost.si if build.engine.boost else 0.0
+    must = 1.1 * (air.P_SEA_LEVEL + boost)
+    typed = line([(x.volts.si, si(x.value, "pressure")) for x in p.typed]) if len(p.typed) == 2 else None
+    at = (must / 1.1 - extra - own.offset) / own.slope if own.slope else 0.0
+    port = next((c.port for c in build.air.consumers if c.kind == "pressure_sensor"), None)
+    sharing = [c.kind for c in build.air.consumers if port is not None and c.port == port and c.kind != "pressure_sensor"]
+    return PressureResult(
+        line=own.model_copy(update={"low": own.low + extra, "high": own.high + extra}),
+        must_read_pa=must,
+        typed_off_pa=typed.offset + typed.slope * at - (own.offset + own.slope * at) if typed else None,
+        shared_with=list(sharing),
+    )
+
+
+def _of(sender: str, name: str) -> Callable[[SensorsResult], float | None]:
+    def take(r: SensorsResult) -> float | None:
+        found: float | None = getattr(getattr(r, sender), name) if getattr(r, sender) is not None else None
+        return found
+
+    return take
+
+
+FIGURES = (
+    Spec("sensors.missing", "1", "Required sensors not confirmed",
+         ("/sensors/decisions", "/engine/layout", "/ignition", "/injectors/firing", "/sensors/trigger"), "the list for the layout and strategy",
+         lambda r: sum(row.need == "required" and row.state != "fitted" for row in r.rows)),
+    *(Spec(f"sensors.{name}.{key}", unit, f"{word} {what}", (f"/sensors/{sender}",), source, _of(sender, field))
+      for name, sender, word in (("coolant_temperature", "coolant", "Coolant signal"), ("intake_air_temperature", "air", "Intake air signal"))
+      for key, unit, what, field, source in (("at_20C", "V", "at 20 °C", "at_20c_v", "Steinhart-Hart (1968), 5 V divider"), ("at_90C", "V", "at 90 °C", "at_90c_v", "Steinhart-Hart (1968), 5 V divider"),
+                                             ("step", "K", "to one step of the input, coarsest", "worst_step_k", "5 mV over the slope"))),
+    *(Spec(f"sensors.share_error.{name}", "K", f"{word} reads wrong with the other reader by", (f"/sensors/{sender}",), "two pull-ups on one sender", _of(sender, "share_error_k"))
+      for name, sender, word in (("coolant_temperature", "coolant", "Coolant"), ("intake_air_temperature", "air", "Intake air"))),
+    Spec("sensors.throttle.pedal", "1", "Throttle that the pedal reaches, of the body's own stop", ("/sensors/throttle",), "volts live", lambda r: r.throttle.pedal_share if r.throttle else None, share=True),
+    Spec("sensors.pressure.most", "kPa", "Manifold sensor reads up to, absolute", ("/sensors/pressure",), "straight line to 4.75 V", lambda r: r.pressure.line.high if r.pressure else None),
+)  # fmt: skip

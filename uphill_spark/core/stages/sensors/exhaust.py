@@ -1,0 +1,120 @@
+"""Where the oxygen sensor may sit: stretches of the exhaust that are straight, after all pipes of the bank join, hot enough but not too hot, with pipe after them."""
+
+from __future__ import annotations
+
+import math
+
+from ...build.sensors import OxygenSensor
+from ...figures import Result
+
+#: Distance after the merge [m]: heat nearer, water and slowness farther (makers' usual figures for heated wideband cells).
+NEAREST, FARTHEST = 0.30, 0.90
+TAIL = 0.45  # m of pipe that keeps outside air from washing back
+OFF_BEND = 0.06  # m clear of a bend: the gas has turned
+LOWEST, HIGHEST = 10.0, 90.0  # degrees above level: water runs off, the cell still hangs free
+
+
+class Piece(Result):
+    """A stretch as it lies: distance from the ports [m], and the running sum of bends before it [deg], for drawing from the side."""
+
+    begins_m: float
+    ends_m: float
+    heading_deg: float
+    bend_deg: float
+    what: str
+
+
+class ExhaustResult(Result):
+    """The way, where the sensor may sit [m from the ports], where it sits, and what is wrong with that."""
+
+    pieces: list[Piece]
+    length_m: float
+    merge_m: float | None
+    catalyst_m: float | None
+    allowed_m: list[tuple[float, float]]
+    distance_m: float | None
+    clock_deg: float | None
+    wrong: list[str]
+
+
+def work_out(o: OxygenSensor) -> ExhaustResult:
+    """The exhaust of an oxygen sensor, and the verdict on its place."""
+    pieces: list[Piece] = []
+    at, heading = 0.0, 0.0
+    merge: float | None = None
+    catalyst: float | None = None
+    for k, s in enumerate(o.path):
+        if s.what == "catalyst" and catalyst is None:
+            catalyst = at
+        ends = at + s.length.si
+        # Bends alternate, as a pipe does that has to come out level at the back.
+        turn = s.bend.si if k % 2 == 0 else -s.bend.si
+        pieces.append(Piece(begins_m=at, ends_m=ends, heading_deg=heading, bend_deg=s.bend.si, what=s.what))
+        if s.what == "merge":
+            merge = ends
+        at, heading = ends, heading + turn
+    allowed = _allowed(pieces, at, merge or 0.0, catalyst) if pieces else []
+    distance = o.distance.si if o.distance else None
+    clock = o.clock.si if o.clock else None
+    return ExhaustResult(
+        pieces=pieces, length_m=at, merge_m=merge, catalyst_m=catalyst, allowed_m=allowed, distance_m=distance, clock_deg=clock,
+        wrong=_wrong(pieces, at, merge, catalyst, distance, clock),
+    )  # fmt: skip
+
+
+def _allowed(pieces: list[Piece], length: float, merge: float, catalyst: float | None) -> list[tuple[float, float]]:
+    """Stretches that meet every rule, longest pieces whole."""
+    low, high = merge + NEAREST, min(merge + FARTHEST, length - TAIL, catalyst if catalyst is not None else math.inf)
+    found = []
+    for i, p in enumerate(pieces):
+        if p.what in ("catalyst", "silencer", "flexible", "merge"):
+            continue
+        bent_before = i > 0 and pieces[i - 1].bend_deg > 0
+        start = max(p.begins_m + (OFF_BEND if bent_before else 0.0), low)
+        end = min(p.ends_m - (OFF_BEND if p.bend_deg > 0 else 0.0), high)
+        if end - start > 0.01:
+            found.append((start, end))
+    return found
+
+
+def _wrong(
+    pieces: list[Piece], length: float, merge: float | None, catalyst: float | None, distance: float | None, clock: float | None
+) -> list[str]:
+    wrong = []
+    if clock is not None and not LOWEST <= clock <= HIGHEST:
+        wrong.append(
+            f"it points {abs(clock):.0f}° below level, so water stands in it and cracks it"
+            if clock < 0
+            else f"at {clock:.0f}° above level water stays in it; {LOWEST:.0f}° at least"
+        )
+    if distance is None or not pieces:
+        return wrong
+    after = distance - (merge or 0.0)
+    here = next((p for p in pieces if p.begins_m <= distance <= p.ends_m), None)
+    if distance > length:
+        wrong.append("it sits beyond the tail")
+    elif length - distance < TAIL:
+        wrong.append(
+            f"only {(length - distance) * 1e3:.0f} mm of pipe follow it, so outside air washes back and reads lean; {TAIL * 1e3:.0f} mm at least"
+        )
+    if merge is not None and after < 0:
+        wrong.append("it sits before all pipes of the bank join and sees one cylinder")
+    elif after < NEAREST:
+        wrong.append(
+            f"it sits {after * 1e3:.0f} mm after the {'merge' if merge is not None else 'ports'}: too hot over {NEAREST * 1e3:.0f} mm"
+        )
+    elif after > FARTHEST:
+        wrong.append(
+            f"it sits {after * 1e3:.0f} mm after the {'merge' if merge is not None else 'ports'}: late and cool; {FARTHEST * 1e3:.0f} mm at most"
+        )
+    if catalyst is not None and distance > catalyst:
+        wrong.append("it sits after the catalyst, which hides what the engine burnt")
+    if here is not None and here.what in ("silencer", "flexible"):
+        wrong.append(f"it sits in the {here.what.replace('flexible', 'flexible pipe')}")
+    k = pieces.index(here) if here is not None else -1
+    if here is not None and (
+        (here.bend_deg > 0 and here.ends_m - distance < OFF_BEND)
+        or (k > 0 and pieces[k - 1].bend_deg > 0 and distance - here.begins_m < OFF_BEND)
+    ):
+        wrong.append("it sits in a bend, where the gas crowds to one side")
+    return wrong

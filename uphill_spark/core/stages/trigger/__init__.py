@@ -1,0 +1,203 @@
+"""Trigger: the wheel under its sensor, where number one is, what cranking does to the spark, and what was tested by hand."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from ...build import Build
+from ...build.trigger import Trigger
+from ...figures import Result, Spec
+from .cranking import crank, timing_error
+from .reluctance import mean_gap, no_start_speed, strength
+from .wheel import (
+    SyncCase,
+    cycle,
+    degrees_per_tooth,
+    gap_after,
+    least_pitch_m,
+    phase_allowed,
+    pitch_m,
+    same_places,
+    sync_cases,
+    teeth_of,
+)
+
+#: Gap [m] where the sheet tells none: least and most, by sensor.
+USUAL_GAPS = {"hall": (0.5e-3, 1.5e-3), "variable_reluctance": (0.5e-3, 1.0e-3)}
+#: Volts of a sound Hall output: over a tooth at most, in a gap at least this share of its supply.
+LOW_MOST = 0.5
+HIGH_SHARE = 0.8
+COUNT_DOUBT = 0.25  # of a tooth
+
+
+class ToothLevel(Result):
+    """A tooth of the hand-turn test: number from 1, as it was read, and what is wrong with it."""
+
+    tooth: int
+    over_v: float
+    between_v: float
+    wrong: str
+
+
+class HandTest(Result):
+    """The hand-turn test so far: teeth expected and read, those that failed, and whether it passed; None while it goes on."""
+
+    expected: int
+    read: int
+    rows: list[ToothLevel]
+    passed: bool | None
+    told: str
+
+
+class GapLog(Result):
+    """Gaps round the wheel [m]: mean, runout, the range they should lie in, and what a shim should add (less than 0: take out)."""
+
+    mean_m: float
+    runout_m: float
+    least_m: float
+    most_m: float
+    shim_m: float
+
+
+class TriggerResult(Result):
+    teeth: int
+    missing: int
+    pattern: str
+    sensor: str
+    clockwise: bool
+    from_front: bool
+    edges_deg: list[tuple[float, float]]
+    cycle_deg: float
+    gap_deg: tuple[float, float]
+    tooth_angle_deg: float
+    teeth_per_turn: int
+    tooth_rate_limit_hz: float
+    pitch_m: float | None
+    least_pitch_m: float
+    angle_deg: float | None
+    angle_doubt_deg: float | None
+    tooth_at_tdc: float | None
+    top_off_deg: float | None
+    light_offset_deg: float | None
+    same_places: int
+    sync: list[SyncCase]
+    phase_allowed_deg: list[tuple[float, float]]
+    gap: GapLog | None
+    hand: HandTest | None
+    cranking_error_deg: float
+    cranking_swing: float
+    no_start_rev_s: float | None
+    volts_per_rev_s: float | None
+
+
+def work_out(build: Build) -> TriggerResult | None:
+    """The trigger of a build; None without a wheel."""
+    t = build.sensors.trigger
+    if t is None:
+        return None
+    pitch, rows, whole = degrees_per_tooth(t), teeth_of(t), cycle(t)
+    angle = trigger_angle(t)
+    n = build.engine.cylinders
+    run = crank(build)
+    late = timing_error(run, rows, whole, angle if angle is not None else 60.0, [k * 720.0 / n for k in range(n)])
+    coil = t.sensor == "variable_reluctance"
+    return TriggerResult(
+        teeth=t.teeth, missing=t.missing, pattern=t.pattern, sensor=t.sensor, clockwise=t.turns == "clockwise", from_front=t.seen_from == "front",
+        edges_deg=[(r.begins, r.ends) for r in rows], cycle_deg=whole, gap_deg=gap_after(t), tooth_angle_deg=pitch, teeth_per_turn=len(rows),
+        tooth_rate_limit_hz=(len(rows) + (t.missing if t.pattern == "missing" else 0)) * build.engine.rev_limit.si * 360.0 / whole,
+        pitch_m=pitch_m(t), least_pitch_m=least_pitch_m(t), angle_deg=angle, angle_doubt_deg=_doubt(t, angle, pitch),
+        tooth_at_tdc=angle % whole / pitch if angle is not None else None, top_off_deg=_top_off(t),
+        light_offset_deg=t.light_observed.si - t.light_commanded.si if t.light_observed and t.light_commanded else None,
+        same_places=same_places(t), sync=sync_cases(t, angle), phase_allowed_deg=phase_allowed(t, angle), gap=_gap_log(t), hand=_hand(t, len(rows)),
+        cranking_error_deg=late.worst_at_fire, cranking_swing=run.swing, no_start_rev_s=no_start_speed(t) if coil else None,
+        volts_per_rev_s=strength(t) if coil else None,
+    )  # fmt: skip
+
+
+def trigger_angle(t: Trigger) -> float | None:
+    """Crank degrees from the first tooth after the gap to number one's top: as told, else from the tooth that was counted there."""
+    if t.angle is not None:
+        return t.angle.si
+    if t.tooth_at_top is None:
+        return None
+    return t.tooth_at_top * degrees_per_tooth(t) - (_top_off(t) or 0.0)
+
+
+def _top_off(t: Trigger) -> float | None:
+    """How far the mark stands from true top [deg, positive: the mark comes late], by a positive stop from both sides."""
+    if t.stop_before is None or t.stop_after is None:
+        return None
+    return (t.stop_before.si + t.stop_after.si) / 2
+
+
+def _doubt(t: Trigger, angle: float | None, pitch: float) -> float | None:
+    if angle is None:
+        return None
+    return t.doubt.si if t.doubt is not None else COUNT_DOUBT * pitch if t.angle is None else 1.0
+
+
+def _gap_log(t: Trigger) -> GapLog | None:
+    if not t.gaps:
+        return None
+    least, most = USUAL_GAPS[t.sensor]
+    least, most = t.gap_least.si if t.gap_least else least, t.gap_most.si if t.gap_most else most
+    mean, middle = mean_gap(t), (least + most) / 2
+    inside = least <= min(g.si for g in t.gaps) and max(g.si for g in t.gaps) <= most
+    runout = max(g.si for g in t.gaps) - min(g.si for g in t.gaps)
+    return GapLog(mean_m=mean, runout_m=runout, least_m=least, most_m=most, shim_m=0.0 if inside else middle - mean)
+
+
+def _hand(t: Trigger, expected: int) -> HandTest | None:
+    h = t.hand_turn
+    if h is None:
+        return None
+    rows = []
+    for i, level in enumerate(h.levels):
+        wrong = ""
+        if level.over.si > LOW_MOST:
+            wrong = f"stays at {level.over} over the tooth, {LOW_MOST:g} V at most"
+        elif level.between.si < HIGH_SHARE * h.supply.si:
+            wrong = f"comes only to {level.between} in the gap, {HIGH_SHARE * h.supply.si:.1f} V at least"
+        rows.append(ToothLevel(tooth=i + 1, over_v=level.over.si, between_v=level.between.si, wrong=wrong))
+    bad = [r for r in rows if r.wrong]
+    if len(rows) > expected:
+        return HandTest(
+            expected=expected, read=len(rows), rows=rows, passed=False, told=f"{len(rows)} teeth were counted, the wheel has {expected}."
+        )
+    if bad:
+        told = f"Tooth {bad[0].tooth} {bad[0].wrong}." + (f" {len(bad) - 1} more like it." if len(bad) > 1 else "")
+        return HandTest(expected=expected, read=len(rows), rows=rows, passed=False, told=told)
+    if not h.finished:
+        return HandTest(expected=expected, read=len(rows), rows=rows, passed=None, told=f"{len(rows)} of {expected} teeth so far.")
+    if len(rows) < expected:
+        told = f"Back at the gap after {len(rows)} teeth, {expected} were to show."
+        return HandTest(expected=expected, read=len(rows), rows=rows, passed=False, told=told)
+    return HandTest(
+        expected=expected, read=len(rows), rows=rows, passed=True, told=f"All {expected} teeth show, low over each and high between."
+    )
+
+
+_WHEEL = ("/sensors/trigger",)
+_CRANK = (*_WHEEL, "/engine/displacement", "/engine/cylinders", "/engine/firing_order", "/engine/compression_ratio")
+
+
+def _take(name: str) -> Callable[[TriggerResult | None], float | None]:
+    def taken(r: TriggerResult | None) -> float | None:
+        value: float | None = None if r is None else getattr(r, name)
+        return value
+
+    return taken
+
+
+FIGURES = (
+    Spec("trigger.degrees_per_tooth", "deg", "Crank degrees from tooth to tooth", _WHEEL, "360 / N", _take("tooth_angle_deg")),
+    Spec("trigger.rate.limit", "Hz", "Teeth a second at the rev limit", (*_WHEEL, "/engine/rev_limit"), "N times revolutions a second", _take("tooth_rate_limit_hz")),
+    Spec("trigger.angle", "deg", "Trigger angle", _WHEEL, "teeth from the gap to the sensor at top, times degrees a tooth", _take("angle_deg")),
+    Spec("trigger.angle.doubt", "deg", "Trigger angle, sure to within", _WHEEL, "a quarter tooth where it was counted", _take("angle_doubt_deg")),
+    Spec("trigger.tooth_at_top", "1", "Tooth under the sensor at top dead centre, counted from the gap", _WHEEL, "angle over degrees a tooth", _take("tooth_at_tdc")),
+    Spec("trigger.gap.mean", "mm", "Gap, mean round the wheel", _WHEEL, "feeler gauge, four places", lambda r: r.gap.mean_m if r and r.gap else None),
+    Spec("trigger.gap.runout", "mm", "Gap, widest less narrowest", _WHEEL, "feeler gauge, four places", lambda r: r.gap.runout_m if r and r.gap else None),
+    Spec("trigger.error.cranking", "deg", "A spark misses its angle while cranking by at most", _CRANK, "gas torque, starter and inertia; reckoned ahead from the last tooth", _take("cranking_error_deg")),
+    Spec("trigger.swing.cranking", "1", "Speed swings while cranking by", _CRANK, "gas torque, starter and inertia", _take("cranking_swing"), share=True),
+    Spec("trigger.vr.no_start", "rpm", "Below this the coil's signal is too weak to start on", _WHEEL, "volts go with speed and fall with the gap", _take("no_start_rev_s")),
+)  # fmt: skip
