@@ -93,7 +93,7 @@ class Answers(unittest.TestCase):
 
     def test_an_answer_that_would_not_be_a_build_says_why(self) -> None:
         doc = document("tern")
-        doc["ignition"]["outputs"] = []
+        doc["ignition"] |= {"outputs": [], "letters": []}
         doc["engine"]["firing_order"] = [1, 2, 3]
         doc["engine"]["cylinders"] = 3
         doc["engine"]["compression"] = []

@@ -109,8 +109,8 @@ class Sensors(unittest.TestCase):
         self.assertNotIn("crank", needs("brindle", {"/ignition/timed_by_unit": False, "/sensors/trigger": None}))
 
     def test_the_tooth_at_top(self) -> None:
-        self.assertAlmostEqual(plan().figures["sensors.trigger.tooth_at_tdc"].value or 0, 8.4)
-        self.assertAlmostEqual(plan("tern", {"/sensors/trigger/angle": "-60 deg"}).figures["sensors.trigger.tooth_at_tdc"].value or 0, 30.0)
+        self.assertAlmostEqual(plan().figures["trigger.tooth_at_top"].value or 0, 8.4)
+        self.assertAlmostEqual(plan("tern", {"/sensors/trigger/angle": "-60 deg"}).figures["trigger.tooth_at_top"].value or 0, 30.0)
 
     def test_a_throttle_body_unit_carries_three_of_them_inside(self) -> None:
         rows = {row.kind: row.inside_unit for row in worked("brindle").sensors.rows}

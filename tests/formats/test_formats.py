@@ -21,6 +21,7 @@ from tests.formats.test_photo import telephone
 from uphill_spark import cli
 from uphill_spark.core.build import parse
 from uphill_spark.core.errors import BuildError, FormatError
+from uphill_spark.core.plan import open_stops
 from uphill_spark.core.stages.fuel.depth import look_deeper
 from uphill_spark.formats import (
     air_sheet,
@@ -30,8 +31,11 @@ from uphill_spark.formats import (
     fuel_sheet,
     hose_tags,
     photo,
+    sensor_card,
     start_sheet,
     station_sheet,
+    timing_card,
+    trigger_card,
     tune_tables,
     wire_list,
 )
@@ -107,8 +111,9 @@ class Sheet(unittest.TestCase):
 
     def test_open_stops_stand_on_top_and_a_reason_is_printed(self) -> None:
         overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test <outdoors>, pump wire pulled by hand", "by": "Ada"}
-        html = start_sheet.html(plan("brindle", {"/start": {"overrules": [overrule]}}))
-        self.assertLess(html.index("Do not start: 26 open Stops"), html.index("Go or no-go"))
+        signed = plan("brindle", {"/start": {"overrules": [overrule]}})
+        html = start_sheet.html(signed)
+        self.assertLess(html.index(f"Do not start: {len(open_stops(signed.findings))} open Stops"), html.index("Go or no-go"))
         self.assertIn("Bench test &lt;outdoors&gt;, pump wire pulled by hand (Ada)", html)
         self.assertNotIn("http", html)
 
@@ -210,6 +215,9 @@ class InjectorTables(unittest.TestCase):
         for make, words in (
             (engine_sheet.sheet, ("Not fit as it is", "nearly certain", "ENG-02", "790 kPa", "turns the engine")),
             (flow_sheet.sheet, ("fuel mist", "left out", "INJ-")),
+            (sensor_card.sheet, ("coolant temperature", "SENS-", "12 V kill")),
+            (trigger_card.sheet, ("Tooth by tooth", "1.70 / 4.80 V !", "gear in neutral")),
+            (timing_card.sheet, ("post 2", "2500 rpm", "-8.5°", "IGN-02")),
             (air_sheet.sheet, ("belongs on", "brake booster", "AIR-02", "catch the fuel")),
         ):
             page = station_sheet.html(make(plan("brindle"), edited("brindle"), {}), plan("brindle"), "revision 2", "2026-04-01")

@@ -10,8 +10,14 @@ from .consequences import Question, Trials
 from .plan import Plan, StationKey
 from .stages.engine import choices
 from .stages.fuel import schools
+from .stages.sensors import choices as sensor_choices
 
-ASKED: dict[StationKey, Callable[[Trials], list[Question]]] = {"engine": choices.questions, "fuel": schools.questions}
+ASKED: dict[StationKey, Callable[[Trials], list[Question]]] = {
+    "engine": choices.questions,
+    "fuel": schools.questions,
+    "sensors": sensor_choices.questions,
+    "ignition": lambda trials: [choices.timing(trials)],
+}
 
 
 def questions(station: StationKey, document: dict[str, Any], build: Build, plan: Plan) -> list[Question]:

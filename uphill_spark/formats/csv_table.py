@@ -181,4 +181,13 @@ FLOW_BENCH = Table(
         Column("spray", optional=True),
     ),
 )
-TABLES = {"pump": PUMP, "injector-box": INJECTOR_BOX, "flow-bench": FLOW_BENCH}
+THERMISTOR = Table(
+    "sender's points",
+    (
+        Column("temperature", "quantity", ("temperature",), "degC"),
+        Column("resistance", "quantity", ("resistance",), "ohm"),
+    ),
+    least=3,
+    headless=True,
+)
+TABLES = {"coolant": THERMISTOR, "air": THERMISTOR, "pump": PUMP, "injector-box": INJECTOR_BOX, "flow-bench": FLOW_BENCH}

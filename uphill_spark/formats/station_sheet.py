@@ -9,8 +9,6 @@ from dataclasses import dataclass, field
 from ..core.plan import Plan, StationKey
 from .start_sheet import environment, to_pdf
 
-_MOST = 5  # findings that still leave the sheet on one page
-
 
 @dataclass(frozen=True, slots=True)
 class Block:
@@ -33,7 +31,10 @@ class Pictures:
 
 @dataclass(frozen=True, slots=True)
 class Sheet:
-    """What a station prints. `figures` are names of published figures; those without a value are left out."""
+    """What a station prints. `figures` are names of published figures; those without a value are left out.
+
+    `codes` narrows the findings to those that begin so, `most` is how many still leave the sheet on one page.
+    """
 
     station: StationKey
     title: str
@@ -43,6 +44,8 @@ class Sheet:
     blocks: Sequence[Block] = ()
     pictures: Sequence[Pictures] = ()
     photos: Mapping[str, bytes] = field(default_factory=dict)
+    codes: str = ""
+    most: int = 5
 
 
 def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str:
@@ -50,7 +53,7 @@ def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str
     open_here = [
         f for f in plan.findings if f.stage == sheet.station and f.severity not in ("sound", "note")
     ]  # worst first, as the plan has them
-    findings = open_here[:_MOST]
+    findings = open_here[: sheet.most]
     return (
         environment()
         .get_template("station_sheet.html")

@@ -11,7 +11,20 @@ from flask_openapi3 import APIBlueprint, Tag
 from .. import store
 from ..core.build import parse
 from ..core.plan import Plan
-from ..formats import air_sheet, engine_sheet, flow_sheet, hose_tags, start_sheet, station_sheet, tune_tables, wire_list
+from ..formats import (
+    air_sheet,
+    engine_sheet,
+    flow_sheet,
+    hose_tags,
+    scope_csv,
+    sensor_card,
+    start_sheet,
+    station_sheet,
+    timing_card,
+    trigger_card,
+    tune_tables,
+    wire_list,
+)
 from ..store.tables import RevisionRow
 from .builds import attachment, database, plans
 from .errors import ErrorBody
@@ -93,10 +106,13 @@ def tags(path: BuildPath, query: PaperQuery) -> Response:
 
 
 #: The one-page sheet of each station that has one.
-SHEETS = {"engine": engine_sheet.sheet, "flow": flow_sheet.sheet, "air": air_sheet.sheet}
+SHEETS = {
+    "engine": engine_sheet.sheet, "flow": flow_sheet.sheet, "air": air_sheet.sheet, "sensors": sensor_card.sheet, "trigger": trigger_card.sheet,
+    "timing": timing_card.sheet,
+}  # fmt: skip
 
 
-@api.get("/sheets/<string:key>.pdf", summary="The one-page sheet of a station as PDF: engine, flow, air")
+@api.get("/sheets/<string:key>.pdf", summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing")
 def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     if path.key not in SHEETS:
         raise store.NotFound(f"There is no sheet {path.key!r}; there are {', '.join(SHEETS)}.")
@@ -114,3 +130,21 @@ def _photos(keys: list[str]) -> dict[str, bytes]:
         return {}
     with database().work() as session:
         return store.small_photos(session, keys)
+
+
+@api.get("/signals.csv", summary="Crank and phase signals over two turns, to compare with a scope")
+def signals_csv(path: BuildPath, query: PaperQuery) -> Response:
+    rev = revision_of(path, query)
+    depth = plans().trigger_depth(rev)
+    if depth is None or not depth.signals:
+        raise store.NotFound("There are no signals to write: the trigger wheel or its angle is not described.")
+    return Response(scope_csv.write(depth), mimetype="text/csv", headers=attachment(rev.document["name"], "signals.csv"))
+
+
+@api.get("/adc/<string:key>.csv", summary="A sender's table: temperature, ohms, volts; coolant or air")
+def adc(path: TablePath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    curve = {"coolant": plan.stages.sensors.coolant, "air": plan.stages.sensors.air}.get(path.key)
+    if curve is None:
+        raise store.NotFound(f"There is no table {path.key!r}: coolant or air, once its points are entered.")
+    return Response(scope_csv.adc_table(curve), mimetype="text/csv", headers=attachment(plan.name, f"{path.key}-table.csv"))

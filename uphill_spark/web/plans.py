@@ -14,6 +14,8 @@ from ..core.consequences import Question
 from ..core.plan import Plan, StationKey, evaluate
 from ..core.questions import questions
 from ..core.stages.fuel.depth import FuelDepth, look_deeper
+from ..core.stages.trigger import scope
+from ..core.stages.trigger.scope import TriggerDepth
 from ..store.tables import RevisionRow
 
 _KEPT = 64
@@ -29,6 +31,7 @@ class Plans:
         self._documents: OrderedDict[tuple[uuid.UUID, int], dict[str, Any]] = OrderedDict()
         self._depths: OrderedDict[tuple[uuid.UUID, int], FuelDepth] = OrderedDict()
         self._questions: OrderedDict[tuple[uuid.UUID, int, str], list[Question]] = OrderedDict()
+        self._scopes: OrderedDict[tuple[uuid.UUID, int], TriggerDepth | None] = OrderedDict()
         self._lock = Lock()
 
     def of(self, revision: RevisionRow, build: Build | None = None) -> Plan:
@@ -42,6 +45,10 @@ class Plans:
     def fuel_depth(self, revision: RevisionRow) -> FuelDepth:
         """The fuel system of a revision looked at longer."""
         return self._remembered(self._depths, _key(revision), lambda: look_deeper(revision.document, parse(revision.document)))
+
+    def trigger_depth(self, revision: RevisionRow) -> TriggerDepth | None:
+        """The trigger of a revision on the scope; None without a wheel."""
+        return self._remembered(self._scopes, _key(revision), lambda: scope.look_deeper(parse(revision.document)))
 
     def questions(self, revision: RevisionRow, station: StationKey) -> list[Question]:
         """A station's questions on a revision, every answer tried."""

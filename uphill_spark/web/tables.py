@@ -41,4 +41,6 @@ def written(path: BuildTablePath, query: PaperQuery) -> Response:
 
 
 def _rows(build: Build, kind: str) -> list[object]:
-    return list({"pump": build.fuel.pump.curve, "injector-box": build.injectors.box, "flow-bench": build.injectors.bench}[kind])
+    s = build.sensors
+    points = {"coolant": s.coolant.points if s.coolant else [], "air": s.air.points if s.air else []}
+    return list({**points, "pump": build.fuel.pump.curve, "injector-box": build.injectors.box, "flow-bench": build.injectors.bench}[kind])

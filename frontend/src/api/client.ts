@@ -11,6 +11,7 @@ import type {
   Stages,
   State,
   StationKey,
+  TriggerDepth,
 } from "./types";
 
 export class ApiError extends Error {
@@ -68,6 +69,7 @@ export const api = {
   step: (id: string, kind: "undo" | "redo", base: number, who: string) => call<Changed>("POST", `${at(id)}/${kind}`, { base, who }),
   questions: (id: string, revision: number, station: StationKey) =>
     call<Questions>("GET", `${at(id)}/questions/${station}?revision=${revision}`),
+  triggerDepth: (id: string, revision: number) => call<TriggerDepth>("GET", `${at(id)}/trigger?revision=${revision}`),
   fuelDepth: (id: string, revision: number) => call<FuelDepth>("GET", `${at(id)}/fuel?revision=${revision}`),
   fuelTrial: (id: string, base: number, patch: Operation[]) => call<Stages["fuel"]>("POST", `${at(id)}/fuel/trial`, { base, patch }),
   table: (kind: string, text: string) =>

@@ -211,6 +211,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/trigger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trigger on the scope: signals, cranking, volts of a coil */
+        get: operations["builds_trigger__uuid_build_id__trigger_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/file": {
         parameters: {
             query?: never;
@@ -354,8 +371,42 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The one-page sheet of a station as PDF: engine, flow, air */
+        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing */
         get: operations["papers_station_pdf_sheets__string_key__pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/signals.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Crank and phase signals over two turns, to compare with a scope */
+        get: operations["papers_signals_csv_signals_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/adc/{key}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A sender's table: temperature, ohms, volts; coolant or air */
+        get: operations["papers_adc_adc__string_key__csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -851,6 +902,44 @@ export interface components {
             reservoir_applications: number | null;
         };
         /**
+         * AirSender
+         * @description The intake air sensor and where it sits.
+         */
+        AirSender: {
+            /** Points */
+            points: components["schemas"]["ThermistorPoint"][];
+            /**
+             * Resistance falls as it gets hotter
+             * @description Nearly all do.
+             * @default true
+             */
+            falls: boolean;
+            /** Pull-up resistor */
+            pull_up: string;
+            /**
+             * Wanted from
+             * @default -20 degC
+             */
+            coldest: string;
+            /**
+             * to
+             * @default 120 degC
+             */
+            hottest: string;
+            /**
+             * Shared sender
+             * @default null
+             */
+            shared: components["schemas"]["Reader"] | null;
+            /**
+             * Sits
+             * @description In moving air after the filter, out of reach of heat.
+             * @default not_chosen
+             * @enum {string}
+             */
+            place: "after_filter" | "plastic_plenum" | "metal_plenum" | "runner" | "after_blower" | "near_exhaust" | "not_chosen";
+        };
+        /**
          * Band
          * @description The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold.
          */
@@ -991,6 +1080,12 @@ export interface components {
              * @default {
              *       "decisions": {},
              *       "coolant": null,
+             *       "air": null,
+             *       "throttle": null,
+             *       "pressure": null,
+             *       "fuel_pressure": null,
+             *       "oxygen": null,
+             *       "key_on": null,
              *       "trigger": null
              *     }
              */
@@ -1146,6 +1241,13 @@ export interface components {
             inductance: string;
             /** Charge to */
             current: string;
+            /**
+             * Fires as its signal
+             * @description Of a smart coil; most fire as it falls.
+             * @default falling
+             * @enum {string}
+             */
+            fires_on: "falling" | "rising";
         };
         /** CompressionBar */
         CompressionBar: {
@@ -1249,6 +1351,62 @@ export interface components {
             count: number;
         };
         /**
+         * CoolantSender
+         * @description The coolant sensor: where it sits, and how it is grounded.
+         */
+        CoolantSender: {
+            /** Points */
+            points: components["schemas"]["ThermistorPoint"][];
+            /**
+             * Resistance falls as it gets hotter
+             * @description Nearly all do.
+             * @default true
+             */
+            falls: boolean;
+            /** Pull-up resistor */
+            pull_up: string;
+            /**
+             * Wanted from
+             * @default -20 degC
+             */
+            coldest: string;
+            /**
+             * to
+             * @default 120 degC
+             */
+            hottest: string;
+            /**
+             * Shared sender
+             * @default null
+             */
+            shared: components["schemas"]["Reader"] | null;
+            /**
+             * Sits
+             * @description Engine side of the thermostat, in moving coolant.
+             * @default not_chosen
+             * @enum {string}
+             */
+            place: "before_thermostat" | "head" | "dead_pocket" | "radiator" | "heater_hose" | "not_chosen";
+            /**
+             * Wires
+             * @description One: it grounds through its body.
+             * @default 2
+             */
+            wires: number;
+            /**
+             * Thread sealed with
+             * @default none
+             * @enum {string}
+             */
+            seal: "none" | "washer" | "thread_tape" | "paste";
+            /**
+             * Body to block
+             * @description Ohms, screwed home: under 1.
+             * @default null
+             */
+            body: string | null;
+        };
+        /**
          * Damper
          * @description A damper that takes the pulses of pump and injectors out of the line.
          */
@@ -1272,6 +1430,47 @@ export interface components {
             voltage: string;
             /** Dead time */
             time: string;
+        };
+        /**
+         * Distributor
+         * @description Rotor and cap, where the spark is led through them.
+         */
+        Distributor: {
+            /**
+             * Rotor tip, width
+             * @description Degrees of the cap.
+             * @default null
+             */
+            rotor_tip: string | null;
+            /**
+             * Tip faces the post at
+             * @description Crank degrees before top of number one.
+             * @default null
+             */
+            meets: string | null;
+            /**
+             * Least advance that is used
+             * @default 5 deg
+             */
+            advance_least: string;
+            /**
+             * Most advance
+             * @default 38 deg
+             */
+            advance_most: string;
+            /**
+             * Rotor turns, from above
+             * @default clockwise
+             * @enum {string}
+             */
+            turns: "clockwise" | "anticlockwise";
+            /**
+             * Vacuum advance was on
+             * @description As the old carburettor had it.
+             * @default not_noted
+             * @enum {string}
+             */
+            vacuum: "none" | "ported" | "full_manifold" | "not_noted";
         };
         /** DwellRow */
         DwellRow: {
@@ -1489,6 +1688,31 @@ export interface components {
             cylinder_volume_m3: number;
             /** Companions */
             companions: number[][];
+        };
+        /**
+         * ExhaustResult
+         * @description The way, where the sensor may sit [m from the ports], where it sits, and what is wrong with that.
+         */
+        ExhaustResult: {
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            /** Length M */
+            length_m: number;
+            /** Merge M */
+            merge_m: number | null;
+            /** Catalyst M */
+            catalyst_m: number | null;
+            /** Allowed M */
+            allowed_m: [
+                number,
+                number
+            ][];
+            /** Distance M */
+            distance_m: number | null;
+            /** Clock Deg */
+            clock_deg: number | null;
+            /** Wrong */
+            wrong: string[];
         };
         /**
          * Expected
@@ -1872,6 +2096,22 @@ export interface components {
             thinnest: string;
         };
         /**
+         * GapLog
+         * @description Gaps round the wheel [m]: mean, runout, the range they should lie in, and what a shim should add (less than 0: take out).
+         */
+        GapLog: {
+            /** Mean M */
+            mean_m: number;
+            /** Runout M */
+            runout_m: number;
+            /** Least M */
+            least_m: number;
+            /** Most M */
+            most_m: number;
+            /** Shim M */
+            shim_m: number;
+        };
+        /**
          * Grade
          * @description The pressure grade line of one state: forth from the tank to the rail, back to the tank, and the loss of every part.
          */
@@ -1892,6 +2132,54 @@ export interface components {
             ][];
             /** Losses */
             losses: components["schemas"]["PathLoss"][];
+        };
+        /**
+         * HandTest
+         * @description The hand-turn test so far: teeth expected and read, those that failed, and whether it passed; None while it goes on.
+         */
+        HandTest: {
+            /** Expected */
+            expected: number;
+            /** Read */
+            read: number;
+            /** Rows */
+            rows: components["schemas"]["ToothLevel"][];
+            /** Passed */
+            passed: boolean | null;
+            /** Told */
+            told: string;
+        };
+        /**
+         * HandTurn
+         * @description The bench test of a Hall sensor: every tooth shown, one turn, by hand.
+         */
+        HandTurn: {
+            /** Day */
+            when: string;
+            /** Supply at the sensor */
+            supply: string;
+            /**
+             * Tooth by tooth
+             * @default []
+             */
+            levels: components["schemas"]["Level"][];
+            /**
+             * A whole turn, back to the gap
+             * @default false
+             */
+            finished: boolean;
+        };
+        /**
+         * HarnessLetter
+         * @description One coil plug of the harness: how it is lettered, which output of the control unit it hangs on, which coil it is plugged to.
+         */
+        HarnessLetter: {
+            /** Letter */
+            letter: string;
+            /** Output of the unit */
+            output: string;
+            /** Plugged to */
+            cylinders: number[];
         };
         /**
          * HealthCheck
@@ -1948,6 +2236,25 @@ export interface components {
             wrong: string | null;
         };
         /**
+         * Igniter
+         * @description The power stage between a logic output and a coil without one.
+         */
+        Igniter: {
+            /** Carries at most */
+            limit: string;
+            /**
+             * Fires as its signal
+             * @default falling
+             * @enum {string}
+             */
+            fires_on: "falling" | "rising";
+            /**
+             * On a heat sink
+             * @default false
+             */
+            heat_sink: boolean;
+        };
+        /**
          * Ignition
          * @description The ignition that the engine will run on.
          */
@@ -1987,6 +2294,51 @@ export interface components {
              * @default []
              */
             outputs: components["schemas"]["Output"][];
+            /**
+             * Unit set to fire as its signal
+             * @description Set wrong, the coil charges from key-on and burns.
+             * @default falling
+             * @enum {string}
+             */
+            edge: "falling" | "rising";
+            /**
+             * Igniter
+             * @default null
+             */
+            igniter: components["schemas"]["Igniter"] | null;
+            /**
+             * Coil plugs of the harness
+             * @default []
+             */
+            letters: components["schemas"]["HarnessLetter"][];
+            /**
+             * Distributor
+             * @default null
+             */
+            distributor: components["schemas"]["Distributor"] | null;
+            /**
+             * Rev counter
+             * @default null
+             */
+            tach: components["schemas"]["Tachometer"] | null;
+            /**
+             * Plugs with a resistor
+             * @default not_looked_at
+             * @enum {string}
+             */
+            resistor_plugs: "yes" | "no" | "not_looked_at";
+            /**
+             * Leads suppressed
+             * @description Some kilohms a metre, not bare copper.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            suppressed_leads: "yes" | "no" | "not_looked_at";
+            /**
+             * Timing light log
+             * @default []
+             */
+            timing: components["schemas"]["TimingCheck"][];
         };
         /** IgnitionResult */
         IgnitionResult: {
@@ -2008,6 +2360,25 @@ export interface components {
             outputs: components["schemas"]["OutputRow"][];
             /** Outputs In Order */
             outputs_in_order: boolean | null;
+            /** Order Fault */
+            order_fault: string;
+            /** Cylinders On Time */
+            cylinders_on_time: number | null;
+            rotor: components["schemas"]["Rotor"] | null;
+            /** Rotor Span Deg */
+            rotor_span_deg: number | null;
+            /** Timing */
+            timing: components["schemas"]["TimingRow"][];
+            /** Offset Deg */
+            offset_deg: number | null;
+            /** Drift Deg */
+            drift_deg: number | null;
+            /** Tach Pulses */
+            tach_pulses: number;
+            /** Tach Reads */
+            tach_reads: number | null;
+            /** Ramp */
+            ramp: components["schemas"]["RampPoint"][];
         };
         /**
          * InjectorChoice
@@ -2277,6 +2648,76 @@ export interface components {
             kept: boolean;
         };
         /**
+         * KeyOn
+         * @description What the unit's screen shows with the key on, engine off and cold.
+         */
+        KeyOn: {
+            /**
+             * Coolant
+             * @default null
+             */
+            coolant: string | null;
+            /**
+             * Intake air
+             * @default null
+             */
+            air: string | null;
+            /**
+             * Thermometer
+             * @default null
+             */
+            outside: string | null;
+            /**
+             * Manifold pressure
+             * @default null
+             */
+            manifold: string | null;
+            /**
+             * Barometer, at sea level
+             * @description From the weather report. Empty: an average day.
+             * @default null
+             */
+            weather: string | null;
+            /**
+             * Throttle, foot off
+             * @default null
+             */
+            throttle: string | null;
+            /**
+             * Battery
+             * @default null
+             */
+            battery: string | null;
+        };
+        /**
+         * KeyOnRow
+         * @description One reading as it was shown and the band that it should lie in, in its own unit; whether it does.
+         */
+        KeyOnRow: {
+            /** What */
+            what: string;
+            /** Shown */
+            shown: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Unit */
+            unit: string;
+            /** Right */
+            right: boolean;
+        };
+        /**
+         * Level
+         * @description What the meter showed as one tooth went by, the wheel turned by hand.
+         */
+        Level: {
+            /** Over the tooth */
+            over: string;
+            /** In the gap after it */
+            between: string;
+        };
+        /**
          * Lift
          * @description A lift pump that fills a surge tank, from which the injection pump draws.
          */
@@ -2293,6 +2734,32 @@ export interface components {
              * @default 0.1 m
              */
             head: string;
+        };
+        /**
+         * Line
+         * @description A straight line from volts to SI: value = offset + slope * volts, the worst miss of the points, and the ends at 0.25 and 4.75 V.
+         */
+        Line: {
+            /** Offset */
+            offset: number;
+            /** Slope */
+            slope: number;
+            /** Residual */
+            residual: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * LinearPoint
+         * @description Volts and what they stand for.
+         */
+        LinearPoint: {
+            /** Volts */
+            volts: string;
+            /** stands for */
+            value: string;
         };
         /**
          * Linkage
@@ -2353,6 +2820,33 @@ export interface components {
              * @enum {string}
              */
             gearbox_cable: "none" | "set" | "not_set";
+        };
+        /**
+         * ManifoldSensor
+         * @description The manifold pressure sensor: its line, the curve chosen in the unit, its hose.
+         */
+        ManifoldSensor: {
+            /** Volts and pressure */
+            points: components["schemas"]["LinearPoint"][];
+            /**
+             * Reads
+             * @default absolute
+             * @enum {string}
+             */
+            reads: "absolute" | "gauge";
+            /**
+             * Line chosen in the unit
+             * @description Empty: the same.
+             * @default []
+             */
+            typed: components["schemas"]["LinearPoint"][];
+            /**
+             * Its hose
+             * @description Rising to the sensor, so that fuel drains.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            hose: "rises" | "level" | "sags" | "not_looked_at";
         };
         /**
          * Mark
@@ -2480,6 +2974,29 @@ export interface components {
             by: string;
         };
         /**
+         * OxygenSensor
+         * @description The exhaust as a list, and where the oxygen sensor sits.
+         */
+        OxygenSensor: {
+            /**
+             * Exhaust, from the ports to the tail
+             * @default []
+             */
+            path: components["schemas"]["Stretch"][];
+            /**
+             * Sensor after the ports
+             * @description Along the pipe.
+             * @default null
+             */
+            distance: string | null;
+            /**
+             * Above level
+             * @description 0 level, 90 straight up, less than 0 below the pipe.
+             * @default null
+             */
+            clock: string | null;
+        };
+        /**
          * PathLoss
          * @description What one part of the path does at one state: flow through it, speed, pressure lost, height climbed.
          */
@@ -2496,6 +3013,50 @@ export interface components {
             loss_pa: number;
             /** Lift Pa */
             lift_pa: number;
+        };
+        /**
+         * Phase
+         * @description The signal that tells the two turns of a cycle apart.
+         */
+        Phase: {
+            /**
+             * Sensor type
+             * @enum {string}
+             */
+            sensor: "hall" | "variable_reluctance";
+            /**
+             * Comes at
+             * @description Crank degrees after top dead centre of number one on compression.
+             */
+            at: string;
+            /**
+             * Lasts
+             * @description Crank degrees.
+             * @default 60 deg
+             */
+            width: string;
+            /**
+             * Events in a turn of the cam
+             * @description Evenly spaced; one is usual.
+             * @default 1
+             */
+            events: number;
+        };
+        /**
+         * Piece
+         * @description A stretch as it lies: distance from the ports [m], and the running sum of bends before it [deg], for drawing from the side.
+         */
+        Piece: {
+            /** Begins M */
+            begins_m: number;
+            /** Ends M */
+            ends_m: number;
+            /** Heading Deg */
+            heading_deg: number;
+            /** Bend Deg */
+            bend_deg: number;
+            /** What */
+            what: string;
         };
         /**
          * PinRow
@@ -2621,6 +3182,33 @@ export interface components {
             high: number | null;
         };
         /**
+         * PressureResult
+         * @description The manifold sensor's line, absolute [Pa], the most it must read, and how far the line typed in is off at that.
+         */
+        PressureResult: {
+            line: components["schemas"]["Line"];
+            /** Must Read Pa */
+            must_read_pa: number;
+            /** Typed Off Pa */
+            typed_off_pa: number | null;
+            /** Shared With */
+            shared_with: string[];
+        };
+        /**
+         * PressureSensor
+         * @description A pressure sensor by the line on its sheet, or by readings.
+         */
+        PressureSensor: {
+            /** Volts and pressure */
+            points: components["schemas"]["LinearPoint"][];
+            /**
+             * Reads
+             * @default absolute
+             * @enum {string}
+             */
+            reads: "absolute" | "gauge";
+        };
+        /**
          * Pump
          * @description The pump that is fitted.
          */
@@ -2716,6 +3304,34 @@ export interface components {
             contacts: components["schemas"]["Contact"][];
         };
         /**
+         * RampPoint
+         * @description Coil current [A] after a time [s] at 8, 12 and 13.8 V.
+         */
+        RampPoint: {
+            /** Time S */
+            time_s: number;
+            /** Amps */
+            amps: number[];
+        };
+        /**
+         * Reader
+         * @description Another instrument that reads the same sender: a gauge, a fan switch, the old box.
+         */
+        Reader: {
+            /** Also read by */
+            name: string;
+            /**
+             * Its resistor or coil
+             * @description From its supply to the sender.
+             */
+            pull_up: string;
+            /**
+             * fed with
+             * @default 12 V
+             */
+            supply: string;
+        };
+        /**
          * Regulator
          * @description The pressure regulator; the scheme says where it sits.
          */
@@ -2730,6 +3346,22 @@ export interface components {
              * @enum {string}
              */
             reference: "manifold" | "open_air";
+        };
+        /**
+         * Rotor
+         * @description The rotor's tip under its post [deg of the cap, 0 where they face]: from least to most advance, half the tip, and how far off the best it is set.
+         */
+        Rotor: {
+            /** Least Deg */
+            least_deg: number;
+            /** Most Deg */
+            most_deg: number;
+            /** Half Tip Deg */
+            half_tip_deg: number | null;
+            /** Best Meets Deg */
+            best_meets_deg: number;
+            /** Covered */
+            covered: boolean | null;
         };
         /**
          * Run
@@ -2904,10 +3536,40 @@ export interface components {
                 [key: string]: "fitted" | "struck";
             };
             /**
-             * Coolant thermistor
+             * Coolant sensor
              * @default null
              */
-            coolant: components["schemas"]["Thermistor"] | null;
+            coolant: components["schemas"]["CoolantSender"] | null;
+            /**
+             * Intake air sensor
+             * @default null
+             */
+            air: components["schemas"]["AirSender"] | null;
+            /**
+             * Throttle sensor
+             * @default null
+             */
+            throttle: components["schemas"]["ThrottleSensor"] | null;
+            /**
+             * Manifold pressure sensor
+             * @default null
+             */
+            pressure: components["schemas"]["ManifoldSensor"] | null;
+            /**
+             * Fuel pressure sensor
+             * @default null
+             */
+            fuel_pressure: components["schemas"]["PressureSensor"] | null;
+            /**
+             * Oxygen sensor and exhaust
+             * @default null
+             */
+            oxygen: components["schemas"]["OxygenSensor"] | null;
+            /**
+             * Key on, engine off and cold
+             * @default null
+             */
+            key_on: components["schemas"]["KeyOn"] | null;
             /**
              * Trigger wheel
              * @default null
@@ -2919,7 +3581,15 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["SensorRow"][];
             coolant: components["schemas"]["ThermistorCurve"] | null;
-            trigger: components["schemas"]["TriggerResult"] | null;
+            air: components["schemas"]["ThermistorCurve"] | null;
+            throttle: components["schemas"]["ThrottleResult"] | null;
+            pressure: components["schemas"]["PressureResult"] | null;
+            fuel_pressure: components["schemas"]["Line"] | null;
+            exhaust: components["schemas"]["ExhaustResult"] | null;
+            /** Key On */
+            key_on: components["schemas"]["KeyOnRow"][];
+            /** Strategy */
+            strategy: components["schemas"]["StrategyRow"][];
         };
         /** SheetStep */
         SheetStep: {
@@ -2945,6 +3615,21 @@ export interface components {
             reading: string;
         };
         /**
+         * SpinTest
+         * @description The bench test of a variable-reluctance sensor: its coil, and what it gives when spun.
+         */
+        SpinTest: {
+            /** Coil */
+            coil: string;
+            /**
+             * Alternating volts
+             * @description Effective, as a meter shows.
+             */
+            volts: string;
+            /** at */
+            speed: string;
+        };
+        /**
          * Stages
          * @description What the drawings need, stage by stage.
          */
@@ -2954,6 +3639,7 @@ export interface components {
             injectors: components["schemas"]["InjectorsResult"];
             air: components["schemas"]["AirResult"];
             sensors: components["schemas"]["SensorsResult"];
+            trigger: components["schemas"]["TriggerResult"] | null;
             ignition: components["schemas"]["IgnitionResult"];
             wiring: components["schemas"]["WiringResult"];
             tune: components["schemas"]["TuneResult"];
@@ -3014,6 +3700,60 @@ export interface components {
             reading: string;
         };
         /**
+         * StrategyRow
+         * @description A set of signals: what can be done with it, whether this build has it and wants it, what it falls back to.
+         */
+        StrategyRow: {
+            /** Key */
+            key: string;
+            /** Have */
+            have: string;
+            /** Ignition */
+            ignition: string;
+            /** Injection */
+            injection: string;
+            /** There */
+            there: boolean;
+            /** Wanted */
+            wanted: boolean;
+            /** Falls Back To */
+            falls_back_to: string;
+        };
+        /**
+         * Stretch
+         * @description A piece of the exhaust from the ports back: a straight, and the bend at its end.
+         */
+        Stretch: {
+            /** Straight */
+            length: string;
+            /**
+             * then a bend of
+             * @default 0 deg
+             */
+            bend: string;
+            /**
+             * It is
+             * @description A merge: here the pipes of the bank join.
+             * @default pipe
+             * @enum {string}
+             */
+            what: "pipe" | "merge" | "catalyst" | "silencer" | "flexible";
+        };
+        /**
+         * SyncCase
+         * @description One place at which the unit could take its bearings: the turn, phase events seen in the turn before it, and how many places look the same.
+         */
+        SyncCase: {
+            /** Turn */
+            turn: number;
+            /** Gap Deg */
+            gap_deg: number;
+            /** Phase Events */
+            phase_events: number | null;
+            /** Alike */
+            alike: number;
+        };
+        /**
          * Table
          * @description A table to type in: axes, values by row of load, unit and doubt. A curve has no load axis and one row.
          */
@@ -3036,6 +3776,30 @@ export interface components {
             rows: number[][];
             /** Doubt */
             doubt: string;
+        };
+        /**
+         * Tachometer
+         * @description The rev counter in the dash.
+         */
+        Tachometer: {
+            /**
+             * Rev counter hangs on
+             * @default none
+             * @enum {string}
+             */
+            hangs_on: "unit_output" | "coil_negative" | "none";
+            /**
+             * It wants
+             * @description Old ones want the coil's tall spike; new ones a 12 V square wave.
+             * @default not_known
+             * @enum {string}
+             */
+            wants: "square" | "spike" | "not_known";
+            /**
+             * Set for cylinders
+             * @default null
+             */
+            set_for: number | null;
         };
         /**
          * Tank
@@ -3082,29 +3846,48 @@ export interface components {
             return_enters: "below_fuel" | "drop_tube" | "above_fuel";
         };
         /**
-         * Thermistor
-         * @description Three pairs from a pan of ice, a room and a kettle, and the pull-up it is read through.
+         * ThermistorCurve
+         * @description A sender through its divider over the range wanted, each 10 K: ohms, volts, and kelvin to one step of the input.
          */
-        Thermistor: {
-            /** Three points */
-            points: components["schemas"]["ThermistorPoint"][];
-            /** Pull-up resistor */
-            pull_up: string;
-        };
-        /** ThermistorCurve */
         ThermistorCurve: {
+            /** Name */
+            name: string;
             /** Temperature K */
             temperature_k: number[];
             /** Resistance Ohm */
             resistance_ohm: number[];
             /** Volts */
             volts: number[];
+            /** Step K */
+            step_k: number[];
             /** A */
             a: number;
             /** B */
             b: number;
             /** C */
             c: number;
+            /** Residual K */
+            residual_k: number;
+            /** Worst Step K */
+            worst_step_k: number;
+            /** Best Pull Up Ohm */
+            best_pull_up_ohm: number;
+            /** Best Step K */
+            best_step_k: number;
+            /** Short Below V */
+            short_below_v: number;
+            /** Open Above V */
+            open_above_v: number;
+            /** At 20C V */
+            at_20c_v: number;
+            /** At 90C V */
+            at_90c_v: number;
+            /** Share Error K */
+            share_error_k: number | null;
+            /** Share Error At K */
+            share_error_at_k: number | null;
+            /** Share Volts */
+            share_volts: number | null;
         };
         /**
          * ThermistorPoint
@@ -3151,10 +3934,98 @@ export interface components {
             rated_drop: string;
         };
         /**
+         * ThrottleResult
+         * @description The throttle sensor: share of its own travel that the pedal reaches, whether it runs backwards, whether it wants zeroing.
+         */
+        ThrottleResult: {
+            /** Span V */
+            span_v: number;
+            /** Pedal Share */
+            pedal_share: number | null;
+            /** Backwards */
+            backwards: boolean;
+            /** Zero Again */
+            zero_again: boolean;
+        };
+        /**
+         * ThrottleSensor
+         * @description Volts of the throttle sensor as they were read live.
+         */
+        ThrottleSensor: {
+            /**
+             * Shut
+             * @description Foot off, on the stop screw.
+             */
+            closed: string;
+            /**
+             * At the body's own stop
+             * @description Plate turned by hand.
+             */
+            open: string;
+            /**
+             * Pedal pressed to the floor
+             * @default null
+             */
+            pedal: string | null;
+            /**
+             * Zeroed on
+             * @default null
+             */
+            zeroed: string | null;
+            /**
+             * Stop screw last turned on
+             * @default null
+             */
+            stop_turned: string | null;
+        };
+        /**
+         * TimingCheck
+         * @description What the light showed with the unit's timing locked.
+         */
+        TimingCheck: {
+            /** At */
+            speed: string;
+            /** Locked at */
+            commanded: string;
+            /** Light shows */
+            observed: string;
+        };
+        /**
+         * TimingRow
+         * @description One look with the light: speed [rev/s], offset [deg, positive: earlier than told].
+         */
+        TimingRow: {
+            /** Speed Rev S */
+            speed_rev_s: number;
+            /** Offset Deg */
+            offset_deg: number;
+        };
+        /**
+         * ToothLevel
+         * @description A tooth of the hand-turn test: number from 1, as it was read, and what is wrong with it.
+         */
+        ToothLevel: {
+            /** Tooth */
+            tooth: number;
+            /** Over V */
+            over_v: number;
+            /** Between V */
+            between_v: number;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
          * Trigger
-         * @description A toothed wheel on the crank and the sensor that reads it.
+         * @description A toothed wheel and the sensor that reads it.
          */
         Trigger: {
+            /**
+             * Wheel
+             * @description Teeth less some; teeth and one more; windows of a distributor.
+             * @default missing
+             * @enum {string}
+             */
+            pattern: "missing" | "added" | "windows";
             /**
              * Teeth, counting the missing
              * @description N of an N-M wheel.
@@ -3163,16 +4034,147 @@ export interface components {
             /** Missing teeth */
             missing: number;
             /**
+             * Windows
+             * @default []
+             */
+            windows: components["schemas"]["Window"][];
+            /**
+             * Turns with
+             * @description The distributor turns at half the speed.
+             * @default crank
+             * @enum {string}
+             */
+            on: "crank" | "distributor";
+            /**
              * Sensor type
              * @enum {string}
              */
             sensor: "hall" | "variable_reluctance";
             /**
+             * Sensor sits
+             * @description Outside it can be reached; behind the pulley it is out of harm's way and of reach.
+             * @default not_chosen
+             * @enum {string}
+             */
+            mount: "outside_bracket" | "behind_pulley" | "not_chosen";
+            /**
+             * Wheel, over the teeth
+             * @default null
+             */
+            diameter: string | null;
+            /**
+             * Sensor's tip, across
+             * @description Of a variable-reluctance sensor; a Hall cell wants 4 mm.
+             * @default null
+             */
+            tip: string | null;
+            /**
+             * Gap, round the wheel
+             * @description At four places, a quarter turn apart.
+             * @default []
+             */
+            gaps: string[];
+            /**
+             * Gap by its sheet, from
+             * @default null
+             */
+            gap_least: string | null;
+            /**
+             * to
+             * @description Empty: 0.5 to 1.0 mm, a Hall cell to 1.5 mm.
+             * @default null
+             */
+            gap_most: string | null;
+            /**
+             * Supply by its sheet
+             * @description Never guess: twelve volts kill a five-volt part.
+             * @default not_read
+             * @enum {string}
+             */
+            wants: "5 V" | "12 V" | "none" | "not_read";
+            /**
+             * Supply that it gets
+             * @default not_connected
+             * @enum {string}
+             */
+            given: "5 V" | "12 V" | "none" | "not_connected";
+            /**
+             * Input of the control unit
+             * @description Logic, with or without its pull-up; or for a bare coil.
+             * @default not_read
+             * @enum {string}
+             */
+            input: "logic_pull_up" | "logic_bare" | "zero_crossing" | "not_read";
+            /**
+             * Input takes at most
+             * @description Teeth a second.
+             * @default null
+             */
+            input_rate: string | null;
+            /**
+             * Input switches at
+             * @description Peak volts of a bare coil.
+             * @default 0.3 V
+             */
+            threshold: string;
+            /**
+             * Polarity, on a scope
+             * @default not_checked
+             * @enum {string}
+             */
+            polarity: "as_drawn" | "swapped" | "not_checked";
+            /**
+             * Cranks at
+             * @default 180 rpm
+             */
+            cranking: string;
+            /**
+             * Turns, seen from the front
+             * @default clockwise
+             * @enum {string}
+             */
+            turns: "clockwise" | "anticlockwise";
+            /**
+             * You look from the
+             * @default front
+             * @enum {string}
+             */
+            seen_from: "front" | "rear";
+            /**
+             * Tooth under the sensor at top
+             * @description Counted from the first tooth after the gap, which is 0, in the order in which they pass. Parts of a tooth may be told.
+             * @default null
+             */
+            tooth_at_top: number | null;
+            /**
              * Trigger angle
-             * @description Crank degrees from the first tooth after the gap to top dead centre of number one.
+             * @description Crank degrees from the first tooth after the gap to top dead centre of number one. Empty: from the tooth counted.
              * @default null
              */
             angle: string | null;
+            /**
+             * Sure to within
+             * @description Empty: a quarter tooth where it was counted.
+             * @default null
+             */
+            doubt: string | null;
+            /**
+             * Top found by
+             * @default not_checked
+             * @enum {string}
+             */
+            top_by: "positive_stop" | "dial_gauge" | "mark" | "not_checked";
+            /**
+             * Positive stop, one way
+             * @description On a degree wheel, 0 at your mark.
+             * @default null
+             */
+            stop_before: string | null;
+            /**
+             * the other way
+             * @default null
+             */
+            stop_after: string | null;
             /**
              * Set on number one's
              * @default not_checked
@@ -3189,6 +4191,21 @@ export interface components {
              * @default null
              */
             light_observed: string | null;
+            /**
+             * Hand-turn test
+             * @default null
+             */
+            hand_turn: components["schemas"]["HandTurn"] | null;
+            /**
+             * Spin test
+             * @default null
+             */
+            spin: components["schemas"]["SpinTest"] | null;
+            /**
+             * Phase signal
+             * @default null
+             */
+            phase: components["schemas"]["Phase"] | null;
         };
         /** TriggerResult */
         TriggerResult: {
@@ -3196,18 +4213,65 @@ export interface components {
             teeth: number;
             /** Missing */
             missing: number;
+            /** Pattern */
+            pattern: string;
+            /** Sensor */
+            sensor: string;
+            /** Clockwise */
+            clockwise: boolean;
+            /** From Front */
+            from_front: boolean;
+            /** Edges Deg */
+            edges_deg: [
+                number,
+                number
+            ][];
+            /** Cycle Deg */
+            cycle_deg: number;
+            /** Gap Deg */
+            gap_deg: [
+                number,
+                number
+            ];
             /** Tooth Angle Deg */
             tooth_angle_deg: number;
             /** Teeth Per Turn */
             teeth_per_turn: number;
             /** Tooth Rate Limit Hz */
             tooth_rate_limit_hz: number;
+            /** Pitch M */
+            pitch_m: number | null;
+            /** Least Pitch M */
+            least_pitch_m: number;
             /** Angle Deg */
             angle_deg: number | null;
+            /** Angle Doubt Deg */
+            angle_doubt_deg: number | null;
             /** Tooth At Tdc */
             tooth_at_tdc: number | null;
+            /** Top Off Deg */
+            top_off_deg: number | null;
             /** Light Offset Deg */
             light_offset_deg: number | null;
+            /** Same Places */
+            same_places: number;
+            /** Sync */
+            sync: components["schemas"]["SyncCase"][];
+            /** Phase Allowed Deg */
+            phase_allowed_deg: [
+                number,
+                number
+            ][];
+            gap: components["schemas"]["GapLog"] | null;
+            hand: components["schemas"]["HandTest"] | null;
+            /** Cranking Error Deg */
+            cranking_error_deg: number | null;
+            /** Cranking Swing */
+            cranking_swing: number | null;
+            /** No Start Rev S */
+            no_start_rev_s: number | null;
+            /** Volts Per Rev S */
+            volts_per_rev_s: number | null;
         };
         /**
          * Tune
@@ -3288,6 +4352,16 @@ export interface components {
              * @default null
              */
             base_pressure: string | null;
+        };
+        /**
+         * Window
+         * @description One window (or vane) of a distributor's wheel, in degrees of that wheel, in the direction in which it turns.
+         */
+        Window: {
+            /** Opens at */
+            opens: string;
+            /** Width */
+            width: string;
         };
         /**
          * WireRow
@@ -3637,6 +4711,55 @@ export interface components {
             why_usual: string;
             /** Answers */
             answers: components["schemas"]["Choice"][];
+        };
+        /**
+         * TriggerDepth
+         * @description All of it; signals are empty until the trigger angle is known; cranking is None where it did not settle.
+         */
+        TriggerDepth: {
+            /** Signals */
+            signals: components["schemas"]["Signal"][];
+            cranking: components["schemas"]["CrankTrace"] | null;
+            /** Vr Speeds Rpm */
+            vr_speeds_rpm: number[];
+            /** Vr */
+            vr: components["schemas"]["VrRow"][];
+        };
+        /**
+         * CrankTrace
+         * @description Cranking: crank degrees, speed [rpm], and the miss of a spark that is wanted there [deg, positive late].
+         */
+        CrankTrace: {
+            /** Angle Deg */
+            angle_deg: number[];
+            /** Speed Rpm */
+            speed_rpm: number[];
+            /** Error Deg */
+            error_deg: number[];
+            /** Worst Deg */
+            worst_deg: number;
+        };
+        /**
+         * Signal
+         * @description A signal over 720 crank degrees, every half degree from number one's compression top dead centre [V].
+         */
+        Signal: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Volts */
+            volts: number[];
+        };
+        /**
+         * VrRow
+         * @description Peak volts of a bare coil at a gap [m], by speed.
+         */
+        VrRow: {
+            /** Gap M */
+            gap_m: number;
+            /** Volts */
+            volts: number[];
         };
         /** FuelDepth */
         FuelDepth: {
@@ -4556,6 +5679,55 @@ export interface operations {
             };
         };
     };
+    builds_trigger__uuid_build_id__trigger_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriggerDepth"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     builds_download__uuid_build_id__file_get: {
         parameters: {
             query?: never;
@@ -4892,6 +6064,91 @@ export interface operations {
         };
     };
     papers_station_pdf_sheets__string_key__pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_signals_csv_signals_csv_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_adc_adc__string_key__csv_get: {
         parameters: {
             query?: {
                 revision?: number | null;

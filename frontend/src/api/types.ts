@@ -20,6 +20,7 @@ export type ErrorBody = S["ErrorBody"];
 export type WireRow = S["WireRow"];
 export type Table = S["Table"];
 export type FuelDepth = S["FuelDepth"];
+export type TriggerDepth = S["TriggerDepth"];
 export type Questions = S["Questions"];
 export type Fitness = S["Fitness"];
 export type Choice = S["Choice"];

@@ -72,6 +72,11 @@ class Trigger(Part):
     windows: list[Window] = Field(default=[], max_length=16, title="Windows")
     on: Literal["crank", "distributor"] = Field(default="crank", title="Turns with", description="The distributor turns at half the speed.")
     sensor: SensorType = Field(title="Sensor type")
+    mount: Literal["outside_bracket", "behind_pulley", "not_chosen"] = Field(
+        default="not_chosen",
+        title="Sensor sits",
+        description="Outside it can be reached; behind the pulley it is out of harm's way and of reach.",
+    )
     diameter: Annotated[Quantity, Of("length", "20 mm", "500 mm", "150 mm")] | None = Field(default=None, title="Wheel, over the teeth")
     tip: Annotated[Quantity, Of("length", "1 mm", "30 mm", "5 mm")] | None = Field(
         default=None, title="Sensor's tip, across", description="Of a variable-reluctance sensor; a Hall cell wants 4 mm."

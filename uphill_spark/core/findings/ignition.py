@@ -129,6 +129,7 @@ def rotor(w: Worked, say: Say) -> Iterator[Finding]:
     r, d = w.ignition.rotor, w.build.ignition.distributor
     g = w.build.ignition
     if g.kind != "timed_distributor" or not g.timed_by_unit:
+        yield say("sound", "No rotor stands still under a sweeping advance.")
         return
     if r is None or d is None or r.half_tip_deg is None or d.meets is None:
         yield say("unknown", "The unit sweeps the advance under a rotor that stands still; where the tip faces the post is not known.",
@@ -201,6 +202,7 @@ def suppressed(w: Worked, say: Say) -> Iterator[Finding]:
 def tach(w: Worked, say: Say) -> Iterator[Finding]:
     g, t = w.build.ignition, w.build.ignition.tach
     if t is None or t.hangs_on == "none":
+        yield say("sound", "No rev counter hangs on the ignition or the unit.")
         return
     told = []
     if t.hangs_on == "coil_negative" and g.kind in ("wasted_spark", "coil_per_plug"):

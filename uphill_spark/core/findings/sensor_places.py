@@ -29,6 +29,7 @@ def _fitted(w: Worked, kind: str) -> bool:
 def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
     o, x = w.build.sensors.oxygen, w.sensors.exhaust
     if not _fitted(w, "wideband_oxygen"):
+        yield say("sound", "No oxygen sensor is planned.")
         return
     if w.build.fuel.tank.leaded:
         yield say(
@@ -61,7 +62,8 @@ def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
 @check("SENS-03", "/sensors/coolant/place", "Place of the coolant sensor", source="moving coolant on the engine's side of the thermostat")
 def coolant_place(w: Worked, say: Say) -> Iterator[Finding]:
     c = w.build.sensors.coolant
-    if c is None or not _fitted(w, "coolant_temperature"):
+    if c is None:
+        yield say("note", "The coolant sensor is not described.", at="/sensors/coolant", settle="its place and three points")
         return
     wrong = {
         "dead_pocket": "In a dead pocket it reads late and low",
@@ -84,6 +86,7 @@ def coolant_place(w: Worked, say: Say) -> Iterator[Finding]:
 def body_ground(w: Worked, say: Say) -> Iterator[Finding]:
     c = w.build.sensors.coolant
     if c is None or c.wires == 2:
+        yield say("sound", "No sender grounds through its body.")
         return
     if c.seal == "thread_tape":
         yield say(
@@ -114,7 +117,8 @@ def body_ground(w: Worked, say: Say) -> Iterator[Finding]:
 @check("SENS-05", "/sensors/air/place", "Place of the air sensor", source="heat soak of a metal plenum; hot restart goes lean")
 def air_place(w: Worked, say: Say) -> Iterator[Finding]:
     a = w.build.sensors.air
-    if a is None or not _fitted(w, "intake_air_temperature"):
+    if a is None:
+        yield say("note", "The air sensor is not described.", at="/sensors/air", settle="its place and three points")
         return
     boosted = bool(w.build.engine.boost and w.build.engine.boost.si)
     if a.place in ("metal_plenum", "runner", "near_exhaust"):
@@ -161,7 +165,7 @@ def shared(w: Worked, say: Say) -> Iterator[Finding]:
         *_shared(w, say, s.air, w.sensors.air, "intake_air_temperature", "/sensors/air"),
     ]
     yield from found
-    if not found and (s.coolant or s.air):
+    if not found:
         yield say("sound", "No resistive sender has two readers.")
 
 
@@ -175,6 +179,9 @@ def shared(w: Worked, say: Say) -> Iterator[Finding]:
 def pressure_range(w: Worked, say: Say) -> Iterator[Finding]:
     p = w.sensors.pressure
     if p is None:
+        yield say(
+            "note", "The line of the manifold pressure sensor is not entered.", at="/sensors/pressure", settle="two points from its sheet"
+        )
         return
     must = round(p.must_read_pa / 1e3, 6)
     if p.line.high < p.must_read_pa:
@@ -200,6 +207,7 @@ def pressure_range(w: Worked, say: Say) -> Iterator[Finding]:
 def pressure_hose(w: Worked, say: Say) -> Iterator[Finding]:
     p, b = w.sensors.pressure, w.build.sensors.pressure
     if p is None or b is None:
+        yield say("note", "The hose of the manifold pressure sensor is not described.", at="/sensors/pressure", settle="a look")
         return
     pulsing = [k for k in p.shared_with if k in PULSING]
     if pulsing:
@@ -227,6 +235,7 @@ def pressure_hose(w: Worked, say: Say) -> Iterator[Finding]:
 def throttle(w: Worked, say: Say) -> Iterator[Finding]:
     t, b = w.sensors.throttle, w.build.sensors.throttle
     if t is None or b is None:
+        yield say("note", "The throttle sensor's volts were not read.", settle="key on, engine off: shut, open, pedal")
         return
     if t.span_v < 1.0:
         yield say(
@@ -273,6 +282,7 @@ def _read(value: float, unit: str) -> str:
 def key_on(w: Worked, say: Say) -> Iterator[Finding]:
     rows = w.sensors.key_on
     if w.build.sensors.key_on is None:
+        yield say("note", "What the screen shows with the key on is not entered.", settle="the unit's screen, engine cold")
         return
     for row in rows:
         if not row.right:

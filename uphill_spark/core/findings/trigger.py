@@ -23,6 +23,7 @@ DRIFT = (0.3, 1.0)  # degrees in 1,000 rpm: a filter's delay; more is polarity
 def gap(w: Worked, say: Say) -> Iterator[Finding]:
     r, t = w.trigger, w.build.sensors.trigger
     if r is None or t is None:
+        yield say("sound", "No trigger wheel.")
         return
     crank = t.cranking.si * 60
     if r.no_start_rev_s is not None and r.no_start_rev_s * 60 > crank:
@@ -50,10 +51,21 @@ def gap(w: Worked, say: Say) -> Iterator[Finding]:
     source="low over each tooth, near the supply between, as many as the wheel has",
 )
 def hand_turn(w: Worked, say: Say) -> Iterator[Finding]:
-    r = w.trigger
-    if r is None or r.sensor != "hall":
+    r, t = w.trigger, w.build.sensors.trigger
+    if r is None:
+        yield say("sound", "No trigger wheel.")
         return
-    if r.hand is None:
+    if r.sensor != "hall":
+        spun = w.build.sensors.trigger.spin if w.build.sensors.trigger else None
+        if spun is None:
+            yield say("watch", "The coil was not tested on the bench.", "Its ohms, and alternating millivolts when the wheel is spun.", at="/sensors/trigger/spin", settle="a meter and a drill")  # fmt: skip
+        else:
+            yield say("sound", f"The coil has {spun.coil} and gives {spun.volts} at {spun.speed}.")
+        return
+    if r.hand is None and t is not None and t.mount == "behind_pulley":
+        yield say("sort_out", "Behind the pulley the sensor cannot be reached again with the engine in, and it was not tested by hand.",
+                  "Test it before the pulley goes on: a meter and a battery, every tooth.", settle="the hand-turn test")  # fmt: skip
+    elif r.hand is None:
         yield say("watch", "The sensor was not tested by hand; found wrong with the engine back in, it costs a day.",
                   "A meter and a battery: turn the wheel by hand and read every tooth.", settle="the hand-turn test")  # fmt: skip
     elif r.hand.passed is None:
@@ -74,6 +86,7 @@ def hand_turn(w: Worked, say: Say) -> Iterator[Finding]:
 def teeth(w: Worked, say: Say) -> Iterator[Finding]:
     r, t = w.trigger, w.build.sensors.trigger
     if r is None or t is None:
+        yield say("sound", "No trigger wheel.")
         return
     told = False
     if r.pitch_m is not None and r.pitch_m < r.least_pitch_m:
@@ -102,6 +115,7 @@ def teeth(w: Worked, say: Say) -> Iterator[Finding]:
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
     t = w.build.sensors.trigger
     if t is None:
+        yield say("sound", "No trigger sensor.")
         return
     wrong: list[tuple[str, str, str]] = []
     hall = t.sensor == "hall"
@@ -148,10 +162,13 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
 def phase(w: Worked, say: Say) -> Iterator[Finding]:
     r, t = w.trigger, w.build.sensors.trigger
     if r is None or t is None:
+        yield say("sound", "No trigger wheel.")
         return
     wanted = "cam" in needed(w.build) and t.on == "crank"
     if t.phase is None:
-        if wanted:
+        if not wanted:
+            yield say("sound", "No phase signal is wanted.")
+        else:
             sure = next((row.state for row in w.sensors.rows if row.kind == "cam"), "proposed")
             if sure == "struck":
                 yield say(
@@ -196,6 +213,7 @@ def phase(w: Worked, say: Say) -> Iterator[Finding]:
 def polarity(w: Worked, say: Say) -> Iterator[Finding]:
     r, t = w.trigger, w.build.sensors.trigger
     if r is None or t is None:
+        yield say("sound", "No trigger wheel.")
         return
     drift = w.ignition.drift_deg
     if t.polarity == "swapped":
@@ -246,6 +264,8 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
                 at="/sensors/trigger",
                 settle="trigger wheel",
             )
+        else:
+            yield say("sound", "The distributor keeps the timing: no trigger angle is wanted.")
         return
     count = "Turn to top dead centre of number one on compression, both valves shut and slack, and count teeth from the gap to the sensor in the direction of rotation."
     caution = " Keep out of line with the fan and clear of hot parts."

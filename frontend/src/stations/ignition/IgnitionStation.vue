@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { IconDownload, IconPlus } from "@tabler/icons-vue";
 import { computed } from "vue";
+import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
@@ -7,7 +9,11 @@ import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
+import QuestionList from "@/parts/QuestionList.vue";
+import CoilRamp from "./CoilRamp.vue";
 import FiringRing from "./FiringRing.vue";
+import RotorDrawing from "./RotorDrawing.vue";
+import TimingLog from "./TimingLog.vue";
 
 const store = useBuild();
 const result = computed(() => store.plan!.stages.ignition);
@@ -16,6 +22,14 @@ const limit = computed(() => {
   const tune = store.plan!.stages.tune.tables[0]!.x;
   return Math.round((tune[tune.length - 1] ?? 6000) / 1.05 / 50) * 50;
 });
+const IGNITER = { limit: "10 A" };
+const DISTRIBUTOR = ["rotor_tip", "meets", "advance_least", "advance_most", "turns", "vacuum"];
+const hasDistributor = computed(() => store.build!.ignition.kind !== "wasted_spark" && store.build!.ignition.kind !== "coil_per_plug");
+const FIGURES = [
+  "ignition.dwell.8V", "ignition.dwell.10V", "ignition.dwell.13.8V", "ignition.dwell.16V", "ignition.gap.limit", "ignition.current.average", "ignition.rotor.span",
+  "ignition.offset", "ignition.drift", "ignition.tach.pulses",
+]; // prettier-ignore
+const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
 const useProposed = () =>
   store.set(
     "/ignition/outputs",
@@ -38,7 +52,27 @@ const useProposed = () =>
       <BenchGroup title="The coil" at="/ignition/coil"
         ><Field at="/ignition/coil/kind" /><Field at="/ignition/coil/current" /><Field at="/ignition/coil/resistance" /><Field
           at="/ignition/coil/inductance"
-      /></BenchGroup>
+        /><Field v-if="store.build.ignition.coil.kind === 'smart'" at="/ignition/coil/fires_on" /><Field at="/ignition/edge" />
+      </BenchGroup>
+      <BenchGroup
+        v-if="store.build.ignition.coil.kind === 'dumb' && store.build.ignition.timed_by_unit"
+        title="Igniter"
+        at="/ignition/igniter"
+        note="A coil without a power stage burns a logic output. Check the edge before its plug goes on."
+      >
+        <template v-if="store.build.ignition.igniter">
+          <Field v-for="k in ['limit', 'fires_on', 'heat_sink']" :key="k" :at="`/ignition/igniter/${k}`" />
+        </template>
+        <button
+          v-else
+          type="button"
+          class="btn btn-small justify-self-start"
+          :disabled="store.readOnly"
+          @click="store.set('/ignition/igniter', IGNITER)"
+        >
+          <IconPlus :size="15" aria-hidden="true" />Describe the igniter
+        </button>
+      </BenchGroup>
       <BenchGroup
         title="What each output fires"
         at="/ignition/outputs"
@@ -61,6 +95,50 @@ const useProposed = () =>
           It is wired as proposed: {{ result.outputs.map((o) => o.proposed.join("+")).join(", ") }}
         </button>
       </BenchGroup>
+      <BenchGroup
+        title="Coil plugs of the harness"
+        at="/ignition/letters"
+        note="Where a harness letters its coil plugs: which output each hangs on, which coil it is plugged to. They count before what was said above."
+      >
+        <TableField
+          class="col-span-2"
+          at="/ignition/letters"
+          noun="plug"
+          :columns="['letter', 'output', 'cylinders']"
+          :fresh="{
+            letter: 'ABCDEFGHJKLM'[store.build.ignition.letters?.length ?? 0] ?? 'Z',
+            output: result.outputs[store.build.ignition.letters?.length ?? 0]?.name ?? 'output 1',
+            cylinders: result.outputs[store.build.ignition.letters?.length ?? 0]?.proposed ?? [1],
+          }"
+        />
+      </BenchGroup>
+      <BenchGroup
+        v-if="hasDistributor"
+        title="Distributor"
+        at="/ignition/distributor"
+        note="Number one on compression; note where the vacuum hose was."
+      >
+        <Field v-for="k in DISTRIBUTOR" :key="k" :at="`/ignition/distributor/${k}`" />
+      </BenchGroup>
+      <BenchGroup title="Plugs, leads, rev counter" :at="['/ignition/resistor_plugs', '/ignition/suppressed_leads', '/ignition/tach']">
+        <Field at="/ignition/resistor_plugs" /><Field at="/ignition/suppressed_leads" /><Field at="/ignition/tach/hangs_on" /><Field
+          at="/ignition/tach/wants"
+        /><Field at="/ignition/tach/set_for" />
+      </BenchGroup>
+      <BenchGroup
+        title="Timing light"
+        at="/ignition/timing"
+        measurable
+        note="Unit locked at one angle, light on number one. Cranking first, injectors unplugged; then idle and 3,000. Clear of the fan and out of line with it."
+      >
+        <TableField
+          class="col-span-2"
+          at="/ignition/timing"
+          noun="look"
+          :columns="['speed', 'commanded', 'observed']"
+          :fresh="{ speed: '200 rpm', commanded: '10 deg', observed: '10 deg' }"
+        />
+      </BenchGroup>
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
@@ -69,17 +147,20 @@ const useProposed = () =>
         <RulingFigure figure="ignition.energy" label="Energy in a charged coil" />
       </div>
       <FiringRing :ignition="result" :limit-rpm="limit" />
-      <FigureList
-        class="mt-3"
-        :names="[
-          'ignition.dwell.8V',
-          'ignition.dwell.10V',
-          'ignition.dwell.13.8V',
-          'ignition.dwell.16V',
-          'ignition.gap.limit',
-          'ignition.current.average',
-        ]"
-      />
+      <p v-if="result.order_fault" class="mt-1 text-spark" role="status">
+        As wired {{ result.order_fault }}: {{ result.cylinders_on_time }} of {{ store.build.engine.cylinders }} cylinders get their spark on
+        time.
+      </p>
+      <CoilRamp :ignition="result" :wanted="Number.parseFloat(store.build.ignition.coil.current)" />
+      <RotorDrawing v-if="result.rotor" :rotor="result.rotor" :cylinders="store.build.engine.cylinders" />
+      <TimingLog v-if="result.timing.length" :ignition="result" />
+      <QuestionList station="ignition" />
+      <p class="no-print mt-3">
+        <a :href="api.paper(store.id, 'sheets/timing.pdf')" class="btn btn-small"
+          ><IconDownload :size="15" aria-hidden="true" />Timing card, PDF</a
+        >
+      </p>
+      <FigureList class="mt-3" :names="shown" />
     </template>
   </StationFrame>
 </template>

@@ -1,27 +1,69 @@
 <script setup lang="ts">
+import { IconDownload, IconPlus } from "@tabler/icons-vue";
 import { computed } from "vue";
+import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import QuestionList from "@/parts/QuestionList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
-import CoolantCurve from "./CoolantCurve.vue";
+import ExhaustDrawing from "./ExhaustDrawing.vue";
+import HandTurn from "./HandTurn.vue";
+import KeyOnTable from "./KeyOnTable.vue";
+import ScopeDrawing from "./ScopeDrawing.vue";
+import SenderBench from "./SenderBench.vue";
+import SenderCurve from "./SenderCurve.vue";
 import SensorList from "./SensorList.vue";
+import StrategyTable from "./StrategyTable.vue";
+import TriggerBench from "./TriggerBench.vue";
 import TriggerWheel from "./TriggerWheel.vue";
 
 const store = useBuild();
 const result = computed(() => store.plan!.stages.sensors);
-const severity = computed(() => store.findings("sensors").find((f) => f.code === "SENS-01")?.severity);
-const THERMISTOR = {
+const trigger = computed(() => store.plan!.stages.trigger);
+const given = computed(() => store.build!.sensors ?? {});
+const of = (code: string) => computed(() => store.findings("sensors").find((f) => f.code === code)?.severity);
+const [missing, angle] = [of("SENS-01"), of("TRIG-05")];
+const PATH = [
+  { length: "400 mm", bend: "60 deg" },
+  { length: "200 mm", what: "merge" },
+  { length: "1 m", bend: "30 deg" },
+  { length: "1.5 m" },
+];
+const LINE = {
   points: [
-    { temperature: "0 degC", resistance: "5900 ohm" },
-    { temperature: "20 degC", resistance: "2450 ohm" },
-    { temperature: "100 degC", resistance: "186 ohm" },
+    { volts: "0.5 V", value: "20 kPa" },
+    { volts: "4.5 V", value: "250 kPa" },
   ],
-  pull_up: "2490 ohm",
 };
+const KEY_ON = ["coolant", "air", "outside", "manifold", "weather", "throttle", "battery"];
+const FIGURES = [
+  "trigger.degrees_per_tooth", "trigger.rate.limit", "trigger.angle.doubt", "trigger.gap.mean", "trigger.gap.runout", "trigger.swing.cranking", "trigger.vr.no_start",
+  "sensors.coolant_temperature.at_20C", "sensors.coolant_temperature.at_90C", "sensors.intake_air_temperature.at_20C", "sensors.share_error.coolant_temperature",
+  "sensors.share_error.intake_air_temperature", "sensors.throttle.pedal", "sensors.pressure.most",
+]; // prettier-ignore
+const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
+const celsius = (text: string) => {
+  const n = Number.parseFloat(text.replace(",", "."));
+  return /F/i.test(text) ? ((n - 32) * 5) / 9 : / K/.test(text) ? n - 273.15 : n;
+};
+const ohms = (text: string) => Number.parseFloat(text.replace(",", ".")) * (/k/i.test(text.replace(/[\d.\s]/g, "")) ? 1000 : 1);
+const pointsOf = (sender: { points: { temperature: string; resistance: string }[] }) =>
+  sender.points.map((p) => ({ t: celsius(p.temperature), ohm: ohms(p.resistance) }));
+/** The tooth that is under the sensor at top: it takes the place of an angle that was told. */
+function tapped(tooth: number): void {
+  const t = given.value.trigger;
+  void store.edit(
+    [
+      { op: "add", path: "/sensors/trigger/tooth_at_top", value: tooth },
+      ...(t?.angle != null ? [{ op: "remove" as const, path: "/sensors/trigger/angle" }] : []),
+    ],
+    "Tapped on the wheel at top dead centre",
+  );
+}
 </script>
 
 <template>
@@ -30,72 +72,153 @@ const THERMISTOR = {
       <BenchGroup title="The set this build needs" note="Confirm each once you know where it goes; strike what you do without."
         ><SensorList :rows="result.rows"
       /></BenchGroup>
-      <BenchGroup title="Trigger wheel" at="/sensors/trigger">
-        <template v-if="store.build.sensors?.trigger">
-          <Field at="/sensors/trigger/teeth" /><Field at="/sensors/trigger/missing" /><Field at="/sensors/trigger/sensor" /><Field
-            at="/sensors/trigger/stroke"
-          />
-          <Field class="col-span-2" at="/sensors/trigger/angle" /><Field at="/sensors/trigger/light_commanded" /><Field
-            at="/sensors/trigger/light_observed"
-          />
-          <button
-            type="button"
-            class="btn btn-small btn-plain underline"
-            :disabled="store.readOnly"
-            @click="store.set('/sensors/trigger', undefined)"
-          >
-            No trigger wheel
-          </button>
+      <TriggerBench />
+      <SenderBench title="Coolant sensor" at="/sensors/coolant" kind="coolant" :first="['place', 'wires', 'seal', 'body']" />
+      <SenderBench title="Intake air sensor" at="/sensors/air" kind="air" :first="['place']" />
+      <BenchGroup
+        title="Throttle sensor"
+        at="/sensors/throttle"
+        measurable
+        note="Key on, engine off. Turned the stop screw? Zero it again."
+      >
+        <template v-if="given.throttle">
+          <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
         </template>
         <button
           v-else
           type="button"
-          class="btn btn-small"
+          class="btn btn-small justify-self-start"
           :disabled="store.readOnly"
-          @click="store.set('/sensors/trigger', { teeth: 36, missing: 1, sensor: 'hall' })"
+          @click="store.set('/sensors/throttle', { closed: '0.5 V', open: '4.5 V' })"
         >
-          Describe a trigger wheel
+          <IconPlus :size="15" aria-hidden="true" />Enter its volts
         </button>
       </BenchGroup>
       <BenchGroup
-        title="Coolant sender, three points"
-        at="/sensors/coolant"
-        measurable
-        note="Iced water, room, kettle: ohms at each with the sender unplugged. Hot water scalds."
+        v-for="[title, at] in [
+          ['Manifold pressure sensor', '/sensors/pressure'],
+          ['Fuel pressure sensor', '/sensors/fuel_pressure'],
+        ]"
+        :key="at"
+        :title="title"
+        :at="at"
       >
-        <template v-if="store.build.sensors?.coolant">
-          <div class="col-span-2">
-            <TableField
-              at="/sensors/coolant/points"
-              noun="point"
-              :columns="['temperature', 'resistance']"
-              :fresh="{ temperature: '50 degC', resistance: '800 ohm' }"
-            />
-          </div>
-          <Field at="/sensors/coolant/pull_up" />
+        <template v-if="store.at(at!)">
+          <TableField
+            class="col-span-2"
+            :at="`${at}/points`"
+            noun="point"
+            :columns="['volts', 'value']"
+            :fresh="{ volts: '2.5 V', value: '100 kPa' }"
+          />
+          <Field :at="`${at}/reads`" />
+          <template v-if="at === '/sensors/pressure'">
+            <Field at="/sensors/pressure/hose" />
+            <div class="col-span-2">
+              <p class="text-[0.86rem] text-soft">The line chosen in the unit, two points; empty if it is the same</p>
+              <TableField
+                at="/sensors/pressure/typed"
+                noun="typed point"
+                :columns="['volts', 'value']"
+                :fresh="{ volts: '0.5 V', value: '20 kPa' }"
+              />
+            </div>
+          </template>
         </template>
-        <button v-else type="button" class="btn btn-small" :disabled="store.readOnly" @click="store.set('/sensors/coolant', THERMISTOR)">
-          Enter three points
+        <button v-else type="button" class="btn btn-small justify-self-start" :disabled="store.readOnly" @click="store.set(at!, LINE)">
+          <IconPlus :size="15" aria-hidden="true" />Enter its line
         </button>
+      </BenchGroup>
+      <BenchGroup
+        title="Exhaust and oxygen sensor"
+        at="/sensors/oxygen"
+        measurable
+        note="A tape along the pipe, exhaust cold. Weld with the sensor out and the battery off."
+      >
+        <template v-if="given.oxygen">
+          <Field at="/sensors/oxygen/distance" /><Field at="/sensors/oxygen/clock" />
+          <TableField
+            class="col-span-2"
+            at="/sensors/oxygen/path"
+            noun="stretch"
+            :columns="['length', 'bend', 'what']"
+            widths="1fr 1fr 1.1fr"
+            :fresh="{ length: '500 mm' }"
+          />
+        </template>
+        <button
+          v-else
+          type="button"
+          class="btn btn-small justify-self-start"
+          :disabled="store.readOnly"
+          @click="store.set('/sensors/oxygen', { path: PATH })"
+        >
+          <IconPlus :size="15" aria-hidden="true" />Describe the exhaust
+        </button>
+      </BenchGroup>
+      <BenchGroup
+        title="Key on, engine off and cold"
+        at="/sensors/key_on"
+        measurable
+        note="What the unit's own screen shows, and a thermometer beside the car."
+      >
+        <Field v-for="k in KEY_ON" :key="k" :at="`/sensors/key_on/${k}`" />
       </BenchGroup>
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="sensors.missing" label="Required, not confirmed" suffix="" :severity="severity" />
-        <RulingFigure
-          v-if="result.trigger"
-          figure="sensors.trigger.tooth_at_tdc"
-          label="Tooth under the sensor at top"
-          suffix="from the gap"
-        />
-        <RulingFigure v-if="result.coolant" figure="sensors.coolant.volts_20C" label="Coolant signal at 20 °C" />
+        <RulingFigure figure="sensors.missing" label="Required, not confirmed" suffix="" :severity="missing" />
+        <RulingFigure v-if="trigger" figure="trigger.angle" label="Trigger angle" :severity="angle" />
+        <RulingFigure v-if="trigger" figure="trigger.error.cranking" label="A spark misses, cranking" />
+        <RulingFigure v-else-if="result.coolant" figure="sensors.coolant_temperature.at_20C" label="Coolant signal at 20 °C" />
       </div>
-      <TriggerWheel v-if="result.trigger" :trigger="result.trigger" />
+      <template v-if="trigger">
+        <TriggerWheel :trigger="trigger" :fixed="store.readOnly" @tap="tapped" />
+        <HandTurn v-if="trigger.sensor === 'hall'" :trigger="trigger" />
+        <ScopeDrawing />
+      </template>
       <p v-else class="mt-3 border border-line bg-sheet p-4 text-soft">
         No trigger wheel in this build: speed comes from the ignition. Describe one on the bench and it is drawn here with its real teeth.
       </p>
-      <CoolantCurve v-if="result.coolant" :coolant="result.coolant" />
-      <FigureList class="mt-3" :names="['sensors.trigger.tooth_angle', 'sensors.trigger.rate_limit', 'sensors.coolant.volts_90C']" />
+      <ExhaustDrawing
+        v-if="result.exhaust?.pieces.length"
+        :exhaust="result.exhaust"
+        :fixed="store.readOnly"
+        @distance="(v) => store.set('/sensors/oxygen/distance', v)"
+        @clock="(v) => store.set('/sensors/oxygen/clock', v)"
+      />
+      <SenderCurve
+        v-if="result.coolant && given.coolant"
+        title="Coolant sensor: volts at the control unit"
+        :curve="result.coolant"
+        :points="pointsOf(given.coolant)"
+        :pull-up="ohms(given.coolant.pull_up)"
+      />
+      <SenderCurve
+        v-if="result.air && given.air"
+        title="Intake air sensor: volts at the control unit"
+        :curve="result.air"
+        :points="pointsOf(given.air)"
+        :pull-up="ohms(given.air.pull_up)"
+      />
+      <KeyOnTable v-if="result.key_on.length" :rows="result.key_on" />
+      <StrategyTable :rows="result.strategy" :sync="trigger?.sync ?? []" />
+      <QuestionList station="sensors" />
+      <p class="no-print mt-3 flex flex-wrap gap-2">
+        <a :href="api.paper(store.id, 'sheets/sensors.pdf')" class="btn btn-small"
+          ><IconDownload :size="15" aria-hidden="true" />Sensor card, PDF</a
+        >
+        <a v-if="trigger" :href="api.paper(store.id, 'sheets/trigger.pdf')" class="btn btn-small"
+          ><IconDownload :size="15" aria-hidden="true" />Trigger bench test, PDF</a
+        >
+        <a v-if="result.coolant" :href="api.paper(store.id, 'adc/coolant.csv')" class="btn btn-small"
+          ><IconDownload :size="15" aria-hidden="true" />Coolant table, CSV</a
+        >
+        <a v-if="result.air" :href="api.paper(store.id, 'adc/air.csv')" class="btn btn-small"
+          ><IconDownload :size="15" aria-hidden="true" />Air table, CSV</a
+        >
+      </p>
+      <FigureList class="mt-3" :names="shown" />
     </template>
   </StationFrame>
 </template>

@@ -16,7 +16,7 @@ BOOST = "50 kPa"
 
 def questions(trials: Trials) -> list[Question]:
     """Where injectors and throttles sit, who times the spark."""
-    return [_layout(trials), _timing(trials)]
+    return [_layout(trials), timing(trials)]
 
 
 def _layout(trials: Trials) -> Question:
@@ -136,7 +136,8 @@ def _balance(build: Build, word: str) -> Patch:
     return [put("/air/balance", word)] if build.air.balance != word else []
 
 
-def _timing(trials: Trials) -> Question:
+def timing(trials: Trials) -> Question:
+    """Who times the spark: the distributor, the unit through it, or the unit from a crank wheel."""
     build = trials.build
     g, e = build.ignition, build.engine
     now = "distributor" if not g.timed_by_unit else "locked" if g.kind == "timed_distributor" else "wheel"
@@ -145,7 +146,12 @@ def _timing(trials: Trials) -> Question:
     off = [take_out("/sensors/trigger")] if build.sensors.trigger is not None else []
     pairs = "wasted_spark" if e.cylinders % 2 == 0 else "coil_per_plug"
     coil = assumed("/ignition/coil", {"kind": "smart", "resistance": "0.55 ohm", "inductance": "3.6 mH", "current": "7.5 A"})
-    fresh = [put("/ignition/outputs", []), put("/ignition/ballast", False), put("/ignition/multi_spark", False)]
+    fresh = [
+        put("/ignition/outputs", []),
+        put("/ignition/letters", []),
+        put("/ignition/ballast", False),
+        put("/ignition/multi_spark", False),
+    ]
     options = [
         Option(
             key="distributor", title="The distributor keeps its advance", says="Fewer things to go wrong on day one; half of the gain left for later",

@@ -43,12 +43,14 @@ def work_out(o: OxygenSensor) -> ExhaustResult:
     at, heading = 0.0, 0.0
     merge: float | None = None
     catalyst: float | None = None
-    for k, s in enumerate(o.path):
+    side = 1.0
+    for s in o.path:
         if s.what == "catalyst" and catalyst is None:
             catalyst = at
         ends = at + s.length.si
         # Bends alternate, as a pipe does that has to come out level at the back.
-        turn = s.bend.si if k % 2 == 0 else -s.bend.si
+        turn = side * s.bend.si
+        side = -side if s.bend.si > 0 else side
         pieces.append(Piece(begins_m=at, ends_m=ends, heading_deg=heading, bend_deg=s.bend.si, what=s.what))
         if s.what == "merge":
             merge = ends

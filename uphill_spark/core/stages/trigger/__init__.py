@@ -84,8 +84,8 @@ class TriggerResult(Result):
     phase_allowed_deg: list[tuple[float, float]]
     gap: GapLog | None
     hand: HandTest | None
-    cranking_error_deg: float
-    cranking_swing: float
+    cranking_error_deg: float | None
+    cranking_swing: float | None
     no_start_rev_s: float | None
     volts_per_rev_s: float | None
 
@@ -97,9 +97,8 @@ def work_out(build: Build) -> TriggerResult | None:
         return None
     pitch, rows, whole = degrees_per_tooth(t), teeth_of(t), cycle(t)
     angle = trigger_angle(t)
-    n = build.engine.cylinders
     run = crank(build)
-    late = timing_error(run, rows, whole, angle if angle is not None else 60.0, [k * 720.0 / n for k in range(n)])
+    late = timing_error(build, rows, whole, angle if angle is not None else 60.0)
     coil = t.sensor == "variable_reluctance"
     return TriggerResult(
         teeth=t.teeth, missing=t.missing, pattern=t.pattern, sensor=t.sensor, clockwise=t.turns == "clockwise", from_front=t.seen_from == "front",
@@ -109,7 +108,7 @@ def work_out(build: Build) -> TriggerResult | None:
         tooth_at_tdc=angle % whole / pitch if angle is not None else None, top_off_deg=_top_off(t),
         light_offset_deg=t.light_observed.si - t.light_commanded.si if t.light_observed and t.light_commanded else None,
         same_places=same_places(t), sync=sync_cases(t, angle), phase_allowed_deg=phase_allowed(t, angle), gap=_gap_log(t), hand=_hand(t, len(rows)),
-        cranking_error_deg=late.worst_at_fire, cranking_swing=run.swing, no_start_rev_s=no_start_speed(t) if coil else None,
+        cranking_error_deg=late.worst_at_fire if run.settled else None, cranking_swing=run.swing if run.settled else None, no_start_rev_s=no_start_speed(t) if coil else None,
         volts_per_rev_s=strength(t) if coil else None,
     )  # fmt: skip
 

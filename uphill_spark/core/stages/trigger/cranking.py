@@ -17,20 +17,24 @@ from ...physics.air import P_SEA_LEVEL, Array
 from .wheel import Tooth
 
 STEP = 2.0  # crank degrees
-TURNS = 4
-POLYTROPIC = 1.30
+TURNS = 2  # a cycle, gone round again until it repeats
+SETTLE = 40  # times that the starter's line is moved at most
+POLYTROPIC = 1.20  # slow and against cold walls
+HELD = 0.85  # of the pressure, past rings and a valve that shuts late
 BLOW_BY = 0.90  # of the torque of expansion that comes back: leakage and cold walls
-INERTIA = 0.045  # kg m2 for each litre: crank, flywheel, clutch of a road engine
+INERTIA = 0.075  # kg m2 for each litre: crank, flywheel, clutch of a road engine
+STARTER_INERTIA = 0.15  # kg m2 of the armature, seen through pinion and ring gear
 STALL_OVER_FREE = 3.0  # starter's torque at stall over the mean that it gives while it cranks
 
 
 class Cranking(NamedTuple):
-    """Crank angle [deg], time [s] and speed [rev/s] over the last two of the turns, when the start-up has died away."""
+    """Crank angle [deg], time [s] and speed [rev/s] over two turns, gone round until they repeat; `settled` when they did, at the mean speed wanted."""
 
     angle: Array
     time: Array
     speed: Array
     swing: float  # (fastest - slowest) / mean
+    settled: bool
 
 
 class Late(NamedTuple):
@@ -44,16 +48,20 @@ class Late(NamedTuple):
 
 def crank(build: Build) -> Cranking:
     """The engine of a build on its starter."""
-    e = build.engine
-    trigger = build.sensors.trigger
+    return _crank(*_key(build))
+
+
+def _key(build: Build) -> tuple[int, int, float, float]:
+    """What cranking depends on: displacement [mm3], cylinders, compression ratio, mean speed [rev/s]."""
+    e, trigger = build.engine, build.sensors.trigger
     mean = trigger.cranking.si if trigger else 3.0
-    return _crank(round(e.displacement.si * 1e9), e.cylinders, round(e.compression_ratio.si, 3), round(mean, 4))
+    return round(e.displacement.si * 1e9), e.cylinders, round(e.compression_ratio.si, 3), round(mean, 4)
 
 
 @lru_cache(maxsize=32)
 def _crank(displacement_mm3: int, cylinders: int, ratio: float, mean: float) -> Cranking:
     swept = displacement_mm3 * 1e-9 / cylinders
-    inertia = INERTIA * displacement_mm3 * 1e-6
+    inertia = INERTIA * displacement_mm3 * 1e-6 + STARTER_INERTIA
     half = np.arange(0.0, 720.0, STEP / 2)
     gas = sum(_gas_torque(half - k * 720.0 / cylinders, swept, ratio) for k in range(cylinders))
     drag = 8.0 * displacement_mm3 * 1e-6 + 6.0  # N m, cold oil
@@ -62,19 +70,20 @@ def _crank(displacement_mm3: int, cylinders: int, ratio: float, mean: float) -> 
     needed = drag - float(np.mean(gas))
     stall = STALL_OVER_FREE * needed
     speed = wanted
-    # The starter's line passes through the torque needed at the wanted speed; the mean over a turn settles a little off it, so it is set twice.
-    free = wanted * STALL_OVER_FREE / (STALL_OVER_FREE - 1)
-    for _ in range(2):
+    # The starter's line passes through the torque needed at the wanted speed; the mean of a lumpy turn settles off it, so the line is moved until it does not.
+    free, settled = wanted * STALL_OVER_FREE / (STALL_OVER_FREE - 1), False
+    for _ in range(SETTLE):
         angles, speeds = _turn(load, inertia, stall, free, speed)
-        steady = speeds[len(speeds) // 2 :]
-        average = len(steady) / float(np.sum(1 / np.asarray(steady)))
-        free *= wanted / average
-    keep = np.asarray(angles) >= 360.0 * (TURNS - 2)
-    a = np.asarray(angles)[keep]
-    w = np.asarray(speeds)[keep]
+        average = len(speeds) / float(np.sum(1 / np.asarray(speeds)))
+        if abs(average / wanted - 1) < 2e-3 and abs(speeds[-1] / speed - 1) < 2e-3:
+            settled = True
+            break
+        free *= (wanted / average) ** 0.8
+        speed = speeds[-1]
+    a, w = np.asarray(angles), np.asarray(speeds)
     time = np.concatenate([[0.0], np.cumsum(np.radians(np.diff(a)) * 2 / (w[1:] + w[:-1]))])
     rev = w / (2 * math.pi)
-    return Cranking(a - a[0], time, rev, float((rev.max() - rev.min()) / rev.mean()))
+    return Cranking(a, time, rev, float((rev.max() - rev.min()) / rev.mean()), settled)
 
 
 def _turn(load: list[float], inertia: float, stall: float, free: float, start: float) -> tuple[list[float], list[float]]:
@@ -103,11 +112,21 @@ def _gas_torque(angle: Array, swept: float, ratio: float) -> Array:
     whole = swept / (ratio - 1) + swept
     pressure = np.where(np.abs(a) <= 180.0, P_SEA_LEVEL * (whole / volume) ** POLYTROPIC, P_SEA_LEVEL)
     kept = np.where((a > 0) & (a <= 180.0), BLOW_BY, 1.0)
-    return np.asarray((pressure - P_SEA_LEVEL) * kept * swept * per_rad)
+    return np.asarray((pressure - P_SEA_LEVEL) * HELD * kept * swept * per_rad)
 
 
-def timing_error(run: Cranking, teeth: list[Tooth], whole: float, angle: float, firing: list[float], advance: float = 10.0) -> Late:
-    """The miss of an event at every angle of the last two turns, reckoned ahead from the tooth before it with that tooth's time.
+def timing_error(build: Build, teeth: list[Tooth], whole: float, angle: float, advance: float = 10.0) -> Late:
+    """The miss of a spark while the engine of a build is cranked, every cylinder to fire `advance` degrees before its top; see `missed`."""
+    return _late(_key(build), tuple(teeth), whole, angle, advance)
+
+
+@lru_cache(maxsize=32)
+def _late(key: tuple[int, int, float, float], teeth: tuple[Tooth, ...], whole: float, angle: float, advance: float) -> Late:
+    return missed(_crank(*key), list(teeth), whole, angle, [k * 720.0 / key[1] for k in range(key[1])], advance)
+
+
+def missed(run: Cranking, teeth: list[Tooth], whole: float, angle: float, firing: list[float], advance: float) -> Late:
+    """The miss of an event at every angle of two turns, reckoned ahead from the tooth before it with that tooth's time.
 
     `teeth` as the wheel has them over `whole` crank degrees, the first one `angle` degrees before number one's top. `firing` are the top dead centres of
     the cylinders [deg after number one's]; each is to fire `advance` degrees before it.

@@ -45,10 +45,10 @@ class VrRow(Result):
 
 
 class TriggerDepth(Result):
-    """All of it; signals are empty until the trigger angle is known."""
+    """All of it; signals are empty until the trigger angle is known; cranking is None where it did not settle."""
 
     signals: list[Signal]
-    cranking: CrankTrace
+    cranking: CrankTrace | None
     vr_speeds_rpm: list[float]
     vr: list[VrRow]
 
@@ -58,16 +58,16 @@ def look_deeper(build: Build) -> TriggerDepth | None:
     t = build.sensors.trigger
     if t is None:
         return None
-    angle, n = trigger_angle(t), build.engine.cylinders
+    angle = trigger_angle(t)
     run = crank(build)
-    late = timing_error(run, teeth_of(t), cycle(t), angle if angle is not None else 60.0, [k * 720.0 / n for k in range(n)])
+    late = timing_error(build, teeth_of(t), cycle(t), angle if angle is not None else 60.0)
     coil = t.sensor == "variable_reluctance"
     return TriggerDepth(
         signals=signals(t, angle) if angle is not None else [],
         cranking=CrankTrace(
             angle_deg=late.angle.tolist(), speed_rpm=np.round(np.interp(late.angle, run.angle, run.speed) * 60, 3).tolist(),
             error_deg=np.round(late.error, 4).tolist(), worst_deg=late.worst,
-        ),
+        ) if run.settled else None,
         vr_speeds_rpm=list(VR_SPEEDS) if coil else [],
         vr=[VrRow(gap_m=gap, volts=[peak(t, rpm / 60, gap) for rpm in VR_SPEEDS]) for gap in VR_GAPS] if coil else [],
     )  # fmt: skip

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+// A resistive sender as the control unit sees it: volts over temperature, where a fault begins, and what one step of the input is worth.
+import { scaleLinear } from "d3-scale";
+import { curveMonotoneX, line } from "d3-shape";
+import { computed } from "vue";
+import type { Stages } from "@/api/types";
+import AxisX from "@/figures/AxisX.vue";
+import AxisY from "@/figures/AxisY.vue";
+import Drawing from "@/figures/Drawing.vue";
+
+const props = defineProps<{
+  curve: NonNullable<Stages["sensors"]["coolant"]>;
+  title: string;
+  points: { t: number; ohm: number }[];
+  pullUp: number;
+}>();
+const H = 240;
+const rows = computed(() =>
+  props.curve.temperature_k.map((t, i) => ({ t: t - 273.15, v: props.curve.volts[i]!, step: props.curve.step_k[i]! })),
+);
+const y = scaleLinear()
+  .domain([0, 5])
+  .range([H - 44, 28]);
+const x = (width: number) =>
+  scaleLinear()
+    .domain([rows.value[0]!.t, rows.value.at(-1)!.t])
+    .range([46, width - 26]);
+const path = (width: number) =>
+  line<{ t: number; v: number }>()
+    .x((p) => x(width)(p.t))
+    .y((p) => y(p.v))
+    .curve(curveMonotoneX)(rows.value) ?? "";
+const told = computed(() => [0, Math.floor(rows.value.length / 2), rows.value.length - 1].map((i) => rows.value[i]!));
+const better = computed(() => props.curve.best_step_k < 0.93 * props.curve.worst_step_k);
+const words = computed(
+  () =>
+    `${props.title}: ${told.value.map((r) => `${r.v.toFixed(2)} V at ${r.t.toFixed(0)} degrees, ${r.step.toFixed(2)} K a step`).join("; ")}. Fault below ${props.curve.short_below_v.toFixed(2)} or above ${props.curve.open_above_v.toFixed(2)} V.`,
+);
+</script>
+
+<template>
+  <Drawing :title="title" :height="H" :words="words">
+    <template #default="{ width }">
+      <rect x="46" :width="width - 72" :y="y(5)" :height="y(curve.open_above_v) - y(5)" fill="var(--wash)" />
+      <rect x="46" :width="width - 72" :y="y(curve.short_below_v)" :height="y(0) - y(curve.short_below_v)" fill="var(--wash)" />
+      <text :x="width - 32" :y="y(5) + 14" text-anchor="end" font-size="11.5" style="fill: var(--soft)">open wire</text>
+      <text x="54" :y="y(0) - 5" font-size="11.5" style="fill: var(--soft)">short to ground</text>
+      <AxisY :scale="y" :x="46" label="V" :wide="width - 72" />
+      <AxisX :scale="x(width)" :y="H - 44" label="°C" />
+      <path :d="path(width)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
+      <circle
+        v-for="p in points"
+        :key="p.t"
+        :cx="x(width)(p.t)"
+        :cy="y((5 * p.ohm) / (p.ohm + pullUp))"
+        r="4.5"
+        fill="var(--sheet)"
+        stroke="var(--good)"
+        stroke-width="2.4"
+      />
+      <g v-for="(r, i) in told" :key="r.t">
+        <text
+          :x="x(width)(r.t) + (i === 2 ? -2 : i ? 10 : 24)"
+          :y="y(r.v) - (i === 2 ? 20 : 9)"
+          :text-anchor="i === 2 ? 'end' : 'start'"
+          font-size="12"
+          class="num"
+          >{{ r.step.toFixed(2) }} K a step</text
+        >
+      </g>
+    </template>
+    <template #under>
+      <p class="mt-1 text-[0.9rem]">
+        <span class="num">A {{ curve.a.toExponential(5) }}, B {{ curve.b.toExponential(5) }}, C {{ curve.c.toExponential(5) }}</span
+        >; the points miss by {{ curve.residual_k.toFixed(2) }} K at most.
+        <template v-if="better"
+          >A pull-up of {{ Math.round(curve.best_pull_up_ohm / 10) * 10 }} Ω would read {{ curve.best_step_k.toFixed(2) }} K a step at the
+          coarsest instead of {{ curve.worst_step_k.toFixed(2) }}.</template
+        >
+      </p>
+    </template>
+  </Drawing>
+</template>

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+// The trigger on the bench, in the order in which one meets it: the wheel, the sensor and its supply, the gap, where number one is, the phase.
+import { IconPlus } from "@tabler/icons-vue";
+import { computed } from "vue";
+import BenchGroup from "@/parts/BenchGroup.vue";
+import Field from "@/parts/Field.vue";
+import TableField from "@/parts/TableField.vue";
+import { useBuild } from "@/stores/build";
+
+const store = useBuild();
+const T = "/sensors/trigger";
+const trigger = computed(() => store.build!.sensors?.trigger);
+const coil = computed(() => trigger.value?.sensor === "variable_reluctance");
+const wheel = computed(() =>
+  trigger.value?.pattern === "windows" ? ["pattern", "on", "teeth"] : ["pattern", "on", "teeth", "missing", "diameter", "turns"],
+);
+const supply = computed(() => [
+  "sensor",
+  "mount",
+  ...(coil.value ? ["tip", "threshold", "polarity"] : ["wants"]),
+  "given",
+  "input",
+  "input_rate",
+]);
+const NUMBER_ONE = [
+  "seen_from",
+  "top_by",
+  "stop_before",
+  "stop_after",
+  "tooth_at_top",
+  "angle",
+  "doubt",
+  "stroke",
+  "light_commanded",
+  "light_observed",
+];
+const gaps = computed(() => (store.at(`${T}/gaps`) as string[] | undefined) ?? []);
+const FOUR = ["0.8 mm", "0.8 mm", "0.8 mm", "0.8 mm"];
+const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
+</script>
+
+<template>
+  <BenchGroup v-if="!trigger" title="Trigger wheel" :at="T">
+    <button
+      type="button"
+      class="btn btn-small justify-self-start"
+      :disabled="store.readOnly"
+      @click="store.set(T, { teeth: 36, missing: 1, sensor: 'hall' })"
+    >
+      <IconPlus :size="15" aria-hidden="true" />Describe a trigger wheel
+    </button>
+  </BenchGroup>
+  <template v-else>
+    <BenchGroup title="Trigger wheel" :at="T">
+      <Field v-for="k in wheel" :key="k" :at="`${T}/${k}`" />
+      <TableField
+        v-if="trigger.pattern === 'windows'"
+        class="col-span-2"
+        :at="`${T}/windows`"
+        noun="window"
+        :columns="['opens', 'width']"
+        :fresh="{ opens: '0 deg', width: '30 deg' }"
+      />
+      <button
+        type="button"
+        class="btn btn-small btn-plain justify-self-start underline"
+        :disabled="store.readOnly"
+        @click="store.set(T, undefined)"
+      >
+        No trigger wheel
+      </button>
+    </BenchGroup>
+    <BenchGroup
+      title="Its sensor"
+      :at="supply.map((k) => `${T}/${k}`)"
+      note="Read both sheets before the plug goes on: 12 V kill a 5 V sensor."
+    >
+      <Field v-for="k in supply" :key="k" :at="`${T}/${k}`" />
+      <template v-if="coil && trigger.spin">
+        <Field v-for="k in ['coil', 'volts', 'speed']" :key="`spin${k}`" :at="`${T}/spin/${k}`" />
+      </template>
+      <button
+        v-else-if="coil"
+        type="button"
+        class="btn btn-small justify-self-start"
+        :disabled="store.readOnly"
+        @click="store.set(`${T}/spin`, SPIN)"
+      >
+        <IconPlus :size="15" aria-hidden="true" />Spun on the bench
+      </button>
+    </BenchGroup>
+    <BenchGroup
+      title="The gap"
+      :at="[`${T}/gaps`, `${T}/gap_least`, `${T}/gap_most`]"
+      note="Feeler gauge, four places a quarter turn apart. Key out, battery off."
+    >
+      <div v-if="gaps.length" :id="`f${T}/gaps`" class="col-span-2 grid grid-cols-4 gap-2" tabindex="-1">
+        <Field v-for="(_, i) in gaps" :key="i" :at="`${T}/gaps/${i}`" :label="['top', 'right', 'bottom', 'left'][i] ?? `${i + 1}`" />
+      </div>
+      <button
+        v-else
+        :id="`f${T}/gaps`"
+        type="button"
+        class="btn btn-small justify-self-start"
+        :disabled="store.readOnly"
+        @click="store.set(`${T}/gaps`, FOUR)"
+      >
+        <IconPlus :size="15" aria-hidden="true" />Enter four gaps
+      </button>
+      <Field :at="`${T}/gap_least`" /><Field :at="`${T}/gap_most`" />
+    </BenchGroup>
+    <BenchGroup
+      title="Where is number one"
+      :at="NUMBER_ONE.map((k) => `${T}/${k}`)"
+      note="Plugs out. Top is half way between the two positions of a positive stop. On compression both valves are shut and slack."
+    >
+      <Field v-for="k in NUMBER_ONE" :key="k" :at="`${T}/${k}`" /><Field :at="`${T}/cranking`" />
+    </BenchGroup>
+    <BenchGroup title="Phase signal" :at="`${T}/phase`">
+      <template v-if="trigger.phase">
+        <Field v-for="k in ['sensor', 'events', 'at', 'width']" :key="k" :at="`${T}/phase/${k}`" />
+        <button
+          type="button"
+          class="btn btn-small btn-plain justify-self-start underline"
+          :disabled="store.readOnly"
+          @click="store.set(`${T}/phase`, undefined)"
+        >
+          No phase signal
+        </button>
+      </template>
+      <button
+        v-else
+        type="button"
+        class="btn btn-small justify-self-start"
+        :disabled="store.readOnly"
+        @click="store.set(`${T}/phase`, { sensor: 'hall', at: '400 deg' })"
+      >
+        <IconPlus :size="15" aria-hidden="true" />Describe the phase signal
+      </button>
+    </BenchGroup>
+  </template>
+</template>

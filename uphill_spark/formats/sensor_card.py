@@ -1,0 +1,81 @@
+"""The sensor card: each sensor with its place, its wiring and its table, for the door of the garage and for typing in."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from ..core.build import Build
+from ..core.plan import Plan
+from ..core.stages.sensors.scaling import Line, ThermistorCurve
+from .station_sheet import Block, Sheet, words
+
+_FIGURES = (
+    "sensors.coolant_temperature.at_20C", "sensors.intake_air_temperature.at_20C", "sensors.throttle.pedal", "sensors.pressure.most", "sensors.share_error.coolant_temperature",
+)  # fmt: skip
+
+
+def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
+    """The sensors' card."""
+    s, given = plan.stages.sensors, build.sensors
+    rows = [
+        (row.label, row.need, row.place, "inside the body" if row.inside_unit else _pins(plan, row.label)) for row in s.rows if row.state != "struck"
+    ]  # fmt: skip
+    blocks = [Block("Sensors and their wires", rows, ("Sensor", "need", "place", "wires"), tick=True)]
+    for title, curve in (("Coolant sender", s.coolant), ("Intake air sender", s.air)):
+        if curve is not None:
+            blocks.append(_curve(title, curve))
+    lines = [
+        (title, found, unit)
+        for title, found, unit in (
+            ("Manifold pressure", s.pressure.line if s.pressure else None, "kPa"),
+            ("Fuel pressure", s.fuel_pressure, "kPa"),
+        )
+        if found
+    ]
+    if lines:
+        blocks.append(
+            Block(
+                "Straight lines",
+                [_line(title, found, unit) for title, found, unit in lines],
+                ("Sensor", "at 0.5 V", "at 4.5 V", "points miss by"),
+            )
+        )
+    measured = []
+    if given.throttle is not None:
+        t = given.throttle
+        measured.append(
+            (
+                "Throttle",
+                f"shut {t.closed}, its own stop {t.open}, pedal {words(t.pedal) or 'not read'}, zeroed {words(t.zeroed) or 'never'}",
+            )
+        )
+    if s.exhaust is not None and s.exhaust.allowed_m:
+        bands = "; ".join(f"{a * 1e3:.0f} to {b * 1e3:.0f} mm" for a, b in s.exhaust.allowed_m)
+        measured.append(("Oxygen sensor", f"allowed {bands} from the ports, 10 to 90 degrees above level"))
+    blocks.append(Block("Measured", measured))
+    return Sheet(
+        station="sensors", title="Sensors", lead=f"{len(rows)} sensors",
+        cautions=["Never guess a supply: 12 V kill a 5 V sensor. The oxygen sensor runs at several hundred degrees; weld with it out and the battery off. Cooling system cold and open before a sender comes out."],
+        figures=_FIGURES, blocks=blocks, photos=photos, codes="SENS", most=3,
+    )  # fmt: skip
+
+
+def _pins(plan: Plan, label: str) -> str:
+    """The control unit's pins of a sensor's wires: "signal A8, sensor ground A5"."""
+    found = []
+    for wire in plan.stages.wiring.wires:
+        if wire.label.startswith(f"{label} "):
+            end = next((e for e in (wire.start, wire.end) if e.startswith("unit.")), "")
+            found.append(f"{wire.label.removeprefix(label).strip()} {end.removeprefix('unit.')}".strip())
+    return ", ".join(found)
+
+
+def _curve(title: str, c: ThermistorCurve) -> Block:
+    note = f"A {c.a:.5e}, B {c.b:.5e}, C {c.c:.5e}; fault below {c.short_below_v:.2f} V or above {c.open_above_v:.2f} V"
+    cells = [f"{t - 273.15:.0f} °C: {v:.3f} V" for t, v in zip(c.temperature_k, c.volts, strict=True)]
+    return Block(title, [cells[i : i + 5] + [""] * (5 - len(cells[i : i + 5])) for i in range(0, len(cells), 5)], note=note)
+
+
+def _line(title: str, line: Line, unit: str) -> tuple[str, ...]:
+    at = [(line.offset + line.slope * v) / 1e3 for v in (0.5, 4.5)]
+    return (title, f"{at[0]:.1f} {unit}", f"{at[1]:.1f} {unit}", f"{line.residual / 1e3:.2f} {unit}")
