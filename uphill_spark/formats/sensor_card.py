@@ -18,9 +18,9 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     """The sensors' card."""
     s, given = plan.stages.sensors, build.sensors
     rows = [
-        (row.label, row.need, row.place, "inside the body" if row.inside_unit else _pins(plan, row.label)) for row in s.rows if row.state != "struck"
+        (row.label, row.place, "inside the body" if row.inside_unit else _pins(plan, row.label)) for row in s.rows if row.state != "struck"
     ]  # fmt: skip
-    blocks = [Block("Sensors and their wires", rows, ("Sensor", "need", "place", "wires"), tick=True)]
+    blocks = [Block("Sensors and their wires", rows, ("Sensor", "place", "wires"), tick=True)]
     for title, curve in (("Coolant sender", s.coolant), ("Intake air sender", s.air)):
         if curve is not None:
             blocks.append(_curve(title, curve))
@@ -56,7 +56,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     return Sheet(
         station="sensors", title="Sensors", lead=f"{len(rows)} sensors",
         cautions=["Never guess a supply: 12 V kill a 5 V sensor. The oxygen sensor runs at several hundred degrees; weld with it out and the battery off. Cooling system cold and open before a sender comes out."],
-        figures=_FIGURES, blocks=blocks, photos=photos, codes="SENS", most=3,
+        figures=_FIGURES, blocks=blocks, photos=photos, codes="SENS", most=2,
     )  # fmt: skip
 
 
