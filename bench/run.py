@@ -21,7 +21,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import sync_playwright
 
-from bench import engine, fuel, injectors
+from bench import engine, fuel, injectors, trigger
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
@@ -88,6 +88,7 @@ def core(table: Table) -> None:
     engine.core(table, milliseconds)
     fuel.core(table, milliseconds)
     injectors.core(table, milliseconds)
+    trigger.core(table, milliseconds)
 
 
 def served(url: str, port: int) -> subprocess.Popen[bytes]:

@@ -38,6 +38,11 @@ def _trace(page: Page) -> None:
     page.get_by_role("button", name="pump feed").click()
 
 
+def _hand_turn(page: Page) -> None:
+    page.get_by_role("region", name="Hand-turn test").scroll_into_view_if_needed()
+    page.mouse.wheel(0, 500)
+
+
 Shot = tuple[str, str, str, tuple[int, int], str, Callable[[Page], None]]
 DESK, PHONE = (1280, 800), (390, 844)
 SHOTS: list[Shot] = [
@@ -47,8 +52,8 @@ SHOTS: list[Shot] = [
     ("fuel", "tern", "fuel", (1280, 1000), "day", _nothing),
     ("injectors", "hollin", "injectors", (1280, 1000), "day", _nothing),
     ("air", "brindle", "air", (1280, 1000), "day", _nothing),
-    ("sensors", "tern", "sensors", DESK, "day", _nothing),
-    ("ignition", "tern", "ignition", DESK, "day", _nothing),
+    ("sensors", "tern", "sensors", (1280, 1000), "day", _nothing),
+    ("ignition", "brindle", "ignition", (1280, 1000), "day", _nothing),
     ("wiring", "tern", "wiring", (1280, 1000), "day", _trace),
     ("tune", "tern", "tune", (1280, 860), "day", _nothing),
     ("tune-by-throttle", "hollin", "tune", (1280, 860), "day", _nothing),
@@ -58,6 +63,7 @@ SHOTS: list[Shot] = [
     ("snags", "brindle", "fuel", DESK, "day", _snags),
     ("find", "hollin", "fuel", DESK, "day", _find),
     ("phone-fuel", "tern", "fuel", PHONE, "day", _nothing),
+    ("phone-hand-turn", "brindle", "sensors", PHONE, "day", _hand_turn),
     ("phone-start-night", "tern", "start", PHONE, "night", _nothing),
 ]
 

@@ -84,7 +84,7 @@ const words = computed(
           >{{ p.what }}</text
         >
       </template>
-      <text :x="place(width, 0).x - 6" :y="place(width, 0).y - 14" font-size="12">ports</text>
+      <text :x="place(width, 0).x - 6" :y="place(width, 0).y + 24" font-size="12">ports</text>
       <text :x="place(width, exhaust.length_m).x - 4" :y="place(width, exhaust.length_m).y - 14" text-anchor="end" font-size="12"
         >tail</text
       >

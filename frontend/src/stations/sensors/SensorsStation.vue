@@ -13,6 +13,7 @@ import { useBuild } from "@/stores/build";
 import ExhaustDrawing from "./ExhaustDrawing.vue";
 import HandTurn from "./HandTurn.vue";
 import KeyOnTable from "./KeyOnTable.vue";
+import PlacesDrawing from "./PlacesDrawing.vue";
 import ScopeDrawing from "./ScopeDrawing.vue";
 import SenderBench from "./SenderBench.vue";
 import SenderCurve from "./SenderCurve.vue";
@@ -186,6 +187,14 @@ function tapped(tooth: number): void {
         :fixed="store.readOnly"
         @distance="(v) => store.set('/sensors/oxygen/distance', v)"
         @clock="(v) => store.set('/sensors/oxygen/clock', v)"
+      />
+      <PlacesDrawing
+        v-if="given.coolant || given.air"
+        :sensors="given"
+        :boosted="Number.parseFloat(store.build.engine.boost ?? '0') > 0"
+        :fixed="store.readOnly"
+        @coolant="(v) => store.set('/sensors/coolant/place', v)"
+        @air="(v) => store.set('/sensors/air/place', v)"
       />
       <SenderCurve
         v-if="result.coolant && given.coolant"

@@ -111,6 +111,10 @@ const words = computed(
           >sure to within {{ trigger.angle_doubt_deg.toFixed(1) }}° of the crank</text
         >
         <text y="98">{{ trigger.teeth_per_turn }} teeth, {{ trigger.tooth_angle_deg.toFixed(1) }}° of the crank apart</text>
+        <text v-if="trigger.pitch_m" y="158" :style="{ fill: trigger.pitch_m < trigger.least_pitch_m ? 'var(--spark)' : undefined }"
+          >{{ (trigger.pitch_m * 1e3).toFixed(1) }} mm on the rim, {{ (trigger.least_pitch_m * 1e3).toFixed(0) }} wanted: tooth and space
+          {{ (trigger.pitch_m * 500).toFixed(1) }} each</text
+        >
         <text y="118">first tooth after the gap in red, it is 0</text>
         <text v-if="trigger.top_off_deg" y="138">your mark stands {{ trigger.top_off_deg.toFixed(1) }}° off true top</text>
       </g>
