@@ -63,6 +63,7 @@ class BrowserCase(DatabaseCase):
 
     def setUp(self) -> None:
         self.troubles: list[str] = []
+        self.pages: list[Page] = []
         self.expect_failures = False
 
     def car(self, name: str = "tern", **changes: Any) -> str:
@@ -80,6 +81,7 @@ class BrowserCase(DatabaseCase):
         self.addCleanup(context.close)
         context.add_init_script(f"localStorage.setItem('uphill-spark.theme', '{theme}')")
         page = context.new_page()
+        self.pages.append(page)
         page.set_default_timeout(8000)
         page.on("pageerror", lambda error: self.troubles.append(str(error)))
         page.on("console", lambda message: self.troubles.append(message.text) if message.type == "error" else None)
@@ -97,7 +99,12 @@ class BrowserCase(DatabaseCase):
         self.assertEqual(told, [])
 
     def stored(self, path: str) -> dict[str, Any]:
-        """The document as it is in the store."""
+        """The document as it is in the store, once no open page has a change that waits to be sent."""
+        for page in self.pages:
+            for _ in range(100):
+                if page.is_closed() or page.evaluate("JSON.parse(localStorage.getItem('uphill-spark.waiting') || '[]').length") == 0:
+                    break
+                page.wait_for_timeout(50)
         with self.database.work() as session:
             import uuid
 

@@ -67,7 +67,7 @@ class EngineByDays(BrowserCase):
         self.expect_failures = True
         car = self.car("hollin")
         page = self.open(f"{car}/engine")
-        page.get_by_role("button", name="What the car should do").click()
+        page.get_by_role("button", name="From rest to a speed, in a time").click()
         type_in(page, "/engine/run/gears", "2.9 1.9 1.4 1.0")
         expect(page.get_by_role("img", name=re.compile("after 10.0 s with changes of gear"))).to_be_visible()
         type_in(page, "/engine/run/gears", "2.9 3.1")

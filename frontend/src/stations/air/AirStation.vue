@@ -7,6 +7,7 @@ import BenchGroup from "@/parts/BenchGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import PhotoStrip from "@/parts/PhotoStrip.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
@@ -106,34 +107,26 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
   <StationFrame v-if="store.plan && store.build" station="air">
     <template #bench>
       <BenchGroup
-        v-if="given.throttle"
         title="Throttle body"
         at="/air/throttle"
         measurable
         note="Old carburettor off: catch fuel, plug the manifold with a rag, take it out again."
       >
-        <Field class="col-span-2" at="/air/throttle/name" />
-        <Field v-for="k in ['bores', 'bore', 'shaft', 'closed', 'flow', 'rated_drop']" :key="k" :at="`/air/throttle/${k}`" />
+        <OptionalPart at="/air/throttle" add="Describe the throttle body" :fresh="THROTTLE">
+          <Field class="col-span-2" at="/air/throttle/name" />
+          <Field v-for="k in ['bores', 'bore', 'shaft', 'closed', 'flow', 'rated_drop']" :key="k" :at="`/air/throttle/${k}`" />
+        </OptionalPart>
       </BenchGroup>
-      <div v-else id="f/air/throttle" class="border-t border-ink py-3">
-        <button type="button" class="btn btn-small" :disabled="store.readOnly" @click="store.set('/air/throttle', THROTTLE)">
-          <IconPlus :size="15" aria-hidden="true" />Describe the throttle body
-        </button>
-      </div>
       <BenchGroup
-        v-if="given.linkage"
         title="Pedal and linkage"
         at="/air/linkage"
         measurable
         note="Engine off, key out, while a hand is in it. Full travel by hand and by the pedal, bonnet shut."
       >
-        <Field v-for="k in LINKAGE_FIELDS" :key="k" :at="`/air/linkage/${k}`" />
+        <OptionalPart at="/air/linkage" add="Describe pedal and linkage" :fresh="LINKAGE">
+          <Field v-for="k in LINKAGE_FIELDS" :key="k" :at="`/air/linkage/${k}`" />
+        </OptionalPart>
       </BenchGroup>
-      <div v-else id="f/air/linkage" class="border-t border-ink py-3">
-        <button type="button" class="btn btn-small" :disabled="store.readOnly" @click="store.set('/air/linkage', LINKAGE)">
-          <IconPlus :size="15" aria-hidden="true" />Describe pedal and linkage
-        </button>
-      </div>
       <BenchGroup title="Ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
         <EntryList
           at="/air/ports"

@@ -6,9 +6,10 @@ import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import QuestionList from "@/parts/QuestionList.vue";
 import { useBuild } from "@/stores/build";
-import { IconDownload, IconPlus } from "@tabler/icons-vue";
+import { IconDownload } from "@tabler/icons-vue";
 import HealthLog from "./HealthLog.vue";
 import PowerBands from "./PowerBands.vue";
 import CompressionBars from "./CompressionBars.vue";
@@ -35,42 +36,23 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
       <CompressionLog />
       <HealthLog />
       <BenchGroup title="What is wanted of it" :at="WANTED"><Field v-for="p in WANTED" :key="p" :at="p" /></BenchGroup>
-      <BenchGroup v-if="store.build.engine.run" title="What the car should do" at="/engine/run">
-        <Field v-for="k in RUN_FIELDS" :key="k" :at="`/engine/run/${k}`" />
-        <button
-          type="button"
-          class="btn btn-small btn-plain self-end underline"
-          :disabled="store.readOnly"
-          @click="store.set('/engine/run', undefined)"
-        >
-          No such wish
-        </button>
+      <BenchGroup title="What the car should do" at="/engine/run">
+        <OptionalPart at="/engine/run" add="From rest to a speed, in a time" :fresh="RUN" out="No such wish">
+          <Field v-for="k in RUN_FIELDS" :key="k" :at="`/engine/run/${k}`" />
+        </OptionalPart>
       </BenchGroup>
-      <button v-else type="button" class="btn btn-small mb-3" :disabled="store.readOnly" @click="store.set('/engine/run', RUN)">
-        <IconPlus :size="15" aria-hidden="true" />What the car should do
-      </button>
       <KeptList />
       <BenchGroup title="What it is" :at="IS"><Field v-for="p in IS" :key="p" :at="p" /></BenchGroup>
       <BenchGroup
-        v-if="store.build.engine.cam_card"
         title="Cam card"
         at="/engine/cam_card"
         measurable
         note="Degrees of the crank, all at the one small lift that the card names."
       >
-        <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />
-        <button
-          type="button"
-          class="btn btn-small btn-plain self-end underline"
-          :disabled="store.readOnly"
-          @click="store.set('/engine/cam_card', undefined)"
-        >
-          No card
-        </button>
+        <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" out="No card">
+          <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />
+        </OptionalPart>
       </BenchGroup>
-      <button v-else type="button" class="btn btn-small mb-3" :disabled="store.readOnly" @click="store.set('/engine/cam_card', CARD)">
-        <IconPlus :size="15" aria-hidden="true" />The cam by its card
-      </button>
     </template>
     <template #reckoning>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { IconDownload, IconPlus } from "@tabler/icons-vue";
+import { IconDownload } from "@tabler/icons-vue";
 import { computed } from "vue";
 import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
@@ -9,6 +9,7 @@ import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import QuestionList from "@/parts/QuestionList.vue";
 import CoilRamp from "./CoilRamp.vue";
 import FiringRing from "./FiringRing.vue";
@@ -60,18 +61,9 @@ const useProposed = () =>
         at="/ignition/igniter"
         note="A coil without a power stage burns a logic output. Check the edge before its plug goes on."
       >
-        <template v-if="store.build.ignition.igniter">
+        <OptionalPart at="/ignition/igniter" add="Describe the igniter" :fresh="IGNITER">
           <Field v-for="k in ['limit', 'fires_on', 'heat_sink']" :key="k" :at="`/ignition/igniter/${k}`" />
-        </template>
-        <button
-          v-else
-          type="button"
-          class="btn btn-small justify-self-start"
-          :disabled="store.readOnly"
-          @click="store.set('/ignition/igniter', IGNITER)"
-        >
-          <IconPlus :size="15" aria-hidden="true" />Describe the igniter
-        </button>
+        </OptionalPart>
       </BenchGroup>
       <BenchGroup
         title="What each output fires"

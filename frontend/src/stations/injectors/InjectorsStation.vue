@@ -3,11 +3,12 @@ import { computed } from "vue";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
-import { IconDownload, IconPlus } from "@tabler/icons-vue";
+import { IconDownload } from "@tabler/icons-vue";
 import { api } from "@/api/client";
 import BenchTable from "./BenchTable.vue";
 import BoxBench from "./BoxBench.vue";
@@ -72,31 +73,16 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
           :fresh="{ name: `inj ${(store.build.injectors.outputs?.length ?? 0) + 1}`, cylinders: [1] }"
         />
       </BenchGroup>
-      <BenchGroup
-        v-if="store.build.injectors.second"
-        title="Second set, staged"
-        at="/injectors/second"
-        note="Joins in where the first reaches 80 % open."
-      >
-        <Field class="col-span-2" at="/injectors/second/name" /><Field v-for="k in second" :key="k" :at="`/injectors/second/${k}`" />
-        <button
-          type="button"
-          class="btn btn-small btn-plain col-span-2 justify-self-start underline"
-          :disabled="store.readOnly"
-          @click="store.set('/injectors/second', undefined)"
+      <BenchGroup title="Second set, staged" at="/injectors/second" note="Joins in where the first reaches 80 % open.">
+        <OptionalPart
+          at="/injectors/second"
+          add="A second set, staged"
+          :fresh="{ ...SECOND, count: store.build.injectors.count }"
+          out="No second set"
         >
-          No second set
-        </button>
+          <Field class="col-span-2" at="/injectors/second/name" /><Field v-for="k in second" :key="k" :at="`/injectors/second/${k}`" />
+        </OptionalPart>
       </BenchGroup>
-      <button
-        v-else
-        type="button"
-        class="btn btn-small mb-2"
-        :disabled="store.readOnly"
-        @click="store.set('/injectors/second', { ...SECOND, count: store.build!.injectors.count })"
-      >
-        <IconPlus :size="15" aria-hidden="true" />A second set, staged
-      </button>
       <BenchGroup
         title="Coil and driver"
         :at="['/injectors/resistance', '/injectors/driver', '/injectors/driver_limit', '/injectors/per_driver']"

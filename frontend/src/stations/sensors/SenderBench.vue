@@ -1,16 +1,12 @@
 <script setup lang="ts">
 // A resistive sender on the bench: where it sits, its points, its pull-up, and who else reads it.
-import { IconPlus } from "@tabler/icons-vue";
-import { computed } from "vue";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import CsvBox from "@/parts/CsvBox.vue";
 import Field from "@/parts/Field.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import TableField from "@/parts/TableField.vue";
-import { useBuild } from "@/stores/build";
 
-const props = defineProps<{ title: string; at: string; kind: "coolant" | "air"; first: string[] }>();
-const store = useBuild();
-const given = computed(() => store.at(props.at) as { shared?: unknown } | undefined);
+defineProps<{ title: string; at: string; kind: "coolant" | "air"; first: string[] }>();
 const FRESH = {
   points: [
     { temperature: "0 degC", resistance: "5900 ohm" },
@@ -29,7 +25,7 @@ const READER = { name: "temperature gauge", pull_up: "120 ohm" };
     measurable
     note="Iced water, room, kettle: ohms at each with the sender unplugged. Hot water scalds; open the cooling system only when cold."
   >
-    <template v-if="given">
+    <OptionalPart :at="at" add="Enter its points" :fresh="FRESH">
       <Field v-for="k in first" :key="k" :at="`${at}/${k}`" />
       <div class="col-span-2">
         <TableField
@@ -44,30 +40,9 @@ const READER = { name: "temperature gauge", pull_up: "120 ohm" };
         </details>
       </div>
       <Field v-for="k in ['pull_up', 'falls', 'coldest', 'hottest']" :key="k" :at="`${at}/${k}`" />
-      <template v-if="given.shared">
+      <OptionalPart :at="`${at}/shared`" add="Somebody else reads it" :fresh="READER" out="Nobody else reads it">
         <Field v-for="k in ['name', 'pull_up', 'supply']" :key="`s${k}`" :at="`${at}/shared/${k}`" />
-        <button
-          type="button"
-          class="btn btn-small btn-plain self-end underline"
-          :disabled="store.readOnly"
-          @click="store.set(`${at}/shared`, undefined)"
-        >
-          Nobody else reads it
-        </button>
-      </template>
-      <button
-        v-else
-        :id="`f${at}/shared`"
-        type="button"
-        class="btn btn-small justify-self-start"
-        :disabled="store.readOnly"
-        @click="store.set(`${at}/shared`, READER)"
-      >
-        <IconPlus :size="15" aria-hidden="true" />Somebody else reads it
-      </button>
-    </template>
-    <button v-else type="button" class="btn btn-small justify-self-start" :disabled="store.readOnly" @click="store.set(at, FRESH)">
-      <IconPlus :size="15" aria-hidden="true" />Enter its points
-    </button>
+      </OptionalPart>
+    </OptionalPart>
   </BenchGroup>
 </template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { IconDownload, IconPlus } from "@tabler/icons-vue";
+import { IconDownload } from "@tabler/icons-vue";
 import { computed } from "vue";
 import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import QuestionList from "@/parts/QuestionList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
@@ -82,18 +83,9 @@ function tapped(tooth: number): void {
         measurable
         note="Key on, engine off. Turned the stop screw? Zero it again."
       >
-        <template v-if="given.throttle">
+        <OptionalPart at="/sensors/throttle" add="Enter its volts" :fresh="{ closed: '0.5 V', open: '4.5 V' }">
           <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
-        </template>
-        <button
-          v-else
-          type="button"
-          class="btn btn-small justify-self-start"
-          :disabled="store.readOnly"
-          @click="store.set('/sensors/throttle', { closed: '0.5 V', open: '4.5 V' })"
-        >
-          <IconPlus :size="15" aria-hidden="true" />Enter its volts
-        </button>
+        </OptionalPart>
       </BenchGroup>
       <BenchGroup
         v-for="[title, at] in [
@@ -104,7 +96,7 @@ function tapped(tooth: number): void {
         :title="title"
         :at="at"
       >
-        <template v-if="store.at(at!)">
+        <OptionalPart :at="at!" add="Enter its line" :fresh="LINE">
           <TableField
             class="col-span-2"
             :at="`${at}/points`"
@@ -125,10 +117,7 @@ function tapped(tooth: number): void {
               />
             </div>
           </template>
-        </template>
-        <button v-else type="button" class="btn btn-small justify-self-start" :disabled="store.readOnly" @click="store.set(at!, LINE)">
-          <IconPlus :size="15" aria-hidden="true" />Enter its line
-        </button>
+        </OptionalPart>
       </BenchGroup>
       <BenchGroup
         title="Exhaust and oxygen sensor"
@@ -136,7 +125,7 @@ function tapped(tooth: number): void {
         measurable
         note="A tape along the pipe, exhaust cold. Weld with the sensor out and the battery off."
       >
-        <template v-if="given.oxygen">
+        <OptionalPart at="/sensors/oxygen" add="Describe the exhaust" :fresh="{ path: PATH }">
           <Field at="/sensors/oxygen/distance" /><Field at="/sensors/oxygen/clock" />
           <TableField
             class="col-span-2"
@@ -146,16 +135,7 @@ function tapped(tooth: number): void {
             widths="1fr 1fr 1.1fr"
             :fresh="{ length: '500 mm' }"
           />
-        </template>
-        <button
-          v-else
-          type="button"
-          class="btn btn-small justify-self-start"
-          :disabled="store.readOnly"
-          @click="store.set('/sensors/oxygen', { path: PATH })"
-        >
-          <IconPlus :size="15" aria-hidden="true" />Describe the exhaust
-        </button>
+        </OptionalPart>
       </BenchGroup>
       <BenchGroup
         title="Key on, engine off and cold"

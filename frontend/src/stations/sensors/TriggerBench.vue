@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The trigger on the bench, in the order in which one meets it: the wheel, the sensor and its supply, the gap, where number one is, the phase.
-import { IconPlus } from "@tabler/icons-vue";
 import { computed } from "vue";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
 
@@ -40,54 +40,29 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
 </script>
 
 <template>
-  <BenchGroup v-if="!trigger" title="Trigger wheel" :at="T">
-    <button
-      type="button"
-      class="btn btn-small justify-self-start"
-      :disabled="store.readOnly"
-      @click="store.set(T, { teeth: 36, missing: 1, sensor: 'hall' })"
-    >
-      <IconPlus :size="15" aria-hidden="true" />Describe a trigger wheel
-    </button>
-  </BenchGroup>
-  <template v-else>
-    <BenchGroup title="Trigger wheel" :at="T">
+  <BenchGroup title="Trigger wheel" :at="T">
+    <OptionalPart :at="T" add="Describe a trigger wheel" :fresh="{ teeth: 36, missing: 1, sensor: 'hall' }" out="No trigger wheel">
       <Field v-for="k in wheel" :key="k" :at="`${T}/${k}`" />
       <TableField
-        v-if="trigger.pattern === 'windows'"
+        v-if="trigger?.pattern === 'windows'"
         class="col-span-2"
         :at="`${T}/windows`"
         noun="window"
         :columns="['opens', 'width']"
         :fresh="{ opens: '0 deg', width: '30 deg' }"
       />
-      <button
-        type="button"
-        class="btn btn-small btn-plain justify-self-start underline"
-        :disabled="store.readOnly"
-        @click="store.set(T, undefined)"
-      >
-        No trigger wheel
-      </button>
-    </BenchGroup>
+    </OptionalPart>
+  </BenchGroup>
+  <template v-if="trigger">
     <BenchGroup
       title="Its sensor"
       :at="supply.map((k) => `${T}/${k}`)"
       note="Read both sheets before the plug goes on: 12 V kill a 5 V sensor."
     >
       <Field v-for="k in supply" :key="k" :at="`${T}/${k}`" />
-      <template v-if="coil && trigger.spin">
+      <OptionalPart v-if="coil" :at="`${T}/spin`" add="Spun on the bench" :fresh="SPIN">
         <Field v-for="k in ['coil', 'volts', 'speed']" :key="`spin${k}`" :at="`${T}/spin/${k}`" />
-      </template>
-      <button
-        v-else-if="coil"
-        type="button"
-        class="btn btn-small justify-self-start"
-        :disabled="store.readOnly"
-        @click="store.set(`${T}/spin`, SPIN)"
-      >
-        <IconPlus :size="15" aria-hidden="true" />Spun on the bench
-      </button>
+      </OptionalPart>
     </BenchGroup>
     <BenchGroup
       title="The gap"
@@ -97,16 +72,7 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
       <div v-if="gaps.length" :id="`f${T}/gaps`" class="col-span-2 grid grid-cols-4 gap-2" tabindex="-1">
         <Field v-for="(_, i) in gaps" :key="i" :at="`${T}/gaps/${i}`" :label="['top', 'right', 'bottom', 'left'][i] ?? `${i + 1}`" />
       </div>
-      <button
-        v-else
-        :id="`f${T}/gaps`"
-        type="button"
-        class="btn btn-small justify-self-start"
-        :disabled="store.readOnly"
-        @click="store.set(`${T}/gaps`, FOUR)"
-      >
-        <IconPlus :size="15" aria-hidden="true" />Enter four gaps
-      </button>
+      <OptionalPart v-else :at="`${T}/gaps`" add="Enter four gaps" :fresh="FOUR" />
       <Field :at="`${T}/gap_least`" /><Field :at="`${T}/gap_most`" />
     </BenchGroup>
     <BenchGroup
@@ -117,26 +83,9 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
       <Field v-for="k in NUMBER_ONE" :key="k" :at="`${T}/${k}`" /><Field :at="`${T}/cranking`" />
     </BenchGroup>
     <BenchGroup title="Phase signal" :at="`${T}/phase`">
-      <template v-if="trigger.phase">
+      <OptionalPart :at="`${T}/phase`" add="Describe the phase signal" :fresh="{ sensor: 'hall', at: '400 deg' }" out="No phase signal">
         <Field v-for="k in ['sensor', 'events', 'at', 'width']" :key="k" :at="`${T}/phase/${k}`" />
-        <button
-          type="button"
-          class="btn btn-small btn-plain justify-self-start underline"
-          :disabled="store.readOnly"
-          @click="store.set(`${T}/phase`, undefined)"
-        >
-          No phase signal
-        </button>
-      </template>
-      <button
-        v-else
-        type="button"
-        class="btn btn-small justify-self-start"
-        :disabled="store.readOnly"
-        @click="store.set(`${T}/phase`, { sensor: 'hall', at: '400 deg' })"
-      >
-        <IconPlus :size="15" aria-hidden="true" />Describe the phase signal
-      </button>
+      </OptionalPart>
     </BenchGroup>
   </template>
 </template>

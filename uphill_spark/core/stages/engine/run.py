@@ -20,7 +20,7 @@ from .filling import full_load_filling
 
 G = 9.80665  # m/s2
 AIR_DENSITY = 1.2  # kg/m3
-ROLLING = 0.014  # of the weight, tyres on a road (Bosch, Automotive Handbook: 0.013 to 0.015)
+ROLLING = 0.014  # of the weight, radial tyres on asphalt: 0.013 to 0.015 (SAE J1269)
 ROTATING = 1.05  # of the car's mass, wheels and gears along with it
 LAUNCH = 0.5  # of the speed of full power, held while the clutch takes up
 #: Share of full power at the wheels on average over a run, low and high, where the gearing is not known.

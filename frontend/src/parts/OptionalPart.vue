@@ -1,0 +1,35 @@
+<script setup lang="ts">
+// A part of the build that may be there or not: its fields once it is, a button that brings it while it is not.
+import { IconPlus } from "@tabler/icons-vue";
+import { computed } from "vue";
+import { useBuild } from "@/stores/build";
+
+const props = defineProps<{ at: string; add: string; fresh: unknown; out?: string }>();
+const store = useBuild();
+const there = computed(() => store.at(props.at) != null);
+</script>
+
+<template>
+  <template v-if="there">
+    <slot />
+    <button
+      v-if="out"
+      type="button"
+      class="btn btn-small btn-plain self-end justify-self-start underline"
+      :disabled="store.readOnly"
+      @click="store.set(at, undefined)"
+    >
+      {{ out }}
+    </button>
+  </template>
+  <button
+    v-else
+    :id="`f${at}`"
+    type="button"
+    class="btn btn-small col-span-2 justify-self-start"
+    :disabled="store.readOnly"
+    @click="store.set(at, fresh)"
+  >
+    <IconPlus :size="15" aria-hidden="true" />{{ add }}
+  </button>
+</template>
