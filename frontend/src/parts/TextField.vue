@@ -14,8 +14,11 @@ const written = computed(() => {
 });
 const typed = ref(written.value);
 const local = ref("");
-watch(written, (now) => {
-  if (!store.problems[props.at]) typed.value = now;
+const focused = ref(false);
+// What comes from the server takes the place of what stood there, but never of what somebody is typing.
+watch(written, (now, before) => {
+  const typing = focused.value && typed.value !== before;
+  if (!store.problems[props.at] && !typing) typed.value = now;
 });
 const pencil = computed(() => value.value != null && store.pencil(props.at) !== null);
 const problem = computed(() => local.value || store.problems[props.at] || "");
@@ -104,6 +107,8 @@ async function leave(): Promise<void> {
       :class="[problem ? 'border-2 border-spark' : 'border-line', { pencil }]"
       style="border-radius: 2px"
       @change="commit"
+      @focus="focused = true"
+      @blur="focused = false"
       @keydown.esc="leave"
     />
     <p v-if="problem" :id="`${id}-problem`" class="mt-0.5 text-[0.85rem] text-spark" role="alert">{{ choice(problem) }}</p>

@@ -95,11 +95,11 @@ export const useBuild = defineStore("build", () => {
     return edit([{ op: inList ? "replace" : "add", path: pointer, value }]);
   }
 
-  /** The value at a pointer: what waits to be stored, else what is in the build. */
+  /** The value at a pointer: what waits to be stored, itself or in a part that waits, else what is in the build. */
   function at(pointer: string): unknown {
     for (const w of [...mine.value].reverse()) {
-      const op = [...w.patch].reverse().find((o) => o.path === pointer);
-      if (op) return op.op === "remove" ? undefined : op.value;
+      const op = [...w.patch].reverse().find((o) => within(pointer, o.path));
+      if (op) return op.op === "remove" ? undefined : get(op.value, pointer.slice(op.path.length));
     }
     return get(build.value, pointer);
   }
