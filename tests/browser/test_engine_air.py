@@ -80,6 +80,53 @@ class EngineByDays(BrowserCase):
         self.assertIn("engine.pdf", download.value.suggested_filename)
 
 
+class AV6FromCarburettorToPorts(BrowserCase):
+    def test_twelve_second_hand_injectors_a_bench_log_a_throttle_body_and_every_hose(self) -> None:
+        car = self.car("brindle")
+        page = self.open(f"{car}/engine")
+        ways = page.get_by_role("region", name="Ways to do it")
+        ways.get_by_text("Where do injectors and throttles sit?").click()
+        ways.get_by_role("button", name="Take this way: One injector at each port, one plenum").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Injection layout")
+        page.goto(f"{self.address}{car}/injectors")
+        page.get_by_text("A whole list at once").click()
+        page.get_by_label(re.compile("^With a heading: name")).fill(
+            "name,pieces,flow (cc/min),rated at (bar),resistance\nsecond-hand,12,330,3,14.5\nlarge,6,900,3,12\n"
+        )
+        page.get_by_role("button", name="Take these rows").first.click()
+        best = page.get_by_label("The box, best first")
+        expect(best.get_by_role("listitem").first).to_contain_text("1. second-hand")
+        best.get_by_role("button", name="Fit second-hand").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("second-hand")
+        volumes = (160, 163.5, 152, 162.1, 171, 162.9, 163, 149, 161.8, 162.6, 157, 163.3)
+        rows = ["mark,volume (mL),time (s),pressure (bar),drops", *(f"{k},{v},30,3,{3 if k == 7 else 0}" for k, v in enumerate(volumes, 1))]
+        page.get_by_text("A whole log at once").click()
+        page.get_by_label(re.compile("^With a heading: mark")).fill("\n".join(rows))
+        page.get_by_role("button", name="Take these rows").last.click()
+        expect(page.get_by_text(re.compile(r"^Fit them in this order: spread"))).to_be_visible()
+        table = page.get_by_role("region", name="Flow tests").get_by_role("row")
+        expect(table.filter(has_text="left out")).to_have_count(6)
+        expect(table.filter(has_text=re.compile(r"^7|left out.*\b7\b")).first).to_contain_text("left out")
+        page.goto(f"{self.address}{car}/air")
+        type_in(page, "/air/throttle/bore", "44 mm")
+        type_in(page, "/air/throttle/bores", "2")
+        expect(page.locator("#g-air\\.throttle\\.drop\\.full")).to_contain_text("kPa")
+        page.get_by_label("Name of a port").fill("valve port")
+        page.get_by_role("button", name="Add port").click()
+        page.locator('[id="f/air/ports/valve port"] summary').click()
+        type_in(page, "/air/ports/valve port/bore", "9 mm")
+        page.get_by_role("button", name="Put every hose where it belongs").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("AIR-0")
+        kept = self.stored(car)["air"]
+        self.assertEqual({c["kind"]: c.get("port") for c in kept["consumers"]},
+                         {"brake_booster": "rear", "crankcase_valve": "valve port", "crankcase_breather": "filter", "pressure_sensor": "front"})  # fmt: skip
+        self.assertTrue(kept["ports"]["side"]["capped"])
+        for name in ("Air sheet, PDF", "Tags for the hoses, PDF"):
+            with page.expect_download() as download:
+                page.get_by_role("link", name=name).click()
+            self.assertTrue(download.value.suggested_filename.endswith(".pdf"))
+
+
 class Photographs(BrowserCase):
     def test_a_hose_is_photographed_shown_and_taken_off(self) -> None:
         self.expect_failures = True

@@ -10,8 +10,8 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from ..core.build import Build
 from ..core.build.fields import FieldInfo
-from ..core.consequences import Question
 from ..core.plan import Plan, Station, StationKey
+from ..core.questions import Question
 from ..core.ripple import Ripple
 
 Who = Annotated[str, Field(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]

@@ -10,9 +10,8 @@ from threading import Lock
 from typing import Any, TypeVar
 
 from ..core.build import Build, parse
-from ..core.consequences import Question
 from ..core.plan import Plan, StationKey, evaluate
-from ..core.questions import questions
+from ..core.questions import Question, questions
 from ..core.stages.fuel.depth import FuelDepth, look_deeper
 from ..core.stages.trigger import scope
 from ..core.stages.trigger.scope import TriggerDepth

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import math
 
-from ...build import Build
-from ...build.edit import Patch, assumed, put, take_out
-from ...consequences import Option, Question, Trials
-from . import work_out
-from .kept import KEPT
+from ..build import Build
+from ..build.edit import Patch, assumed, put, take_out
+from ..stages.engine import work_out
+from ..stages.engine.kept import KEPT
+from .base import Option, Question, Trials
 
 DUTY = 0.70  # that new injectors are sized for
 BOOST = "50 kPa"

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from .build import Build, apply_edit
-from .build.edit import Patch
-from .errors import BuildError, NotConverged
-from .figures import Result
-from .plan import Plan, StationKey, evaluate, open_stops
-from .ripple import ripple
-from .stages.fuel.shopping import shopping
+from ..build import Build, apply_edit
+from ..build.edit import Patch
+from ..errors import BuildError, NotConverged
+from ..figures import Result
+from ..plan import Plan, StationKey, evaluate, open_stops
+from ..ripple import ripple
+from ..stages.fuel.shopping import shopping
 
 _MOST = 6  # of each, told by name
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ...build.edit import put
-from ...build.path import Scheme
-from ...consequences import Option, Question, Trials
-from .paths import PumpPlace, placed, restrung
+from ..build.edit import put
+from ..build.path import Scheme
+from ..stages.fuel.paths import PumpPlace, placed, restrung
+from .base import Option, Question, Trials
 
 PRESSURES = (300, 350, 400)  # kPa
 
