@@ -73,8 +73,32 @@ class UnderTheCar(BrowserCase):
         page.get_by_role("option", name="rear").click()
         expect(page.get_by_role("group", name=re.compile("seen from the rear, turning anticlockwise"))).to_be_visible()
 
+    def test_another_wheel_is_taken_and_what_was_counted_on_the_old_one_goes(self) -> None:
+        car = self.car()
+        page = self.open(f"{car}/sensors")
+        wheels = page.get_by_role("region", name="Other wheels")
+        expect(wheels.get_by_role("row").filter(has_text="36-1")).to_contain_text("as it is")
+        wheels.get_by_role("button", name="Take a wheel of 60 less 2").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("TRIG-05")
+        kept = self.stored(car)["sensors"]["trigger"]
+        self.assertEqual((kept["teeth"], kept["missing"], "angle" in kept, "hand_turn" in kept), (60, 2, False, False))
+
 
 class SensorsInTheirPlaces(BrowserCase):
+    def test_a_place_is_pressed_on_the_drawing(self) -> None:
+        car = self.car("brindle")
+        page = self.open(f"{car}/sensors")
+        page.get_by_role("button", name="coolant sensor: engine side of the thermostat").click()
+        expect(
+            page.get_by_role("group", name=re.compile("coolant sensor sits engine side of the thermostat, which is right"))
+        ).to_be_visible()
+        place = page.get_by_role("button", name="air sensor: after the filter")
+        place.focus()
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("group", name=re.compile("air sensor sits after the filter, which is right"))).to_be_visible()
+        kept = self.stored(car)["sensors"]
+        self.assertEqual((kept["coolant"]["place"], kept["air"]["place"]), ("before_thermostat", "after_filter"))
+
     def test_the_oxygen_sensor_is_slid_to_where_it_may_sit(self) -> None:
         car = self.car("brindle")
         page = self.open(f"{car}/sensors")

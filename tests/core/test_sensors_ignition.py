@@ -112,6 +112,14 @@ class Lines(unittest.TestCase):
         three = line([(0.5, 20e3), (2.5, 68e3), (4.5, 115e3)])
         self.assertTrue(0 < three.residual < 500)
 
+    def test_lambda_from_volts(self) -> None:
+        found = worked("tern").sensors.oxygen
+        assert found is not None
+        self.assertAlmostEqual(found.offset + found.slope * 2.5, 1.02, places=9)
+        with self.assertRaises(BuildError) as caught:
+            edited("tern", {"/sensors/oxygen/points": [{"volts": "1 V", "value": 0.7}, {"volts": "1 V", "value": 1.3}]})
+        self.assertIn("different voltages", caught.exception.problems[0].wants)
+
     def test_bad_lines_are_named(self) -> None:
         for points, at, wants in (
             (
@@ -250,6 +258,8 @@ class Ignition(unittest.TestCase):
             self.assertAlmostEqual(point.amps[1], 12 / 0.55 * (1 - math.exp(-point.time_s * 0.55 / 3.6e-3)), places=9)
         self.assertAlmostEqual(plan("tern").figures["ignition.energy"].value or 0, 3.6e-3 * 7.5**2 / 2 * 1e3, places=6)
         self.assertEqual(plan("tern").figures["ignition.tach.pulses"].value, 3.0)
+        duty = plan("tern").figures["ignition.duty.limit"].value or 0
+        self.assertAlmostEqual(plan("tern").figures["ignition.driver.heat"].value or 0, 1.5 * 7.5 / 2 * duty, places=6)
 
     def test_bad_input_is_named(self) -> None:
         for changes, at, wants in (

@@ -241,6 +241,25 @@ class Scope(unittest.TestCase):
         self.assertEqual(depth.signals, [])
 
 
+class OtherWheels(unittest.TestCase):
+    def test_each_is_what_the_build_would_show_with_it(self) -> None:
+        depth = scope.look_deeper(edited("tern"))
+        assert depth is not None
+        self.assertEqual([(w.teeth, w.missing, w.mine) for w in depth.wheels if w.mine], [(36, 1, True)])
+        for w in depth.wheels:
+            figures = plan("tern", {f"{T}/teeth": w.teeth, f"{T}/missing": w.missing, f"{T}/hand_turn": None}).figures
+            self.assertAlmostEqual(figures["trigger.rate.limit"].value or 0, w.rate_hz, places=6)
+            self.assertLessEqual(figures["trigger.error.cranking"].value or 0, w.miss_deg or 0)
+            self.assertAlmostEqual(w.pitch_m or 0, math.pi * 0.172 / w.teeth)
+        assert depth.cranking is not None
+        self.assertEqual([w.miss_deg for w in depth.wheels if w.mine], [depth.cranking.worst_deg])
+        fine = {w.teeth: w.fits for w in depth.wheels}
+        self.assertTrue(fine[36] and fine[60])
+        small = scope.look_deeper(edited("tern", {f"{T}/diameter": "100 mm"}))
+        assert small is not None
+        self.assertEqual({w.teeth: w.fits for w in small.wheels}, {12: True, 24: True, 36: True, 60: False})
+
+
 class ByHand(unittest.TestCase):
     def levels(self, n: int, **odd: str) -> list[dict[str, str]]:
         return [{"over": odd.get(f"o{k}", "0.2 V"), "between": odd.get(f"b{k}", "4.8 V")} for k in range(1, n + 1)]

@@ -52,6 +52,9 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     if s.exhaust is not None and s.exhaust.allowed_m:
         bands = "; ".join(f"{a * 1e3:.0f} to {b * 1e3:.0f} mm" for a, b in s.exhaust.allowed_m)
         measured.append(("Oxygen sensor", f"allowed {bands} from the ports, 10 to 90 degrees above level"))
+    if s.oxygen is not None:
+        told = [(s.oxygen.offset + s.oxygen.slope * v, v) for v in (0.0, 5.0)]
+        measured.append(("Lambda", "; ".join(f"{v:g} V is {value:.3f}" for value, v in told)))
     blocks.append(Block("Measured", measured))
     return Sheet(
         station="sensors", title="Sensors", lead=f"{len(rows)} sensors",

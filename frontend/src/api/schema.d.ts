@@ -2356,6 +2356,8 @@ export interface components {
             coils: number;
             /** Average Current A */
             average_current_a: number;
+            /** Driver Heat W */
+            driver_heat_w: number;
             /** Outputs */
             outputs: components["schemas"]["OutputRow"][];
             /** Outputs In Order */
@@ -2708,6 +2710,16 @@ export interface components {
             right: boolean;
         };
         /**
+         * LambdaPoint
+         * @description Volts of an oxygen sensor's controller and the lambda that they stand for.
+         */
+        LambdaPoint: {
+            /** Volts */
+            volts: string;
+            /** Lambda */
+            value: number;
+        };
+        /**
          * Level
          * @description What the meter showed as one tooth went by, the wheel turned by hand.
          */
@@ -2995,6 +3007,12 @@ export interface components {
              * @default null
              */
             clock: string | null;
+            /**
+             * Volts and lambda
+             * @description From its sheet; empty where it speaks over a bus.
+             * @default []
+             */
+            points: components["schemas"]["LambdaPoint"][];
         };
         /**
          * PathLoss
@@ -3586,6 +3604,7 @@ export interface components {
             pressure: components["schemas"]["PressureResult"] | null;
             fuel_pressure: components["schemas"]["Line"] | null;
             exhaust: components["schemas"]["ExhaustResult"] | null;
+            oxygen: components["schemas"]["Line"] | null;
             /** Key On */
             key_on: components["schemas"]["KeyOnRow"][];
             /** Strategy */
@@ -4724,6 +4743,8 @@ export interface components {
             vr_speeds_rpm: number[];
             /** Vr */
             vr: components["schemas"]["VrRow"][];
+            /** Wheels */
+            wheels: components["schemas"]["WheelOption"][];
         };
         /**
          * CrankTrace
@@ -4760,6 +4781,30 @@ export interface components {
             gap_m: number;
             /** Volts */
             volts: number[];
+        };
+        /**
+         * WheelOption
+         * @description A wheel that could be made: its pitch on this diameter [m], whether the sensor tells it, teeth a second at the limit, the miss of a spark wanted at the worst angle [deg].
+         */
+        WheelOption: {
+            /** Teeth */
+            teeth: number;
+            /** Missing */
+            missing: number;
+            /** Mine */
+            mine: boolean;
+            /** Pitch M */
+            pitch_m: number | null;
+            /** Least Pitch M */
+            least_pitch_m: number;
+            /** Fits */
+            fits: boolean | null;
+            /** Rate Hz */
+            rate_hz: number;
+            /** Rate Fits */
+            rate_fits: boolean | null;
+            /** Miss Deg */
+            miss_deg: number | null;
         };
         /** FuelDepth */
         FuelDepth: {

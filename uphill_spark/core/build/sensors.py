@@ -144,6 +144,13 @@ class Stretch(Part):
     )
 
 
+class LambdaPoint(Part):
+    """Volts of an oxygen sensor's controller and the lambda that they stand for."""
+
+    volts: Volts = Field(title="Volts")
+    value: Annotated[float, Field(ge=0.5, le=3.0, allow_inf_nan=False)] = Field(title="Lambda", examples=["1.0"])
+
+
 class OxygenSensor(Part):
     """The exhaust as a list, and where the oxygen sensor sits."""
 
@@ -154,6 +161,15 @@ class OxygenSensor(Part):
     clock: Annotated[Quantity, Of("angle", "-90 deg", "90 deg", "45 deg")] | None = Field(
         default=None, title="Above level", description="0 level, 90 straight up, less than 0 below the pipe."
     )
+    points: list[LambdaPoint] = Field(
+        default=[], max_length=20, title="Volts and lambda", description="From its sheet; empty where it speaks over a bus."
+    )
+
+    @model_validator(mode="after")
+    def _line(self) -> OxygenSensor:
+        if self.points and len({p.volts.si for p in self.points}) < 2:
+            raise ValueError(f"/points|{len(self.points)} points at one voltage|two points at different voltages, or none")
+        return self
 
 
 class KeyOn(Part):

@@ -13,6 +13,7 @@ from .engine import EngineResult, companions
 DWELL_VOLTS = (8.0, 10.0, 12.0, 13.8, 16.0)
 RAMP_VOLTS = (8.0, 12.0, 13.8)
 TIP_SPARE = 3.0  # degrees of the cap that a rotor's tip should cover over the sweep
+SATURATION = 1.5  # V left over a power stage that is on (makers' usual figure for ignition transistors)
 SPARK_TIME = 1.2e-3  # s, arc of an inductive coil
 SINGLE_COIL = ("contact_points", "electronic_distributor", "capacitive_discharge", "timed_distributor")
 
@@ -64,6 +65,7 @@ class IgnitionResult(Result):
     energy_j: float
     coils: int
     average_current_a: float
+    driver_heat_w: float
     outputs: list[OutputRow]
     outputs_in_order: bool | None
     order_fault: str
@@ -97,6 +99,7 @@ def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
         energy_j=coil.inductance.si * coil.current.si**2 / 2,
         coils=coils,
         average_current_a=coils * coil.current.si / 2 * share,
+        driver_heat_w=SATURATION * coil.current.si / 2 * share,
         outputs=outputs,
         outputs_in_order=_in_order(build, outputs),
         order_fault=order_fault(build, outputs),
@@ -265,6 +268,7 @@ FIGURES = (
          "dwell over period", lambda r: r.duty_limit, share=True),
     Spec("ignition.gap.limit", "ms", "Time left after dwell and spark at the rev limit", ("ignition.duty.limit",), "period less dwell less 1.2 ms spark", lambda r: r.gap_limit_s),
     Spec("ignition.energy", "mJ", "Energy in a charged coil", _COIL, "L I^2 / 2", lambda r: r.energy_j),
+    Spec("ignition.driver.heat", "W", "Heat in each power stage at the rev limit", ("ignition.duty.limit",), "1.5 V times average current", lambda r: r.driver_heat_w),
     Spec("ignition.rotor.span", "deg", "Spark sweeps over the rotor's tip by, degrees of the cap", ("/ignition/distributor", "/ignition/kind", "/ignition/timed_by_unit"),
          "half of the advance that is used", lambda r: r.rotor_span_deg),
     Spec("ignition.offset", "deg", "Light against the locked angle, lowest speed", ("/ignition/timing",), "observed less commanded", lambda r: r.offset_deg),

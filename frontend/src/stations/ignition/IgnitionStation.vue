@@ -27,7 +27,7 @@ const IGNITER = { limit: "10 A" };
 const DISTRIBUTOR = ["rotor_tip", "meets", "advance_least", "advance_most", "turns", "vacuum"];
 const hasDistributor = computed(() => store.build!.ignition.kind !== "wasted_spark" && store.build!.ignition.kind !== "coil_per_plug");
 const FIGURES = [
-  "ignition.dwell.8V", "ignition.dwell.10V", "ignition.dwell.13.8V", "ignition.dwell.16V", "ignition.gap.limit", "ignition.current.average", "ignition.rotor.span",
+  "ignition.dwell.8V", "ignition.dwell.10V", "ignition.dwell.13.8V", "ignition.dwell.16V", "ignition.gap.limit", "ignition.current.average", "ignition.driver.heat", "ignition.rotor.span",
   "ignition.offset", "ignition.drift", "ignition.tach.pulses",
 ]; // prettier-ignore
 const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));

@@ -27,6 +27,21 @@ function trace(width: number, volts: number[], top: number): string {
     .range([top + ROW - 26, top + 8]);
   return volts.map((v, i) => `${i ? "L" : "M"}${x(width)(i / 2).toFixed(1)} ${y(v).toFixed(1)}`).join("");
 }
+/** Another wheel: what was counted, measured and tested on the old one goes with it. */
+function take(teeth: number, missing: number): void {
+  const t = store.build!.sensors!.trigger! as Record<string, unknown>;
+  const gone = ["angle", "tooth_at_top", "hand_turn", "light_observed", "light_commanded"].filter((k) => t[k] != null);
+  void store.edit(
+    [
+      { op: "add", path: "/sensors/trigger/pattern", value: "missing" },
+      { op: "add", path: "/sensors/trigger/on", value: "crank" },
+      { op: "add", path: "/sensors/trigger/teeth", value: teeth },
+      { op: "add", path: "/sensors/trigger/missing", value: missing },
+      ...gone.map((k) => ({ op: "remove" as const, path: `/sensors/trigger/${k}` })),
+    ],
+    `A wheel of ${teeth} less ${missing}: angle and tests are to be done afresh`,
+  );
+}
 const HC = 220;
 const cranking = computed(() => found.value?.cranking);
 const speed = computed(() => {
@@ -80,6 +95,48 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
         <AxisX :scale="x(width)" :y="HC - 42" label="crank degrees" />
       </template>
     </Drawing>
+    <section class="mt-4 overflow-x-auto" role="region" aria-label="Other wheels" tabindex="0">
+      <table class="w-full min-w-[32rem] text-[0.92rem]">
+        <caption class="text-left text-[0.95rem] font-semibold">
+          Other wheels in its place
+        </caption>
+        <thead class="text-soft">
+          <tr>
+            <th class="text-left font-normal" scope="col">wheel</th>
+            <th class="text-right font-normal" scope="col">tooth to tooth</th>
+            <th class="text-right font-normal" scope="col">a second at the limit</th>
+            <th class="text-right font-normal" scope="col">a spark misses at worst, cranking</th>
+            <th scope="col"><span class="sr-only">take it</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="w in found.wheels" :key="`${w.teeth}-${w.missing}`" class="border-t border-hair" :class="{ 'bg-wash': w.mine }">
+            <th class="num py-1 pl-2 text-left" scope="row">{{ w.teeth }}-{{ w.missing }}</th>
+            <td class="num text-right" :class="{ 'text-spark': w.fits === false }">
+              {{ w.pitch_m === null ? "–" : `${(w.pitch_m * 1e3).toFixed(1)} mm`
+              }}<span v-if="w.fits === false">, {{ (w.least_pitch_m * 1e3).toFixed(0) }} wanted</span>
+            </td>
+            <td class="num text-right" :class="{ 'text-spark': w.rate_fits === false }">
+              {{ Math.round(w.rate_hz).toLocaleString("en-GB") }}
+            </td>
+            <td class="num text-right">{{ w.miss_deg === null ? "–" : `${w.miss_deg.toFixed(2)}°` }}</td>
+            <td class="pr-2 text-right">
+              <span v-if="w.mine" class="text-[0.9rem]">as it is</span>
+              <button
+                v-else
+                type="button"
+                class="btn btn-small no-print"
+                :disabled="store.readOnly || stale"
+                :aria-label="`Take a wheel of ${w.teeth} less ${w.missing}`"
+                @click="take(w.teeth, w.missing)"
+              >
+                Take it
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
     <table v-if="found.vr.length" class="mt-3 w-full text-[0.9rem]">
       <caption class="text-left text-[0.95rem] font-semibold">
         Peak volts of the coil

@@ -30,6 +30,18 @@ const path = (width: number) =>
     .x((p) => x(width)(p.t))
     .y((p) => y(p.v))
     .curve(curveMonotoneX)(rows.value) ?? "";
+/** Kelvin to one step of the input, on a scale of its own at the right. */
+const coarsest = computed(() => Math.max(0.5, ...rows.value.map((r) => r.step)) * 1.1);
+const fine = computed(() =>
+  scaleLinear()
+    .domain([0, coarsest.value])
+    .range([H - 44, 28]),
+);
+const steps = (width: number) =>
+  line<{ t: number; step: number }>()
+    .x((p) => x(width)(p.t))
+    .y((p) => fine.value(p.step))
+    .curve(curveMonotoneX)(rows.value) ?? "";
 const told = computed(() => [0, Math.floor(rows.value.length / 2), rows.value.length - 1].map((i) => rows.value[i]!));
 const better = computed(() => props.curve.best_step_k < 0.93 * props.curve.worst_step_k);
 const words = computed(
@@ -47,6 +59,11 @@ const words = computed(
       <text x="54" :y="y(0) - 5" font-size="11.5" style="fill: var(--soft)">short to ground</text>
       <AxisY :scale="y" :x="46" label="V" :wide="width - 72" />
       <AxisX :scale="x(width)" :y="H - 44" label="°C" />
+      <path :d="steps(width)" fill="none" stroke="var(--care)" stroke-width="1.6" stroke-dasharray="5 3" />
+      <text :x="width - 22" :y="fine(coarsest) - 8" text-anchor="end" font-size="11.5" style="fill: var(--care)">K a step</text>
+      <text v-for="t in fine.ticks(3)" :key="t" :x="width - 22" :y="fine(t) + 4" font-size="11" class="num" style="fill: var(--care)">{{
+        t
+      }}</text>
       <path :d="path(width)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       <circle
         v-for="p in points"
@@ -58,16 +75,6 @@ const words = computed(
         stroke="var(--good)"
         stroke-width="2.4"
       />
-      <g v-for="(r, i) in told" :key="r.t">
-        <text
-          :x="x(width)(r.t) + (i === 2 ? -2 : i ? 10 : 24)"
-          :y="y(r.v) - (i === 2 ? 20 : 9)"
-          :text-anchor="i === 2 ? 'end' : 'start'"
-          font-size="12"
-          class="num"
-          >{{ r.step.toFixed(2) }} K a step</text
-        >
-      </g>
     </template>
     <template #under>
       <p class="mt-1 text-[0.9rem]">

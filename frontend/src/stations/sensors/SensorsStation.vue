@@ -41,6 +41,8 @@ const LINE = {
     { volts: "4.5 V", value: "250 kPa" },
   ],
 };
+/** Stoichiometric air to fuel, to show beside lambda. */
+const STOICH: Record<string, number> = { E0: 14.7, E10: 14.1, E85: 9.8 };
 const KEY_ON = ["coolant", "air", "outside", "manifold", "weather", "throttle", "battery"];
 const FIGURES = [
   "trigger.degrees_per_tooth", "trigger.rate.limit", "trigger.angle.doubt", "trigger.gap.mean", "trigger.gap.runout", "trigger.swing.cranking", "trigger.vr.no_start",
@@ -135,6 +137,15 @@ function tapped(tooth: number): void {
             widths="1fr 1fr 1.1fr"
             :fresh="{ length: '500 mm' }"
           />
+          <div class="col-span-2">
+            <p class="text-[0.86rem] text-soft">Volts and lambda of its controller; empty where it speaks over a bus</p>
+            <TableField
+              at="/sensors/oxygen/points"
+              noun="lambda point"
+              :columns="['volts', 'value']"
+              :fresh="{ volts: '0 V', value: 0.68 }"
+            />
+          </div>
         </OptionalPart>
       </BenchGroup>
       <BenchGroup
@@ -193,6 +204,12 @@ function tapped(tooth: number): void {
       <KeyOnTable v-if="result.key_on.length" :rows="result.key_on" />
       <StrategyTable :rows="result.strategy" :sync="trigger?.sync ?? []" />
       <QuestionList station="sensors" />
+      <p v-if="result.oxygen" class="mt-3 text-[0.95rem]">
+        Oxygen sensor: 0 V is λ <span class="num">{{ result.oxygen.offset.toFixed(3) }}</span>, 5 V is λ
+        <span class="num">{{ (result.oxygen.offset + 5 * result.oxygen.slope).toFixed(3) }}</span>; λ 1 shows
+        <span class="num">{{ ((1 - result.oxygen.offset) / result.oxygen.slope).toFixed(2) }} V</span>, which is
+        <span class="num">{{ STOICH[store.build.engine.fuel] }}</span> to one of this fuel.
+      </p>
       <p class="no-print mt-3 flex flex-wrap gap-2">
         <a :href="api.paper(store.id, 'sheets/sensors.pdf')" class="btn btn-small"
           ><IconDownload :size="15" aria-hidden="true" />Sensor card, PDF</a

@@ -63,6 +63,7 @@ class SensorsResult(Result):
     pressure: PressureResult | None
     fuel_pressure: Line | None
     exhaust: ExhaustResult | None
+    oxygen: Line | None
     key_on: list[KeyOnRow]
     strategy: list[StrategyRow]
 
@@ -130,6 +131,7 @@ def work_out(build: Build) -> SensorsResult:
         pressure=_pressure(build, s.pressure) if s.pressure else None,
         fuel_pressure=pressure_line(s.fuel_pressure) if s.fuel_pressure else None,
         exhaust=exhaust.work_out(s.oxygen) if s.oxygen else None,
+        oxygen=line([(p.volts.si, p.value) for p in s.oxygen.points]) if s.oxygen and s.oxygen.points else None,
         key_on=keyon.rows(build),
         strategy=table(build, {row.kind for row in rows if row.state != "struck"}),
     )

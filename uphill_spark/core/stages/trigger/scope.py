@@ -11,9 +11,11 @@ from ...physics.air import Array
 from . import trigger_angle
 from .cranking import crank, timing_error
 from .reluctance import mean_gap, peak
-from .wheel import cycle, phase_starts, teeth_of
+from .wheel import cycle, least_pitch_m, phase_starts, pitch_m, teeth_of
 
 STEP = 0.5  # crank degrees
+#: Wheels that can be had or cut: teeth and missing.
+WHEELS = ((12, 1), (24, 1), (36, 1), (36, 2), (60, 2))
 SUPPLY = 5.0  # V, pull-up of a Hall output
 LOW = 0.2  # V, a Hall output drawn down
 VR_SPEEDS = (60.0, 120.0, 200.0, 300.0, 600.0, 1000.0)  # rpm
@@ -44,6 +46,20 @@ class VrRow(Result):
     volts: list[float]
 
 
+class WheelOption(Result):
+    """A wheel that could be made: its pitch on this diameter [m], whether the sensor tells it, teeth a second at the limit, the miss of a spark wanted at the worst angle [deg]."""
+
+    teeth: int
+    missing: int
+    mine: bool
+    pitch_m: float | None
+    least_pitch_m: float
+    fits: bool | None
+    rate_hz: float
+    rate_fits: bool | None
+    miss_deg: float | None
+
+
 class TriggerDepth(Result):
     """All of it; signals are empty until the trigger angle is known; cranking is None where it did not settle."""
 
@@ -51,6 +67,7 @@ class TriggerDepth(Result):
     cranking: CrankTrace | None
     vr_speeds_rpm: list[float]
     vr: list[VrRow]
+    wheels: list[WheelOption]
 
 
 def look_deeper(build: Build) -> TriggerDepth | None:
@@ -62,7 +79,9 @@ def look_deeper(build: Build) -> TriggerDepth | None:
     run = crank(build)
     late = timing_error(build, teeth_of(t), cycle(t), angle if angle is not None else 60.0)
     coil = t.sensor == "variable_reluctance"
+    settled = run.settled
     return TriggerDepth(
+        wheels=[_option(build, t, n, m, settled) for n, m in sorted({*WHEELS, *([(t.teeth, t.missing)] if t.pattern == "missing" else [])})],
         signals=signals(t, angle) if angle is not None else [],
         cranking=CrankTrace(
             angle_deg=late.angle.tolist(), speed_rpm=np.round(np.interp(late.angle, run.angle, run.speed) * 60, 3).tolist(),
@@ -70,6 +89,19 @@ def look_deeper(build: Build) -> TriggerDepth | None:
         ) if run.settled else None,
         vr_speeds_rpm=list(VR_SPEEDS) if coil else [],
         vr=[VrRow(gap_m=gap, volts=[peak(t, rpm / 60, gap) for rpm in VR_SPEEDS]) for gap in VR_GAPS] if coil else [],
+    )  # fmt: skip
+
+
+def _option(build: Build, t: Trigger, teeth: int, missing: int, settled: bool) -> WheelOption:
+    """A wheel of so many teeth in the place of the one that is there."""
+    other = t.model_copy(update={"pattern": "missing", "teeth": teeth, "missing": missing, "on": "crank"})
+    pitch, least, rate = pitch_m(other), least_pitch_m(other), teeth * build.engine.rev_limit.si
+    angle = trigger_angle(t)
+    late = timing_error(build, teeth_of(other), 360.0, angle if angle is not None else 60.0)
+    return WheelOption(
+        teeth=teeth, missing=missing, mine=t.pattern == "missing" and (t.teeth, t.missing) == (teeth, missing), pitch_m=pitch, least_pitch_m=least,
+        fits=None if pitch is None else pitch >= least, rate_hz=rate, rate_fits=None if t.input_rate is None else rate <= t.input_rate.si,
+        miss_deg=late.worst if settled else None,
     )  # fmt: skip
 
 
