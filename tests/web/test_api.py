@@ -147,6 +147,44 @@ class Builds(WebCase):
         bad = self.edit(state, [{"op": "add", "path": "/air/consumers/0/photos", "value": ["../etc"]}])
         self.assertEqual((bad.status_code, bad.get_json()["problems"][0]["at"]), (422, "/air/consumers/0/photos/0"))
 
+    def test_the_trigger_on_the_scope_and_its_papers(self) -> None:
+        state = self.tern()
+        at = f"/api/builds/{state['id']}"
+        depth = self.client.get(f"{at}/trigger").get_json()
+        self.assertEqual(set(depth), {"signals", "cranking", "vr_speeds_rpm", "vr", "wheels"})
+        written = self.client.get(f"{at}/papers/signals.csv").get_data(as_text=True).splitlines()
+        self.assertEqual((written[0], len(written)), ("crank angle (deg),crank (V),phase (V)", 1441))
+        self.assertEqual([float(x) for x in written[1].split(",")], [0.0, depth["signals"][0]["volts"][0], depth["signals"][1]["volts"][0]])
+        table = self.client.get(f"{at}/papers/adc/coolant.csv").get_data(as_text=True).splitlines()
+        self.assertEqual(table[0], "temperature (degC),resistance (ohm),signal (V),resolution (K)")
+        self.assertEqual([row.rsplit(",", 1)[0] for row in table if row.startswith("20,")], ["20,2450,2.4798"])
+        for key in ("sensors", "trigger", "timing"):
+            self.assertTrue(self.client.get(f"{at}/papers/sheets/{key}.pdf").get_data().startswith(b"%PDF"), key)
+        self.edit(state, [{"op": "remove", "path": "/sensors/trigger"}, {"op": "remove", "path": "/sensors/air"}])
+        for path in ("trigger", "papers/signals.csv", "papers/adc/air.csv", "papers/adc/moon.csv"):
+            answer = self.client.get(f"{at}/{path}")
+            self.assertEqual(answer.status_code, 404, path)
+            self.assertTrue(answer.get_json()["message"])
+        self.assertEqual(self.client.get(f"{at}/trigger?revision=1").get_json(), depth)
+        self.assertTrue(self.client.get(f"{at}/papers/sheets/trigger.pdf").get_data().startswith(b"%PDF"))
+
+    def test_a_senders_points_go_out_and_come_back(self) -> None:
+        state = self.tern()
+        written = self.client.get(f"/api/builds/{state['id']}/papers/rows/air.csv").get_data(as_text=True)
+        rows = self.client.post("/api/tables/air", json={"text": written}).get_json()["rows"]
+        self.assertEqual(rows, state["build"]["sensors"]["air"]["points"])
+        for text, at, wants in (
+            ("20; 2450", "/table", "3 to 200 rows"),
+            ("20 degC; 2450 ohm\n40 degC; lots\n80; 300", "/table/line 2/resistance", "no number found"),
+        ):
+            problem = self.client.post("/api/tables/coolant", json={"text": text}).get_json()["problems"][0]
+            self.assertEqual(problem["at"], at)
+            self.assertIn(wants, problem["wants"])
+        fahrenheit = self.client.post(
+            "/api/tables/coolant", json={"text": "temperature (degF),ohms\n32,5900\n68,2450\n212,186"}
+        ).get_json()["rows"]
+        self.assertEqual([row["temperature"] for row in fahrenheit], ["32 degF", "68 degF", "212 degF"])
+
     def test_questions_are_answered_for_a_revision(self) -> None:
         state = self.tern()
         at = f"/api/builds/{state['id']}/questions"

@@ -1,0 +1,93 @@
+"""Photographs in the store: kept once, also when many bring the same one at once; older stores come along."""
+
+import threading
+import unittest
+
+from alembic import command
+from alembic.config import Config
+from sqlalchemy import func, inspect, select, text
+
+from tests.builds import document
+from tests.database import DatabaseCase
+from tests.formats.test_photo import picture
+from uphill_spark import store
+from uphill_spark.formats import photo
+from uphill_spark.store import database as store_database
+from uphill_spark.store.tables import PhotoRow
+
+
+class Kept(DatabaseCase):
+    def count(self) -> int:
+        with self.database.work() as session:
+            return session.scalar(select(func.count()).select_from(PhotoRow)) or 0
+
+    def test_many_at_once_bring_the_same_and_it_is_there_once(self) -> None:
+        before = self.count()
+        shot = photo.read(picture(320, 200))
+        failures: list[Exception] = []
+
+        def bring() -> None:
+            try:
+                with self.database.work() as session:
+                    store.keep_photo(session, shot)
+            except Exception as error:
+                failures.append(error)
+
+        threads = [threading.Thread(target=bring) for _ in range(8)]
+        for thread in threads:
+            thread.start()
+        for thread in threads:
+            thread.join()
+        self.assertEqual((failures, self.count()), ([], before + 1))
+
+    def test_it_comes_back_to_the_letter_and_the_small_one_apart(self) -> None:
+        shot = photo.read(picture(800, 600))
+        with self.database.work() as session:
+            store.keep_photo(session, shot)
+        with self.database.work() as session:
+            whole = store.photo(session, shot.key)
+            self.assertEqual((bytes(whole.data), whole.media_type, whole.width, whole.height), (shot.data, "image/jpeg", 800, 600))
+        with self.database.work() as session:
+            self.assertEqual(bytes(store.photo(session, shot.key, small=True).small), shot.small)
+            self.assertEqual(store.small_photos(session, [shot.key, "0" * 64]), {shot.key: shot.small})
+
+    def test_one_that_is_not_there(self) -> None:
+        with self.database.work() as session, self.assertRaises(store.NotFound):
+            store.photo(session, "f" * 64)
+
+    def test_an_undo_brings_a_photograph_back(self) -> None:
+        shot = photo.read(picture(300, 200))
+        with self.database.work() as session:
+            store.keep_photo(session, shot)
+            build = store.create(session, document(), "Ada", "Read from a file").row.id
+        at = "/air/consumers/0/photos"
+        with self.database.work() as session:
+            store.edit(session, build, 1, [{"op": "add", "path": at, "value": [shot.key]}], "Ada")
+        with self.database.work() as session:
+            store.edit(session, build, 2, [{"op": "replace", "path": at, "value": []}], "Ada")
+        with self.database.work() as session:
+            store.undo(session, build, 3, "Ada")
+        with self.database.work() as session:
+            keys = store.head(session, build).revision.document["air"]["consumers"][0]["photos"]
+            self.assertEqual(bytes(store.photo(session, keys[0]).data), shot.data)
+
+
+class OlderStore(DatabaseCase):
+    def test_a_store_from_before_photographs_comes_along_with_its_builds(self) -> None:
+        config = Config()
+        config.set_main_option("script_location", str(store_database.Path(store_database.__file__).parent / "migrations"))
+        with self.database.engine.begin() as connection:
+            config.attributes["connection"] = connection
+            command.downgrade(config, "0001")
+        self.assertNotIn("photo", inspect(self.database.engine).get_table_names())
+        with self.database.work() as session:
+            build = store.create(session, document(), "Ada", "Read from a file").row.id
+        self.database.migrate()
+        self.assertIn("photo", inspect(self.database.engine).get_table_names())
+        with self.database.work() as session:
+            self.assertEqual(store.head(session, build).row.name, document()["name"])
+            self.assertEqual(session.scalar(text("SELECT version_num FROM alembic_version")), "0002")
+
+
+if __name__ == "__main__":
+    unittest.main()
