@@ -229,6 +229,10 @@ class Ignition(unittest.TestCase):
         r = worked("brindle", changes).ignition
         assert r.rotor is not None
         self.assertEqual((r.rotor.least_deg, r.rotor.most_deg, r.rotor.best_meets_deg, r.rotor_span_deg), (8.0, -10.0, 22.0, 18.0))
+        self.assertEqual(r.fit_deg, 22.0)
+        keeps = worked("brindle", {**changes, "/ignition/timed_by_unit": False}).ignition
+        self.assertEqual((keeps.rotor, keeps.fit_deg), (None, 4.0))
+        self.assertIsNone(worked("tern").ignition.fit_deg)
         self.assertFalse(r.rotor.covered)  # 10 and 1.5 to spare is more than 11
         best = worked("brindle", {"/ignition/distributor": {**changes["/ignition/distributor"], "meets": "22 deg"}}).ignition
         assert best.rotor is not None

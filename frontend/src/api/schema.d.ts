@@ -2369,6 +2369,8 @@ export interface components {
             rotor: components["schemas"]["Rotor"] | null;
             /** Rotor Span Deg */
             rotor_span_deg: number | null;
+            /** Fit Deg */
+            fit_deg: number | null;
             /** Timing */
             timing: components["schemas"]["TimingRow"][];
             /** Offset Deg */

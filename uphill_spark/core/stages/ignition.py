@@ -72,6 +72,7 @@ class IgnitionResult(Result):
     cylinders_on_time: int | None
     rotor: Rotor | None
     rotor_span_deg: float | None
+    fit_deg: float | None
     timing: list[TimingRow]
     offset_deg: float | None
     drift_deg: float | None
@@ -106,6 +107,7 @@ def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
         cylinders_on_time=_on_time(build, outputs),
         rotor=_rotor(build),
         rotor_span_deg=_rotor_span(build),
+        fit_deg=_fit(build),
         timing=_timing(build),
         offset_deg=_offset(build),
         drift_deg=_drift(build),
@@ -212,6 +214,17 @@ def _rotor(build: Build) -> Rotor | None:
     half = d.rotor_tip.si / 2 if d.rotor_tip else None
     covered = None if half is None or d.meets is None else max(abs(least), abs(most)) + TIP_SPARE / 2 <= half
     return Rotor(least_deg=least, most_deg=most, half_tip_deg=half, best_meets_deg=best, covered=covered)
+
+
+def _fit(build: Build) -> float | None:
+    """Crank degrees before top at which the distributor goes in with its rotor at number one's post: mid-sweep, or the advance that it has at rest."""
+    g = build.ignition
+    if g.kind not in SINGLE_COIL:
+        return None
+    rotor = _rotor(build)
+    if rotor is not None:
+        return rotor.best_meets_deg
+    return g.distributor.advance_least.si if g.distributor else None
 
 
 def _rotor_span(build: Build) -> float | None:

@@ -145,6 +145,11 @@ const useProposed = () =>
       </p>
       <CoilRamp :ignition="result" :wanted="Number.parseFloat(store.build.ignition.coil.current)" />
       <RotorDrawing v-if="result.rotor" :rotor="result.rotor" :cylinders="store.build.engine.cylinders" />
+      <p v-if="result.fit_deg !== null" class="mt-2 leading-snug">
+        <b>Putting the distributor in:</b> number one on compression, both valves shut; crank at
+        <span class="num font-semibold">{{ result.fit_deg.toFixed(1) }}°</span> before top; rotor at number one's post as it seats. It turns
+        a little as the gear meshes: start it that much back. Key and battery off.
+      </p>
       <TimingLog v-if="result.timing.length" :ignition="result" />
       <QuestionList station="ignition" />
       <p class="no-print mt-3">

@@ -111,7 +111,7 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
         </thead>
         <tbody>
           <tr v-for="w in found.wheels" :key="`${w.teeth}-${w.missing}`" class="border-t border-hair" :class="{ 'bg-wash': w.mine }">
-            <th class="num py-1 pl-2 text-left" scope="row">{{ w.teeth }}-{{ w.missing }}</th>
+            <th class="num py-1 pl-2 text-left whitespace-nowrap" scope="row">{{ w.teeth }}-{{ w.missing }}</th>
             <td class="num text-right" :class="{ 'text-spark': w.fits === false }">
               {{ w.pitch_m === null ? "–" : `${(w.pitch_m * 1e3).toFixed(1)} mm`
               }}<span v-if="w.fits === false">, {{ (w.least_pitch_m * 1e3).toFixed(0) }} wanted</span>
