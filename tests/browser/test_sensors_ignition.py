@@ -78,7 +78,7 @@ class UnderTheCar(BrowserCase):
         page = self.open(f"{car}/sensors")
         wheels = page.get_by_role("region", name="Other wheels")
         expect(wheels.get_by_role("row").filter(has_text="36-1")).to_contain_text("as it is")
-        wheels.get_by_role("button", name="Take a wheel of 60 less 2").click()
+        wheels.get_by_role("button", name="Take it: a wheel of 60 less 2").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("TRIG-05")
         kept = self.stored(car)["sensors"]["trigger"]
         self.assertEqual((kept["teeth"], kept["missing"], "angle" in kept, "hand_turn" in kept), (60, 2, False, False))

@@ -2,11 +2,13 @@
 
 import re
 import unittest
+import uuid
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Locator, Page, Route, expect
 
 from tests.browser.served import BrowserCase, type_in
 from tests.builds import plan
+from uphill_spark import store
 
 
 class FromFiveQuestionsToTheSheet(BrowserCase):
@@ -175,6 +177,44 @@ class Editing(BrowserCase):
 
 
 class Together(BrowserCase):
+    def test_what_is_being_typed_stays_when_somebody_elses_change_comes_in(self) -> None:
+        self.expect_failures = True
+        car = self.car()
+        page = self.open(f"{car}/engine")
+        held: list[Route] = []
+        page.route(
+            "**/api/builds/**", lambda route: held.append(route) if route.request.method == "PATCH" and not held else route.continue_()
+        )
+        type_in(page, "/engine/octane", "97")
+        with self.database.work() as session:
+            store.edit(session, uuid.UUID(car.split("/")[2]), 1, [{"op": "replace", "path": "/engine/power", "value": "140 kW"}], "Bea")
+        box = page.locator('[id="f/engine/power"]')
+        box.fill("125 kW")
+        self.assertEqual(len(held), 1)
+        held[0].continue_()  # refused as stale; the page loads Bea's revision and sends it again
+        expect(page.get_by_test_id("ripple")).to_contain_text("Octane")
+        expect(page.locator("#g-engine\\.bmep")).to_contain_text("12.4")
+        expect(box).to_have_value("125 kW")
+        box.press("Enter")
+        self.assertEqual((self.stored(car)["engine"]["power"], self.stored(car)["engine"]["octane"]), ("125 kW", 97))
+
+    def test_a_part_that_waits_to_be_stored_shows_its_values(self) -> None:
+        car = self.car("tern", air={})
+        page = self.open(f"{car}/air")
+        held: list[Route] = []
+        page.route(
+            "**/api/builds/**", lambda route: held.append(route) if route.request.method == "PATCH" and not held else route.continue_()
+        )
+        page.get_by_role("button", name="Describe the throttle body").click()
+        box = page.locator('[id="f/air/throttle/bore"]')
+        expect(box).to_have_value("60 mm")
+        self.assertEqual(len(held), 1)
+        box.fill("58 mm")
+        box.press("Enter")
+        held[0].continue_()
+        expect(page.get_by_test_id("ripple")).to_contain_text("58 mm")
+        self.assertEqual(self.stored(car)["air"]["throttle"]["bore"], "58 mm")
+
     def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:
         self.expect_failures = True
         car = self.car()

@@ -95,7 +95,7 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
         <AxisX :scale="x(width)" :y="HC - 42" label="crank degrees" />
       </template>
     </Drawing>
-    <section class="mt-4 overflow-x-auto" role="region" aria-label="Other wheels" tabindex="0">
+    <section class="relative mt-4 overflow-x-auto" role="region" aria-label="Other wheels" tabindex="0">
       <table class="w-full min-w-[32rem] text-[0.92rem]">
         <caption class="text-left text-[0.95rem] font-semibold">
           Other wheels in its place
@@ -127,7 +127,7 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
                 type="button"
                 class="btn btn-small no-print"
                 :disabled="store.readOnly || stale"
-                :aria-label="`Take a wheel of ${w.teeth} less ${w.missing}`"
+                :aria-label="`Take it: a wheel of ${w.teeth} less ${w.missing}`"
                 @click="take(w.teeth, w.missing)"
               >
                 Take it

@@ -6,7 +6,7 @@ defineProps<{ rows: Stages["sensors"]["strategy"]; sync: NonNullable<Stages["tri
 </script>
 
 <template>
-  <section class="mt-4 overflow-x-auto" role="region" aria-label="What the sensors allow" tabindex="0">
+  <section class="relative mt-4 overflow-x-auto" role="region" aria-label="What the sensors allow" tabindex="0">
     <table class="w-full min-w-[36rem] text-[0.92rem]">
       <caption class="text-left text-[0.95rem] font-semibold">
         What the sensors allow
