@@ -24,7 +24,7 @@ HELD = 0.85  # of the pressure, past rings and a valve that shuts late
 BLOW_BY = 0.90  # of the torque of expansion that comes back: leakage and cold walls
 INERTIA = 0.075  # kg m2 for each litre: crank, flywheel, clutch of a road engine
 STARTER_INERTIA = 0.15  # kg m2 of the armature, seen through pinion and ring gear
-STALL_OVER_FREE = 3.0  # starter's torque at stall over the mean that it gives while it cranks
+STALL_OVER_MEAN = 3.0  # starter's torque at stall over the mean that it gives while it cranks
 
 
 class Cranking(NamedTuple):
@@ -68,10 +68,10 @@ def _crank(displacement_mm3: int, cylinders: int, ratio: float, mean: float) -> 
     load = (np.asarray(gas) - drag).tolist()
     wanted = 2 * math.pi * mean
     needed = drag - float(np.mean(gas))
-    stall = STALL_OVER_FREE * needed
+    stall = STALL_OVER_MEAN * needed
     speed = wanted
     # The starter's line passes through the torque needed at the wanted speed; the mean of a lumpy turn settles off it, so the line is moved until it does not.
-    free, settled = wanted * STALL_OVER_FREE / (STALL_OVER_FREE - 1), False
+    free, settled = wanted * STALL_OVER_MEAN / (STALL_OVER_MEAN - 1), False
     for _ in range(SETTLE):
         angles, speeds = _turn(load, inertia, stall, free, speed)
         average = len(speeds) / float(np.sum(1 / np.asarray(speeds)))
