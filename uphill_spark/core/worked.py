@@ -102,14 +102,13 @@ class FiguresAsAsked(dict[str, Figure]):
 
 
 def _figure(worked: Worked, name: str, resting: list[str]) -> Figure:
+    return _as_published(name, SPECS[name].value(worked.result(STAGE_OF[name])), tuple(resting))
+
+
+@lru_cache(maxsize=8192)
+def _as_published(name: str, value: float | None, resting: tuple[str, ...]) -> Figure:
+    """A figure put in words. Frozen, and most do not move from one edit to the next: the same one is handed out again."""
     spec = SPECS[name]
-    value = spec.value(worked.result(STAGE_OF[name]))
     return Figure(
-        value=value,
-        unit=spec.unit,
-        shown=show(value, spec.unit, spec.share),
-        label=spec.label,
-        assumed=resting,
-        uses=USES[name],
-        source=spec.source,
-    )
+        value=value, unit=spec.unit, shown=show(value, spec.unit, spec.share), label=spec.label, assumed=list(resting), uses=USES[name], source=spec.source
+    )  # fmt: skip

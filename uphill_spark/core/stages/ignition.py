@@ -12,6 +12,7 @@ from .engine import EngineResult, companions
 
 DWELL_VOLTS = (8.0, 10.0, 12.0, 13.8, 16.0)
 RAMP_VOLTS = (8.0, 12.0, 13.8)
+RAMP_STEPS = 20
 TIP_SPARE = 3.0  # degrees of the cap that a rotor's tip should cover over the sweep
 SATURATION = 1.5  # V left over a power stage that is on (makers' usual figure for ignition transistors)
 SPARK_TIME = 1.2e-3  # s, arc of an inductive coil
@@ -261,7 +262,7 @@ def _ramp(build: Build, longest: float) -> list[RampPoint]:
     end = max(longest, 2 * coil.inductance.si / coil.resistance.si * 0.5) * 1.1
     return [
         RampPoint(time_s=t, amps=[v / coil.resistance.si * (1 - math.exp(-t * coil.resistance.si / coil.inductance.si)) for v in RAMP_VOLTS])
-        for t in (end * k / 40 for k in range(41))
+        for t in (end * k / RAMP_STEPS for k in range(RAMP_STEPS + 1))
     ]  # fmt: skip
 
 

@@ -25,7 +25,8 @@ ROTATING = 1.05  # of the car's mass, wheels and gears along with it
 LAUNCH = 0.5  # of the speed of full power, held while the clutch takes up
 #: Share of full power at the wheels on average over a run, low and high, where the gearing is not known.
 RUN_SHARE = (0.55, 0.75)
-STEPS = 70
+STEPS = 71
+_SHOWN = slice(None, None, 2)  # of the steps, for drawing: the first and the last are among them
 _POWERS = np.geomspace(8e3, 8e5, 32)  # W
 
 
@@ -87,7 +88,7 @@ def run_power(build: Build) -> RunResult | None:
         low=low, middle=mean_power, high=high, stepped=True, grip_time_s=grip_time, grip_limits=mean_power is None,
         points=[
             RunPoint(time_s=round(t, 4), speed_m_s=round(v, 3), gear=int(g) + 1)
-            for t, v, g in zip(times.tolist(), way.speed.tolist(), way.gear.tolist(), strict=True) if math.isfinite(t)
+            for t, v, g in zip(times[_SHOWN].tolist(), way.speed[_SHOWN].tolist(), way.gear[_SHOWN].tolist(), strict=True) if math.isfinite(t)
         ],
     )  # fmt: skip
 

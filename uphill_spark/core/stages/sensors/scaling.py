@@ -132,10 +132,9 @@ def pressure_line(sensor: PressureSensor) -> Line:
 
 def line(points: list[tuple[float, float]]) -> Line:
     """A straight line through points of volts and value, by least squares."""
-    volts, values = (np.array(x) for x in zip(*points, strict=True))
-    design = np.column_stack([np.ones(len(volts)), volts])
-    (offset, slope), *_ = np.linalg.lstsq(design, values, rcond=None)
-    residual = float(np.max(np.abs(design @ np.array([offset, slope]) - values)))
-    return Line(
-        offset=float(offset), slope=float(slope), residual=residual, low=float(offset + 0.25 * slope), high=float(offset + 4.75 * slope)
-    )
+    n = len(points)
+    middle, mean = sum(v for v, _ in points) / n, sum(y for _, y in points) / n
+    slope = sum((v - middle) * (y - mean) for v, y in points) / sum((v - middle) ** 2 for v, _ in points)
+    offset = mean - slope * middle
+    residual = max(abs(offset + slope * v - y) for v, y in points)
+    return Line(offset=offset, slope=slope, residual=residual, low=offset + 0.25 * slope, high=offset + 4.75 * slope)
