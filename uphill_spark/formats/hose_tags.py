@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import base64
 from collections.abc import Mapping
 
 from ..core.build import Build
 from ..core.plan import Plan
-from .start_sheet import environment, to_pdf
+from .start_sheet import as_pictures, environment, to_pdf
 
 
 def html(plan: Plan, build: Build, photos: Mapping[str, bytes] | None = None) -> str:
     """Two tags a hose: what it feeds, where it was, where it goes, and a photograph of how it was."""
-    pictures = {key: "data:image/jpeg;base64," + base64.b64encode(data).decode() for key, data in (photos or {}).items()}
+    pictures = as_pictures(photos or {})
     tags = [
         {"what": hose.kind.replace("_", " "), "was": consumer.was or "", "goes": hose.proposed or "", "bore": consumer.bore or "", "valve": consumer.check_valve, "picture": next((pictures[k] for k in consumer.photos if k in pictures), "")}
         for hose, consumer in zip(plan.stages.air.hoses, build.air.consumers, strict=True)

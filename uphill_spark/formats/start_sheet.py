@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import base64
+from collections.abc import Mapping
 from functools import lru_cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
@@ -49,6 +51,11 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
 def pdf(plan: Plan, revision: str = "", printed: str = "") -> bytes:
     """The sheet as PDF, A4."""
     return to_pdf(html(plan, revision, printed))[0]
+
+
+def as_pictures(photos: Mapping[str, bytes]) -> dict[str, str]:
+    """JPEG photographs by key as addresses that hold them: a sheet fetches nothing."""
+    return {key: "data:image/jpeg;base64," + base64.b64encode(data).decode() for key, data in photos.items()}
 
 
 def to_pdf(page: str) -> tuple[bytes, int]:

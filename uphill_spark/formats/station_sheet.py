@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import base64
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ..core.plan import Plan, StationKey
-from .start_sheet import environment, to_pdf
+from .start_sheet import as_pictures, environment, to_pdf
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +58,7 @@ def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str
         .get_template("station_sheet.html")
         .render(
             sheet=sheet, plan=plan, findings=findings, more=len(open_here) - len(findings), figures=[plan.figures[n] for n in sheet.figures if plan.figures[n].value is not None],
-            pictures={key: "data:image/jpeg;base64," + base64.b64encode(data).decode() for key, data in sheet.photos.items()},
+            pictures=as_pictures(sheet.photos),
             revision=revision, printed=printed,
         )
     )  # fmt: skip

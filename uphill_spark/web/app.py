@@ -14,7 +14,7 @@ from ..core.build.document import json_schema
 from ..core.build.fields import fields
 from ..formats import photo
 from ..store import Database
-from . import builds, errors, fuel, papers, photos, tables
+from . import asked, builds, errors, fuel, papers, photos, tables
 from .models import Fields, Health
 from .plans import Plans
 
@@ -44,6 +44,7 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     app.register_api(builds.api)
     app.register_api(papers.api)
     app.register_api(fuel.api)
+    app.register_api(asked.api)
     app.register_api(tables.api)
     app.register_api(photos.api)
     if page is not None:

@@ -12,7 +12,6 @@ from .. import demo, store
 from ..core.fresh import new_document
 from ..core.plan import open_stops
 from ..core.ripple import ripple
-from ..core.stages.trigger.scope import TriggerDepth
 from ..formats import build_file
 from ..store.tables import RevisionRow
 from .errors import ErrorBody
@@ -26,8 +25,6 @@ from .models import (
     ImportQuery,
     Journal,
     NewBuild,
-    Questions,
-    QuestionsPath,
     RevisionLine,
     RevisionPath,
     State,
@@ -184,25 +181,6 @@ def revision(path: RevisionPath) -> Response:
         head = store.get(session, path.build_id).head
         rev = store.revision(session, path.build_id, path.number)
     return json_answer(_state(head, rev))
-
-
-@api.get("/<uuid:build_id>/questions/<string:station>", responses={200: Questions}, summary="A station's questions, every answer tried")
-def questions(path: QuestionsPath) -> Response:
-    with database().work() as session:
-        number = request.args.get("revision", type=int) or store.get(session, path.build_id).head
-        rev = store.revision(session, path.build_id, number)
-    return json_answer(Questions(revision=rev.number, questions=plans().questions(rev, path.station)).model_dump_json())
-
-
-@api.get("/<uuid:build_id>/trigger", responses={200: TriggerDepth}, summary="The trigger on the scope: signals, cranking, volts of a coil")
-def trigger(path: BuildPath) -> Response:
-    with database().work() as session:
-        number = request.args.get("revision", type=int) or store.get(session, path.build_id).head
-        rev = store.revision(session, path.build_id, number)
-    found = plans().trigger_depth(rev)
-    if found is None:
-        raise store.NotFound("There is no trigger wheel in this build.")
-    return json_answer(found.model_dump_json())
 
 
 @api.get("/<uuid:build_id>/file", summary="The build as a file")

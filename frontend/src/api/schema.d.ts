@@ -194,40 +194,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{build_id}/questions/{station}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A station's questions, every answer tried */
-        get: operations["builds_questions__uuid_build_id__questions__string_station__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/trigger": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The trigger on the scope: signals, cranking, volts of a coil */
-        get: operations["builds_trigger__uuid_build_id__trigger_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/builds/{build_id}/file": {
         parameters: {
             query?: never;
@@ -475,6 +441,40 @@ export interface paths {
         };
         /** What the fuel station needs from the shop */
         get: operations["fuel_fuel_parts_builds__uuid_build_id__papers_fuel_parts_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/questions/{station}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A station's questions, every answer tried */
+        get: operations["asked_questions_questions__string_station__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/trigger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trigger on the scope: signals, cranking, volts of a coil */
+        get: operations["asked_trigger_trigger_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1649,6 +1649,8 @@ export interface components {
             bsfc_kg_j: number;
             /** Bsfc Assumed */
             bsfc_assumed: boolean;
+            /** Stoich */
+            stoich: number;
             /** Idle Manifold Pressure Pa */
             idle_manifold_pressure_pa: number;
             /** Idle Filling */
@@ -4285,6 +4287,10 @@ export interface components {
             ][];
             gap: components["schemas"]["GapLog"] | null;
             hand: components["schemas"]["HandTest"] | null;
+            /** Low Most V */
+            low_most_v: number;
+            /** High Share */
+            high_share: number;
             /** Cranking Error Deg */
             cranking_error_deg: number | null;
             /** Cranking Swing */
@@ -4658,156 +4664,6 @@ export interface components {
              */
             written: string;
         };
-        /**
-         * Questions
-         * @description A station's questions, tried on one revision.
-         */
-        Questions: {
-            /** Revision */
-            revision: number;
-            /** Questions */
-            questions: components["schemas"]["Question"][];
-        };
-        /**
-         * Choice
-         * @description One answer to a question, tried as a whole build. `patch` is empty for the one that the build has, and where it would not be a build.
-         */
-        Choice: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Says */
-            says: string;
-            /** Now */
-            now: boolean;
-            /** Usual */
-            usual: boolean;
-            /** Effects */
-            effects: components["schemas"]["Effect"][];
-            /** Stops */
-            stops: number | null;
-            /** Trouble */
-            trouble: string;
-            /** Hours */
-            hours: number | null;
-            /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
-        };
-        /**
-         * Effect
-         * @description At one station: what it adds, what it drops, what moves there, codes raised and cleared.
-         */
-        Effect: {
-            /**
-             * Station
-             * @enum {string}
-             */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
-            /** Title */
-            title: string;
-            /** Adds */
-            adds: string[];
-            /** Drops */
-            drops: string[];
-            /** Moves */
-            moves: string[];
-            /** Raised */
-            raised: string[];
-            /** Cleared */
-            cleared: string[];
-        };
-        /**
-         * Question
-         * @description A question on which good people differ, its answers, and why the usual one is usual.
-         */
-        Question: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Why Usual */
-            why_usual: string;
-            /** Answers */
-            answers: components["schemas"]["Choice"][];
-        };
-        /**
-         * TriggerDepth
-         * @description All of it; signals are empty until the trigger angle is known; cranking is None where it did not settle.
-         */
-        TriggerDepth: {
-            /** Signals */
-            signals: components["schemas"]["Signal"][];
-            cranking: components["schemas"]["CrankTrace"] | null;
-            /** Vr Speeds Rpm */
-            vr_speeds_rpm: number[];
-            /** Vr */
-            vr: components["schemas"]["VrRow"][];
-            /** Wheels */
-            wheels: components["schemas"]["WheelOption"][];
-        };
-        /**
-         * CrankTrace
-         * @description Cranking: crank degrees, speed [rpm], and the miss of a spark that is wanted there [deg, positive late].
-         */
-        CrankTrace: {
-            /** Angle Deg */
-            angle_deg: number[];
-            /** Speed Rpm */
-            speed_rpm: number[];
-            /** Error Deg */
-            error_deg: number[];
-            /** Worst Deg */
-            worst_deg: number;
-        };
-        /**
-         * Signal
-         * @description A signal over 720 crank degrees, every half degree from number one's compression top dead centre [V].
-         */
-        Signal: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Volts */
-            volts: number[];
-        };
-        /**
-         * VrRow
-         * @description Peak volts of a bare coil at a gap [m], by speed.
-         */
-        VrRow: {
-            /** Gap M */
-            gap_m: number;
-            /** Volts */
-            volts: number[];
-        };
-        /**
-         * WheelOption
-         * @description A wheel that could be made: its pitch on this diameter [m], whether the sensor tells it, teeth a second at the limit, the miss of a spark wanted at the worst angle [deg].
-         */
-        WheelOption: {
-            /** Teeth */
-            teeth: number;
-            /** Missing */
-            missing: number;
-            /** Mine */
-            mine: boolean;
-            /** Pitch M */
-            pitch_m: number | null;
-            /** Least Pitch M */
-            least_pitch_m: number;
-            /** Fits */
-            fits: boolean | null;
-            /** Rate Hz */
-            rate_hz: number;
-            /** Rate Fits */
-            rate_fits: boolean | null;
-            /** Miss Deg */
-            miss_deg: number | null;
-        };
         /** FuelDepth */
         FuelDepth: {
             /** Cases */
@@ -4961,6 +4817,156 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * Questions
+         * @description A station's questions, tried on one revision.
+         */
+        Questions: {
+            /** Revision */
+            revision: number;
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+        };
+        /**
+         * Choice
+         * @description One answer to a question, tried as a whole build. `patch` is empty for the one that the build has, and where it would not be a build.
+         */
+        Choice: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Now */
+            now: boolean;
+            /** Usual */
+            usual: boolean;
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** Stops */
+            stops: number | null;
+            /** Trouble */
+            trouble: string;
+            /** Hours */
+            hours: number | null;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * Effect
+         * @description At one station: what it adds, what it drops, what moves there, codes raised and cleared.
+         */
+        Effect: {
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            /** Title */
+            title: string;
+            /** Adds */
+            adds: string[];
+            /** Drops */
+            drops: string[];
+            /** Moves */
+            moves: string[];
+            /** Raised */
+            raised: string[];
+            /** Cleared */
+            cleared: string[];
+        };
+        /**
+         * Question
+         * @description A question on which good people differ, its answers, and why the usual one is usual.
+         */
+        Question: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why Usual */
+            why_usual: string;
+            /** Answers */
+            answers: components["schemas"]["Choice"][];
+        };
+        /**
+         * TriggerDepth
+         * @description All of it; signals are empty until the trigger angle is known; cranking is None where it did not settle.
+         */
+        TriggerDepth: {
+            /** Signals */
+            signals: components["schemas"]["Signal"][];
+            cranking: components["schemas"]["CrankTrace"] | null;
+            /** Vr Speeds Rpm */
+            vr_speeds_rpm: number[];
+            /** Vr */
+            vr: components["schemas"]["VrRow"][];
+            /** Wheels */
+            wheels: components["schemas"]["WheelOption"][];
+        };
+        /**
+         * CrankTrace
+         * @description Cranking: crank degrees, speed [rpm], and the miss of a spark that is wanted there [deg, positive late].
+         */
+        CrankTrace: {
+            /** Angle Deg */
+            angle_deg: number[];
+            /** Speed Rpm */
+            speed_rpm: number[];
+            /** Error Deg */
+            error_deg: number[];
+            /** Worst Deg */
+            worst_deg: number;
+        };
+        /**
+         * Signal
+         * @description A signal over 720 crank degrees, every half degree from number one's compression top dead centre [V].
+         */
+        Signal: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Volts */
+            volts: number[];
+        };
+        /**
+         * VrRow
+         * @description Peak volts of a bare coil at a gap [m], by speed.
+         */
+        VrRow: {
+            /** Gap M */
+            gap_m: number;
+            /** Volts */
+            volts: number[];
+        };
+        /**
+         * WheelOption
+         * @description A wheel that could be made: its pitch on this diameter [m], whether the sensor tells it, teeth a second at the limit, the miss of a spark wanted at the worst angle [deg].
+         */
+        WheelOption: {
+            /** Teeth */
+            teeth: number;
+            /** Missing */
+            missing: number;
+            /** Mine */
+            mine: boolean;
+            /** Pitch M */
+            pitch_m: number | null;
+            /** Least Pitch M */
+            least_pitch_m: number;
+            /** Fits */
+            fits: boolean | null;
+            /** Rate Hz */
+            rate_hz: number;
+            /** Rate Fits */
+            rate_fits: boolean | null;
+            /** Miss Deg */
+            miss_deg: number | null;
         };
         /**
          * TableRows
@@ -5676,105 +5682,6 @@ export interface operations {
             };
         };
     };
-    builds_questions__uuid_build_id__questions__string_station__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-                station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Questions"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    builds_trigger__uuid_build_id__trigger_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TriggerDepth"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
     builds_download__uuid_build_id__file_get: {
         parameters: {
             query?: never;
@@ -6397,6 +6304,109 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    asked_questions_questions__string_station__get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Questions"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    asked_trigger_trigger_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TriggerDepth"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

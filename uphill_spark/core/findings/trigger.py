@@ -2,15 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
+from ..build.trigger import Trigger
 from ..stages.sensors import needed
+from ..stages.trigger import TriggerResult
 from ..stages.trigger.wheel import phase_starts
 from ..worked import Worked
-from .base import Finding, Say, Severity, check, grade
+from .base import Body, Finding, Say, Severity, check, grade
 
 RUNOUT = (0.25, 0.50)  # mm
 DRIFT = (0.3, 1.0)  # degrees in 1,000 rpm: a filter's delay; more is polarity
+
+
+def _with_wheel(judge: Callable[[Worked, TriggerResult, Trigger, Say], Iterator[Finding]]) -> Body:
+    """A check of the wheel that is there, which is sound where there is none."""
+
+    def body(w: Worked, say: Say) -> Iterator[Finding]:
+        r, t = w.trigger, w.build.sensors.trigger
+        if r is None or t is None:
+            yield say("sound", "No trigger wheel.")
+        else:
+            yield from judge(w, r, t, say)
+
+    return body
 
 
 @check(
@@ -20,11 +35,8 @@ DRIFT = (0.3, 1.0)  # degrees in 1,000 rpm: a filter's delay; more is polarity
     figure="trigger.gap.runout",
     source="feeler gauge at four places; the sensor's own range",
 )
-def gap(w: Worked, say: Say) -> Iterator[Finding]:
-    r, t = w.trigger, w.build.sensors.trigger
-    if r is None or t is None:
-        yield say("sound", "No trigger wheel.")
-        return
+@_with_wheel
+def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     crank = t.cranking.si * 60
     if r.no_start_rev_s is not None and r.no_start_rev_s * 60 > crank:
         yield say("sort_out", f"The coil's signal switches the input above {r.no_start_rev_s * 60:.0f} rpm only; the starter turns {crank:.0f}. It will not start.",
@@ -50,19 +62,16 @@ def gap(w: Worked, say: Say) -> Iterator[Finding]:
     "Hand-turn test",
     source="low over each tooth, near the supply between, as many as the wheel has",
 )
-def hand_turn(w: Worked, say: Say) -> Iterator[Finding]:
-    r, t = w.trigger, w.build.sensors.trigger
-    if r is None:
-        yield say("sound", "No trigger wheel.")
-        return
+@_with_wheel
+def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     if r.sensor != "hall":
-        spun = w.build.sensors.trigger.spin if w.build.sensors.trigger else None
+        spun = t.spin
         if spun is None:
             yield say("watch", "The coil was not tested on the bench.", "Its ohms, and alternating millivolts when the wheel is spun.", at="/sensors/trigger/spin", settle="a meter and a drill")  # fmt: skip
         else:
             yield say("sound", f"The coil has {spun.coil} and gives {spun.volts} at {spun.speed}.")
         return
-    if r.hand is None and t is not None and t.mount == "behind_pulley":
+    if r.hand is None and t.mount == "behind_pulley":
         yield say("sort_out", "Behind the pulley the sensor cannot be reached again with the engine in, and it was not tested by hand.",
                   "Test it before the pulley goes on: a meter and a battery, every tooth.", settle="the hand-turn test")  # fmt: skip
     elif r.hand is None:
@@ -83,11 +92,8 @@ def hand_turn(w: Worked, say: Say) -> Iterator[Finding]:
     figure="trigger.rate.limit",
     source="least tooth that the sensor tells; the input's highest rate",
 )
-def teeth(w: Worked, say: Say) -> Iterator[Finding]:
-    r, t = w.trigger, w.build.sensors.trigger
-    if r is None or t is None:
-        yield say("sound", "No trigger wheel.")
-        return
+@_with_wheel
+def teeth(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     told = False
     if r.pitch_m is not None and r.pitch_m < r.least_pitch_m:
         told = True
@@ -159,11 +165,8 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check("TRIG-06", "/sensors/trigger/phase", "Phase signal", source="an event clear of the crank's long gap, different on the two turns")
-def phase(w: Worked, say: Say) -> Iterator[Finding]:
-    r, t = w.trigger, w.build.sensors.trigger
-    if r is None or t is None:
-        yield say("sound", "No trigger wheel.")
-        return
+@_with_wheel
+def phase(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     wanted = "cam" in needed(w.build) and t.on == "crank"
     if t.phase is None:
         if not wanted:
@@ -210,11 +213,8 @@ def phase(w: Worked, say: Say) -> Iterator[Finding]:
     figure="ignition.drift",
     source="the wrong edge moves with speed; a delay drifts by 0.006 degrees a microsecond in 1,000 rpm",
 )
-def polarity(w: Worked, say: Say) -> Iterator[Finding]:
-    r, t = w.trigger, w.build.sensors.trigger
-    if r is None or t is None:
-        yield say("sound", "No trigger wheel.")
-        return
+@_with_wheel
+def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     drift = w.ignition.drift_deg
     if t.polarity == "swapped":
         yield say(

@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { IconDownload, IconPlus } from "@tabler/icons-vue";
+import { IconPlus } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
-import { api } from "@/api/client";
 import type { Operation } from "@/api/types";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
@@ -9,6 +8,7 @@ import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import PhotoStrip from "@/parts/PhotoStrip.vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
@@ -220,12 +220,8 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
           <button type="button" class="btn btn-small" :disabled="store.readOnly || !misplaced" @click="place">
             Put every hose where it belongs, cap the rest
           </button>
-          <a :href="api.paper(store.id, 'hose-tags.pdf')" class="btn btn-small"
-            ><IconDownload :size="15" aria-hidden="true" />Tags for the hoses, PDF</a
-          >
-          <a :href="api.paper(store.id, 'sheets/air.pdf')" class="btn btn-small"
-            ><IconDownload :size="15" aria-hidden="true" />Air sheet, PDF</a
-          >
+          <PaperLink name="hose-tags.pdf">Tags for the hoses, PDF</PaperLink>
+          <PaperLink name="sheets/air.pdf">Air sheet, PDF</PaperLink>
         </p>
         <CrankcaseDrawing :air="air" :ports="ports" />
       </template>

@@ -1,15 +1,14 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import QuestionList from "@/parts/QuestionList.vue";
 import { useBuild } from "@/stores/build";
-import { IconDownload } from "@tabler/icons-vue";
 import HealthLog from "./HealthLog.vue";
 import PowerBands from "./PowerBands.vue";
 import CompressionBars from "./CompressionBars.vue";
@@ -66,9 +65,7 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
       <RunCurve v-if="store.plan.stages.engine.run?.points.length" :run="store.plan.stages.engine.run" />
       <QuestionList station="engine" />
       <p class="no-print mt-3">
-        <a :href="api.paper(store.id, 'sheets/engine.pdf')" class="btn btn-small"
-          ><IconDownload :size="15" aria-hidden="true" />Engine sheet, PDF</a
-        >
+        <PaperLink name="sheets/engine.pdf">Engine sheet, PDF</PaperLink>
       </p>
       <FigureList
         class="mt-3"

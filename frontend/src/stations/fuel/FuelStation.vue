@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { IconDownload } from "@tabler/icons-vue";
 import { refThrottled } from "@vueuse/core";
 import { computed, ref } from "vue";
 import { api } from "@/api/client";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import FigureList from "@/parts/FigureList.vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import QuestionList from "@/parts/QuestionList.vue";
@@ -96,12 +96,8 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
         <AdviceList :advice="depth.advice" :doubts="depth.doubts" :stale="stale" />
         <CaseTable :cases="depth.cases" />
         <p class="no-print mt-2 flex flex-wrap gap-2">
-          <a :href="api.paper(store.id, 'fuel-sheet.pdf')" class="btn btn-small"
-            ><IconDownload :size="15" aria-hidden="true" />Fuel sheet, PDF</a
-          >
-          <a :href="api.paper(store.id, 'fuel-parts.csv')" class="btn btn-small"
-            ><IconDownload :size="15" aria-hidden="true" />Shopping list, CSV</a
-          >
+          <PaperLink name="fuel-sheet.pdf">Fuel sheet, PDF</PaperLink>
+          <PaperLink name="fuel-parts.csv">Shopping list, CSV</PaperLink>
         </p>
       </div>
       <QuestionList station="fuel" />

@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { IconDownload } from "@tabler/icons-vue";
 import { computed } from "vue";
-import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
@@ -153,9 +152,7 @@ const useProposed = () =>
       <TimingLog v-if="result.timing.length" :ignition="result" />
       <QuestionList station="ignition" />
       <p class="no-print mt-3">
-        <a :href="api.paper(store.id, 'sheets/timing.pdf')" class="btn btn-small"
-          ><IconDownload :size="15" aria-hidden="true" />Timing card, PDF</a
-        >
+        <PaperLink name="sheets/timing.pdf">Timing card, PDF</PaperLink>
       </p>
       <FigureList class="mt-3" :names="shown" />
     </template>

@@ -4,12 +4,11 @@ import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
-import { IconDownload } from "@tabler/icons-vue";
-import { api } from "@/api/client";
 import BenchTable from "./BenchTable.vue";
 import BoxBench from "./BoxBench.vue";
 import FlowBench from "./FlowBench.vue";
@@ -117,9 +116,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
       <SetDrawing v-if="bench.complete" :bench="bench" :banks="banks" />
       <BenchTable :bench="bench" />
       <p class="no-print mt-2">
-        <a :href="api.paper(store.id, 'sheets/flow.pdf')" class="btn btn-small"
-          ><IconDownload :size="15" aria-hidden="true" />Flow sheet, PDF</a
-        >
+        <PaperLink name="sheets/flow.pdf">Flow sheet, PDF</PaperLink>
       </p>
       <FigureList class="mt-3" :names="shown" />
     </template>

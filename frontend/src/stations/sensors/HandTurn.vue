@@ -30,8 +30,9 @@ const expected = computed(() => props.trigger.teeth_per_turn);
 const number = computed(() => draft.value.levels.length + 1);
 const volts = (text: string) => Number.parseFloat(text.replace(",", ".")) || 0;
 const withUnit = (text: string) => (/[a-zA-Z]/.test(text) ? text : `${text} V`);
-/** What is wrong with a tooth, by the same limits as the core: low at most half a volt, high at least four fifths of the supply. */
-const wrong = (l: Level) => volts(l.over) > 0.5 || volts(l.between) < 0.8 * volts(draft.value.supply);
+/** Whether a tooth is wrong, by the limits of the core. */
+const wrong = (l: Level) =>
+  volts(l.over) > props.trigger.low_most_v || volts(l.between) < props.trigger.high_share * volts(draft.value.supply);
 const bad = computed(() => draft.value.levels.findIndex(wrong));
 function low(): void {
   if (draft.value.half === null) put({ half: withUnit(draft.value.low) });
@@ -120,8 +121,8 @@ const open = computed(() => going.value || again.value || kept.value?.passed !==
       /></label>
     </div>
     <p v-if="bad >= 0" class="mt-2 text-spark" role="alert">
-      Tooth {{ bad + 1 }}: {{ draft.levels[bad]!.over }} over it, {{ draft.levels[bad]!.between }} after it. Under 0.5 V and near
-      {{ draft.supply }} are wanted.
+      Tooth {{ bad + 1 }}: {{ draft.levels[bad]!.over }} over it, {{ draft.levels[bad]!.between }} after it. Under
+      {{ trigger.low_most_v }} V and near {{ draft.supply }} are wanted.
     </p>
     <ol v-if="going || kept?.rows.length" class="mt-2 flex flex-wrap gap-1" aria-label="Teeth read">
       <li

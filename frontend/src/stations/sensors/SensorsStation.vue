@@ -1,12 +1,11 @@
 <script setup lang="ts">
-import { IconDownload } from "@tabler/icons-vue";
 import { computed } from "vue";
-import { api } from "@/api/client";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import QuestionList from "@/parts/QuestionList.vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
@@ -41,8 +40,6 @@ const LINE = {
     { volts: "4.5 V", value: "250 kPa" },
   ],
 };
-/** Stoichiometric air to fuel, to show beside lambda. */
-const STOICH: Record<string, number> = { E0: 14.7, E10: 14.1, E85: 9.8 };
 const KEY_ON = ["coolant", "air", "outside", "manifold", "weather", "throttle", "battery"];
 const FIGURES = [
   "trigger.degrees_per_tooth", "trigger.rate.limit", "trigger.angle.doubt", "trigger.gap.mean", "trigger.gap.runout", "trigger.swing.cranking", "trigger.vr.no_start",
@@ -208,21 +205,13 @@ function tapped(tooth: number): void {
         Oxygen sensor: 0 V is λ <span class="num">{{ result.oxygen.offset.toFixed(3) }}</span>, 5 V is λ
         <span class="num">{{ (result.oxygen.offset + 5 * result.oxygen.slope).toFixed(3) }}</span>; λ 1 shows
         <span class="num">{{ ((1 - result.oxygen.offset) / result.oxygen.slope).toFixed(2) }} V</span>, which is
-        <span class="num">{{ STOICH[store.build.engine.fuel] }}</span> to one of this fuel.
+        <span class="num">{{ store.plan.stages.engine.stoich }}</span> to one of this fuel.
       </p>
       <p class="no-print mt-3 flex flex-wrap gap-2">
-        <a :href="api.paper(store.id, 'sheets/sensors.pdf')" class="btn btn-small"
-          ><IconDownload :size="15" aria-hidden="true" />Sensor card, PDF</a
-        >
-        <a v-if="trigger" :href="api.paper(store.id, 'sheets/trigger.pdf')" class="btn btn-small"
-          ><IconDownload :size="15" aria-hidden="true" />Trigger bench test, PDF</a
-        >
-        <a v-if="result.coolant" :href="api.paper(store.id, 'adc/coolant.csv')" class="btn btn-small"
-          ><IconDownload :size="15" aria-hidden="true" />Coolant table, CSV</a
-        >
-        <a v-if="result.air" :href="api.paper(store.id, 'adc/air.csv')" class="btn btn-small"
-          ><IconDownload :size="15" aria-hidden="true" />Air table, CSV</a
-        >
+        <PaperLink name="sheets/sensors.pdf">Sensor card, PDF</PaperLink>
+        <PaperLink v-if="trigger" name="sheets/trigger.pdf">Trigger bench test, PDF</PaperLink>
+        <PaperLink v-if="result.coolant" name="adc/coolant.csv">Coolant table, CSV</PaperLink>
+        <PaperLink v-if="result.air" name="adc/air.csv">Air table, CSV</PaperLink>
       </p>
       <FigureList class="mt-3" :names="shown" />
     </template>

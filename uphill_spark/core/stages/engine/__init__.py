@@ -53,6 +53,7 @@ class EngineResult(Result):
     fuel_mass_flow_kg_s: float
     bsfc_kg_j: float
     bsfc_assumed: bool
+    stoich: float
     idle_manifold_pressure_pa: float
     idle_filling: float
     idle_fuel_mass_flow_kg_s: float
@@ -101,6 +102,7 @@ def work_out(build: Build) -> EngineResult:
         fuel_mass_flow_kg_s=fuel_flow,
         bsfc_kg_j=bsfc,
         bsfc_assumed=e.bsfc is None,
+        stoich=fuel.stoich,
         idle_manifold_pressure_pa=idle_manifold,
         idle_filling=filling,
         idle_fuel_mass_flow_kg_s=idle_air / (fuel.stoich * build.tune.idle_lambda),

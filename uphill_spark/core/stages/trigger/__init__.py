@@ -84,6 +84,8 @@ class TriggerResult(Result):
     phase_allowed_deg: list[tuple[float, float]]
     gap: GapLog | None
     hand: HandTest | None
+    low_most_v: float
+    high_share: float
     cranking_error_deg: float | None
     cranking_swing: float | None
     no_start_rev_s: float | None
@@ -107,7 +109,7 @@ def work_out(build: Build) -> TriggerResult | None:
         pitch_m=pitch_m(t), least_pitch_m=least_pitch_m(t), angle_deg=angle, angle_doubt_deg=_doubt(t, angle, pitch),
         tooth_at_tdc=angle % whole / pitch if angle is not None else None, top_off_deg=_top_off(t),
         light_offset_deg=t.light_observed.si - t.light_commanded.si if t.light_observed and t.light_commanded else None,
-        same_places=same_places(t), sync=sync_cases(t, angle), phase_allowed_deg=phase_allowed(t, angle), gap=_gap_log(t), hand=_hand(t, len(rows)),
+        same_places=same_places(t), sync=sync_cases(t, angle), phase_allowed_deg=phase_allowed(t, angle), gap=_gap_log(t), hand=_hand(t, len(rows)), low_most_v=LOW_MOST, high_share=HIGH_SHARE,
         cranking_error_deg=late.worst_at_fire if run.settled else None, cranking_swing=run.swing if run.settled else None, no_start_rev_s=no_start_speed(t) if coil else None,
         volts_per_rev_s=strength(t) if coil else None,
     )  # fmt: skip
