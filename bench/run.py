@@ -26,7 +26,7 @@ from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
 from uphill_spark import demo
-from uphill_spark.core.build import apply_edit, parse
+from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.ripple import ripple
 from uphill_spark.web.serve import calm_collector

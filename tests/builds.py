@@ -7,7 +7,7 @@ import functools
 from typing import Any
 
 from uphill_spark import demo
-from uphill_spark.core.build import Build, apply_edit, parse
+from uphill_spark.core.given import Build, apply_edit, parse
 from uphill_spark.core.plan import Plan, evaluate
 from uphill_spark.core.worked import Worked, work_out
 

@@ -6,8 +6,8 @@ import json
 import sys
 from pathlib import Path
 
-from .core.build import json_schema
 from .core.findings import CHECKS
+from .core.given import json_schema
 from .core.worked import SPECS, STAGE_OF
 from .web import create_app
 

@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builds import document, edited, plan, worked
-from uphill_spark.core.build import parse
 from uphill_spark.core.errors import BuildError
+from uphill_spark.core.given import parse
 from uphill_spark.core.stages.air import LEFT_OFF, LEFT_OFF_ELSE, NEVER, WANTS, _cost
 
 

@@ -10,9 +10,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.builds import document
-from uphill_spark.core.build import parse
-from uphill_spark.core.build.fields import FieldInfo, fields, label
 from uphill_spark.core.errors import BuildError
+from uphill_spark.core.given import parse
+from uphill_spark.core.given.fields import FieldInfo, fields, label
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.ripple import ripple
 from uphill_spark.core.units import DIMENSIONS, from_si, si

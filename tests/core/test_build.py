@@ -11,10 +11,10 @@ from hypothesis import strategies as st
 from tests.builds import document, patched
 from uphill_spark import demo
 from uphill_spark.core import fresh
-from uphill_spark.core.build import VERSION, json_schema, parse
-from uphill_spark.core.build import document as document_module
-from uphill_spark.core.build.fields import fields, label
 from uphill_spark.core.errors import BuildError, FormatError, PatchError
+from uphill_spark.core.given import VERSION, json_schema, parse
+from uphill_spark.core.given import document as document_module
+from uphill_spark.core.given.fields import fields, label
 from uphill_spark.core.plan import evaluate
 
 

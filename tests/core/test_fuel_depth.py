@@ -6,8 +6,8 @@ from typing import ClassVar
 import numpy as np
 
 from tests.builds import DEAD_HEAD, SCHEMES, document, edited, plan, worked
-from uphill_spark.core.build import apply_edit, parse
 from uphill_spark.core.errors import BuildError, NotConverged
+from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.physics.pump import operating_flows
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.stages.fuel import Network

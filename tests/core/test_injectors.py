@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builds import document, edited, plan, worked
-from uphill_spark.core.build import parse
 from uphill_spark.core.errors import BuildError
+from uphill_spark.core.given import parse
 from uphill_spark.core.stages.injectors.bench import best_set, imbalance, spread
 
 FLOWS = st.lists(st.floats(0.8, 1.2), min_size=4, max_size=7, unique=True)

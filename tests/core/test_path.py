@@ -9,9 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, edited, strung
-from uphill_spark.core.build import VERSION, apply_edit, parse, upgraded
-from uphill_spark.core.build.path import check_path, cut
 from uphill_spark.core.errors import BuildError, Problem
+from uphill_spark.core.given import VERSION, apply_edit, parse, upgraded
+from uphill_spark.core.given.path import check_path, cut
 from uphill_spark.core.plan import evaluate
 
 OLD = pathlib.Path(__file__).parent.parent / "old_builds"

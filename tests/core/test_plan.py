@@ -9,9 +9,9 @@ import unittest
 
 from tests.builds import document, edited, plan
 from uphill_spark import demo
-from uphill_spark.core.build import apply_edit, parse
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.findings import CHECKS, SEVERITIES
+from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.plan import evaluate, open_stops
 from uphill_spark.core.ripple import describe, ripple
 from uphill_spark.core.worked import DEPENDS, SPECS, STAGE_OF

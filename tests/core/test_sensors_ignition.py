@@ -8,9 +8,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builds import document, edited, plan, worked
-from uphill_spark.core.build import parse
-from uphill_spark.core.build.sensors import OxygenSensor, Thermistor
 from uphill_spark.core.errors import BuildError
+from uphill_spark.core.given import parse
+from uphill_spark.core.given.sensors import OxygenSensor, Thermistor
 from uphill_spark.core.physics.thermistor import SteinhartHart, fit_thermistor
 from uphill_spark.core.stages.sensors import exhaust
 from uphill_spark.core.stages.sensors.scaling import line, thermistor_curve

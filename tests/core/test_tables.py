@@ -4,12 +4,12 @@ import unittest
 
 from tests.builds import worked
 from uphill_spark.core import reference
-from uphill_spark.core.build.document import touches
-from uphill_spark.core.build.fuel import ContactKind, FittingKind, LineMaterial
-from uphill_spark.core.build.wiring import ProfileName, Zone
 from uphill_spark.core.figures import Spec, pointers, show
 from uphill_spark.core.findings import CHECKS, SEVERITIES, WORDS
 from uphill_spark.core.findings.base import check, grade
+from uphill_spark.core.given.document import touches
+from uphill_spark.core.given.fuel import ContactKind, FittingKind, LineMaterial
+from uphill_spark.core.given.wiring import ProfileName, Zone
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.stages.wiring.circuits import circuits
 from uphill_spark.core.worked import DEPENDS, SPECS

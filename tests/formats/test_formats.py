@@ -19,8 +19,8 @@ from weasyprint.urls import FatalURLFetchingError
 from tests.builds import document, edited, plan
 from tests.formats.test_photo import telephone
 from uphill_spark import cli
-from uphill_spark.core.build import parse
 from uphill_spark.core.errors import BuildError, FormatError
+from uphill_spark.core.given import parse
 from uphill_spark.core.plan import open_stops
 from uphill_spark.core.stages.fuel.depth import look_deeper
 from uphill_spark.formats import (

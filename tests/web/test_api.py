@@ -14,7 +14,7 @@ from tests.builds import document
 from tests.database import DatabaseCase, Switch, elsewhere
 from tests.formats.test_photo import telephone
 from uphill_spark import generated
-from uphill_spark.core.build.fields import fields
+from uphill_spark.core.given.fields import fields
 from uphill_spark.store.tables import PhotoRow
 from uphill_spark.web import create_app
 

@@ -7,12 +7,12 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
-from .build import FORMAT, VERSION, parse
-from .build.base import Cylinder, Name
-from .build.document import problem_of
-from .build.engine import Displacement, Layout, Power, unlikely_cylinder, usual_order
-from .build.engine import Fuel as FuelName
 from .errors import BuildError
+from .given import FORMAT, VERSION, parse
+from .given.base import Cylinder, Name
+from .given.document import problem_of
+from .given.engine import Displacement, Layout, Power, unlikely_cylinder, usual_order
+from .given.engine import Fuel as FuelName
 from .reference import fuels, pumps
 from .stages.engine import BSFC_PETROL
 

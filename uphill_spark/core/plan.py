@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from .build import Build
 from .figures import Figure, Result
 from .findings import SEVERITIES, Finding, Severity, judge
+from .given import Build
 from .stages import start as start_stage
 from .stages.air import AirResult
 from .stages.engine import EngineResult

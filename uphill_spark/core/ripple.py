@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from .build.fields import label
 from .figures import Result
 from .findings import SEVERITIES, WORDS, Finding
+from .given.fields import label
 from .plan import Plan
 from .worked import STAGE_OF, STATION_OF
 

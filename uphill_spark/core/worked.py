@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, fields
 from functools import lru_cache
 
-from .build import Build
-from .build.document import touches
 from .figures import Figure, Result, Spec, pointers, show
+from .given import Build
+from .given.document import touches
 from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from ..core.build import Build, parse, upgraded
 from ..core.errors import FormatError, Problem
+from ..core.given import Build, parse, upgraded
 
 MAX_BYTES = 2_000_000
 MAX_DEPTH = 40

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ..core.build import Build
+from ..core.given import Build
 from ..core.plan import Plan
 from .start_sheet import as_pictures, environment, to_pdf
 

@@ -40,7 +40,7 @@ def main(arguments: list[str] | None = None) -> int:
         ("restore", "put a file written by backup back, in place of what is there"),
     ):
         commands.add_parser(name, help=words).add_argument("file", type=Path)
-    commands.add_parser("generate", help="rewrite what is generated: schema, figures, page types")
+    commands.add_parser("generate", help="rewrite what is generated: schema, figures, page types, what is said of the seven cars")
     chosen = parser.parse_args(given)
     return _safely(lambda: _COMMANDS[chosen.command](chosen))
 
@@ -160,8 +160,11 @@ def _generate(given: argparse.Namespace) -> int:
     places = Places(ROOT)
     python_environment(places, tests=True)
     page(places)
-    done = subprocess.run([str(places.python), "-m", "uphill_spark.generated", "write"], env=_env(places), cwd=ROOT).returncode
-    return done or subprocess.run(["npm", "run", "--silent", "types"], cwd=ROOT / "frontend").returncode
+    for module in (["uphill_spark.generated", "write"], ["tests.golden"]):
+        done = subprocess.run([str(places.python), "-m", *module], env=_env(places), cwd=ROOT).returncode
+        if done:
+            return done
+    return subprocess.run(["npm", "run", "--silent", "types"], cwd=ROOT / "frontend").returncode
 
 
 def _check(given: argparse.Namespace) -> int:

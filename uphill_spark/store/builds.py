@@ -10,7 +10,7 @@ import jsonpatch
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, defer
 
-from ..core.build import Build, apply_edit, parse
+from ..core.given import Build, apply_edit, parse
 from ..core.ripple import describe
 from .tables import BuildRow, RevisionRow
 

@@ -9,7 +9,7 @@ from typing import Any
 from sqlalchemy import JSON, BigInteger, DateTime, Dialect, ForeignKey, Identity, LargeBinary, String, TypeDecorator, UniqueConstraint, func
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
-from ..core.build import upgraded
+from ..core.given import upgraded
 
 
 class Base(DeclarativeBase):

@@ -10,8 +10,8 @@ from flask_openapi3 import APIBlueprint, Info, OpenAPI, Tag
 from sqlalchemy import text
 
 from .. import __version__
-from ..core.build.document import json_schema
-from ..core.build.fields import fields
+from ..core.given.document import json_schema
+from ..core.given.fields import fields
 from ..formats import photo
 from ..store import Database
 from . import asked, builds, errors, fuel, papers, photos, tables

@@ -9,8 +9,8 @@ from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
-from ..core.build.document import problem_of
 from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError
+from ..core.given.document import problem_of
 from ..store import NotFound, NothingToDo, Stale, StoreDown
 
 log = logging.getLogger("uphill_spark")

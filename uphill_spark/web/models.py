@@ -8,8 +8,8 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from ..core.build import Build
-from ..core.build.fields import FieldInfo
+from ..core.given import Build
+from ..core.given.fields import FieldInfo
 from ..core.plan import Plan, Station, StationKey
 from ..core.questions import Question
 from ..core.ripple import Ripple

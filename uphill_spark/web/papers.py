@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.build import parse
+from ..core.given import parse
 from ..core.plan import Plan
 from ..formats import (
     air_sheet,

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from threading import Lock
 from typing import Any, TypeVar
 
-from ..core.build import Build, parse
+from ..core.given import Build, parse
 from ..core.plan import Plan, StationKey, evaluate
 from ..core.questions import Question, questions
 from ..core.stages.fuel.depth import FuelDepth, look_deeper

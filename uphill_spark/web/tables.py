@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.build import Build, parse
+from ..core.given import Build, parse
 from ..formats.csv_table import TABLES, Table
 from .builds import attachment, json_answer
 from .errors import ErrorBody

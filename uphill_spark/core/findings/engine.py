@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..build.engine import Engine
+from ..given.engine import Engine
 from ..worked import Worked
 from .base import Finding, Say, Severity, check, grade
 

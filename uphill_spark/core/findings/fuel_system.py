@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..build.fuel import Run
+from ..given.fuel import Run
 from ..reference import lines
 from ..units import from_si
 from ..worked import Worked

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..build.sensors import AirSender, CoolantSender
+from ..given.sensors import AirSender, CoolantSender
 from ..stages.sensors.scaling import ThermistorCurve
 from ..worked import Worked
 from .base import Finding, Say, check, grade

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from ..build.trigger import Trigger
+from ..given.trigger import Trigger
 from ..stages.sensors import needed
 from ..stages.trigger import TriggerResult
 from ..stages.trigger.wheel import phase_starts

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from ..build import Build
+from ..given import Build
 from ..plan import Plan, StationKey
 from . import engine, fuel, sensors
 from .base import Choice, Effect, Question, Trials

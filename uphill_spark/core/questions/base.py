@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from ..build import Build, apply_edit
-from ..build.edit import Patch
 from ..errors import BuildError, NotConverged
 from ..figures import Result
+from ..given import Build, apply_edit
+from ..given.edit import Patch
 from ..plan import Plan, StationKey, evaluate, open_stops
 from ..ripple import ripple
 from ..stages.fuel.shopping import shopping

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from ..build import Build
-from ..build.edit import Patch, assumed, put, take_out
+from ..given import Build
+from ..given.edit import Patch, assumed, put, take_out
 from ..stages.engine import work_out
 from ..stages.engine.kept import KEPT
 from .base import Option, Question, Trials

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ..build.edit import put
-from ..build.path import Scheme
+from ..given.edit import put
+from ..given.path import Scheme
 from ..stages.fuel.paths import PumpPlace, placed, restrung
 from .base import Option, Question, Trials
 

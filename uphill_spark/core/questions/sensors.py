@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..build.edit import Patch, put, take_out
+from ..given.edit import Patch, put, take_out
 from .base import Option, Question, Trials
 
 HALF_OPEN = 1.0e-3  # s, a pulse at idle below which sequence helps

@@ -7,9 +7,9 @@ import math
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
-from ..build import Build
-from ..build.air import Consumer, Linkage, Port, Throttle
 from ..figures import Result, Spec
+from ..given import Build
+from ..given.air import Consumer, Linkage, Port, Throttle
 from ..physics import air
 from .engine import EngineResult
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
-from ..build import Build
-from ..build.ignition import Output
 from ..figures import Result, Spec
+from ..given import Build
+from ..given.ignition import Output
 from ..physics.electric import dwell_time
 from .engine import EngineResult, companions
 

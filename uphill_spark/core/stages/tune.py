@@ -6,8 +6,8 @@ from typing import Literal
 
 import numpy as np
 
-from ..build import Build
 from ..figures import Result, Spec
+from ..given import Build
 from ..physics import air
 from .engine import EngineResult, fuel_data
 from .engine.filling import full_load_filling

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
-from ...build import Build
-from ...build.engine import CompressionReading, Engine
 from ...figures import Result, Spec
+from ...given import Build
+from ...given.engine import CompressionReading, Engine
 from ...physics import air
 from ...reference import FuelData, fuels
 from .cam import inlet_closing, mach_index, overlap

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ...build.engine import Cam, Engine
+from ...given.engine import Cam, Engine
 
 #: Overlap [crank deg] up to which a road cam counts as a class, where cards are taken at small lift (Heywood, ch. 6.3).
 CLASS_BY_OVERLAP: tuple[tuple[float, Cam], ...] = ((32.0, "standard"), (52.0, "touring"), (78.0, "sport"), (math.inf, "competition"))

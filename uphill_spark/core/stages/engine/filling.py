@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...build import Build
+from ...given import Build
 from ...physics.air import Array
 
 #: Best filling by cylinder head, middle of the usual range, and its ends (Heywood, ch. 6.2).

@@ -13,8 +13,8 @@ from typing import Literal, Protocol
 
 import numpy as np
 
-from ...build import Build
 from ...figures import Result
+from ...given import Build
 from ...physics.air import Array
 from ...reference import EngineFaults, engine_faults
 from . import EngineResult

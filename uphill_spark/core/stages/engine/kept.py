@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ...build.engine import Engine
 from ...figures import Result
+from ...given.engine import Engine
 
 #: What is carried over: the station it belongs to, what it spares, what to look at before it is used again.
 KEPT: dict[str, tuple[str, str, str]] = {

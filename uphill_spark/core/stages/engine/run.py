@@ -12,9 +12,9 @@ from typing import NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from ...build import Build
-from ...build.engine import AccelerationRun
 from ...figures import Result
+from ...given import Build
+from ...given.engine import AccelerationRun
 from ...physics.air import Array
 from .filling import full_load_filling
 

@@ -10,8 +10,8 @@ from typing import Literal
 
 import numpy as np
 
-from ...build import Build
 from ...figures import Result, Spec
+from ...given import Build
 from ...physics.pipe import MANY
 from ...physics.pump import PumpFit, operating_point
 from ...reference import lines

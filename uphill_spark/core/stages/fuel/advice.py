@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from ...build.edit import Patch, put, take_out
-from ...build.fuel import Run
 from ...figures import Result
+from ...given.edit import Patch, put, take_out
+from ...given.fuel import Run
 from ...physics.pump import PumpFit, fit_pump
 from ...reference import PumpData, pumps, wires
 from ...units import si

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ...build import apply_edit
-from ...build.edit import Patch
 from ...errors import BuildError, NotConverged
 from ...figures import Result
+from ...given import apply_edit
+from ...given.edit import Patch
 from ...worked import FiguresAsAsked, Worked, work_out
 from ..engine import work_out as work_out_engine
 from . import FuelResult

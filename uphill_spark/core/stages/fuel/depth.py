@@ -9,8 +9,8 @@ from typing import Any
 
 import numpy as np
 
-from ...build import Build
 from ...figures import Result
+from ...given import Build
 from ...reference import pumps
 from ...worked import Worked, work_out
 from . import STATES, SUPPLY_VOLTS, StateName, demands

@@ -7,9 +7,9 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...build import Build
-from ...build.document import touches
 from ...figures import Result
+from ...given import Build
+from ...given.document import touches
 from ...physics.pipe import MANY, Array
 from ...physics.pump import PumpFit, operating_flows
 from .plumbing import Factors, Network, Plumbing, contact_ohms, copper_ohms

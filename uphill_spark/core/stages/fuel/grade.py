@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ...build.fuel import Filter, FuelSystem
 from ...figures import Result
+from ...given.fuel import Filter, FuelSystem
 from ...physics import pipe
 from .inlet import Suction
 from .plumbing import Element, Plumbing, Solved

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from scipy.optimize import brentq
 
-from ...build import Build
 from ...figures import Result
+from ...given import Build
 from ...physics import pipe
 from ...physics.vapour import gasoline_vapour_pressure
 from ..engine import fuel_data

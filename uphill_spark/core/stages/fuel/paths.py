@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from ...build.edit import Patch, put, take_out
-from ...build.fuel import FuelSystem
-from ...build.path import Scheme
+from ...given.edit import Patch, put, take_out
+from ...given.fuel import FuelSystem
+from ...given.path import Scheme
 
 PumpPlace = Literal["in_tank", "external", "surge_tank"]
 _ENDS = [{"kind": "entry", "count": 1}, {"kind": "exit", "count": 1}]

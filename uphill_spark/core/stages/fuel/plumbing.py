@@ -12,8 +12,8 @@ from typing import Any
 
 from scipy.optimize import brentq
 
-from ...build import Build
-from ...build.fuel import CheckValve, Damper, Filter, FuelSystem, PumpSheet, Run
+from ...given import Build
+from ...given.fuel import CheckValve, Damper, Filter, FuelSystem, PumpSheet, Run
 from ...physics import pipe
 from ...physics.electric import resistance_per_metre
 from ...physics.pipe import ONE, Arithmetic, Liquid

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
-from ...build import Build
-from ...build.fuel import CheckValve, Filter, Run
 from ...figures import Result
+from ...given import Build
+from ...given.fuel import CheckValve, Filter, Run
 from ...reference import lines
 
 SPARE = 1.10  # metres over what is measured

@@ -7,9 +7,9 @@ from __future__ import annotations
 
 import math
 
-from ...build import Build
-from ...build.injectors import InjectorSheet
 from ...figures import Result, Spec
+from ...given import Build
+from ...given.injectors import InjectorSheet
 from ..engine import EngineResult, fuel_data
 from ..fuel import FuelResult
 from .bench import BenchResult, tested

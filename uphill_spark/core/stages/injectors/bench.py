@@ -5,8 +5,8 @@ from __future__ import annotations
 import itertools
 import math
 
-from ...build import Build
 from ...figures import Result
+from ...given import Build
 
 #: Spread of a set, (max - min) / mean: sound up to the first, to be sorted out above the second.
 SPREAD_SOUND, SPREAD_SORT_OUT = 0.02, 0.05

@@ -6,9 +6,9 @@ import math
 
 import numpy as np
 
-from ...build import Build
-from ...build.injectors import InjectorSheet, flow_si
 from ...figures import Result
+from ...given import Build
+from ...given.injectors import InjectorSheet, flow_si
 
 #: Dead time assumed without data: seconds at 13.5 V and slope per volt, by driver.
 ASSUMED_DEAD_TIME = {"saturated": (0.9e-3, -0.12e-3), "peak_and_hold": (0.7e-3, -0.08e-3)}

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Literal
 
-from ...build import Build
-from ...build.sensors import ManifoldSensor, SensorKind, ThrottleSensor
 from ...figures import Result, Spec
+from ...given import Build
+from ...given.sensors import ManifoldSensor, SensorKind, ThrottleSensor
 from ...physics import air
 from ...units import si
 from . import exhaust, keyon

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from ...build.sensors import OxygenSensor
 from ...figures import Result
+from ...given.sensors import OxygenSensor
 
 #: Distance after the merge [m]: heat nearer, water and slowness farther (makers' usual figures for heated wideband cells).
 NEAREST, FARTHEST = 0.30, 0.90

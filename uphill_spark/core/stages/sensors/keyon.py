@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ...build import Build
-from ...build.sensors import KeyOn
 from ...figures import Result
+from ...given import Build
+from ...given.sensors import KeyOn
 from ...physics.air import P_SEA_LEVEL, ambient_pressure
 
 KELVIN = 3.0

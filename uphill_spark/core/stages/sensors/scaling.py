@@ -10,8 +10,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...build.sensors import PressureSensor, Thermistor
 from ...figures import Result
+from ...given.sensors import PressureSensor, Thermistor
 from ...physics.thermistor import SteinhartHart, divider_volts, fit_thermistor
 from ...units import si
 

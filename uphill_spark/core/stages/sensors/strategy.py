@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ...build import Build
-from ...build.sensors import SensorKind
 from ...figures import Result
+from ...given import Build
+from ...given.sensors import SensorKind
 
 
 class StrategyRow(Result):

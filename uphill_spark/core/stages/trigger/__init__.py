@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from ...build import Build
-from ...build.trigger import Trigger
 from ...figures import Result, Spec
+from ...given import Build
+from ...given.trigger import Trigger
 from .cranking import crank, timing_error
 from .reluctance import mean_gap, no_start_speed, strength
 from .wheel import (

@@ -12,7 +12,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from ...build import Build
+from ...given import Build
 from ...physics.air import P_SEA_LEVEL, Array
 from .wheel import Tooth
 

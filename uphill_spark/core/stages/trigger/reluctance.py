@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ...build.trigger import Trigger
+from ...given.trigger import Trigger
 
 #: Peak volts for each rev/s of a common sensor over a 36-tooth wheel at no gap, and the gap [m] over which they fall to a third (makers' usual curves).
 VOLTS_PER_SPEED = 0.55

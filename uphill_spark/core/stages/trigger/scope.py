@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...build import Build
-from ...build.trigger import SensorType, Trigger
 from ...figures import Result
+from ...given import Build
+from ...given.trigger import SensorType, Trigger
 from ...physics.air import Array
 from . import trigger_angle
 from .cranking import crank, timing_error

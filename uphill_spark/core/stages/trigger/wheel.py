@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
-from ...build.trigger import Trigger
 from ...figures import Result
+from ...given.trigger import Trigger
 
 #: Least tooth and gap that a Hall cell switches on and off over [m]; a variable-reluctance tip wants its own width (makers' usual figures).
 HALL_LEAST = 4e-3

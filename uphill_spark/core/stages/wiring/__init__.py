@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from collections import Counter
 
-from ...build import Build
 from ...figures import Result, Spec
+from ...given import Build
 from ...physics.electric import bundle_diameter
 from ..fuel import STATES, FuelResult
 from ..ignition import IgnitionResult

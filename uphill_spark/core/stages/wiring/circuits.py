@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from itertools import cycle
 
-from ...build import Build
+from ...given import Build
 from ..fuel import FuelResult
 from ..ignition import SINGLE_COIL, IgnitionResult
 from ..injectors import InjectorsResult

@@ -7,8 +7,8 @@ from functools import lru_cache
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
-from ...build import Build
 from ...figures import Result
+from ...given import Build
 from ...reference import PinData, profiles
 from .circuits import CircuitPlan, WirePlan
 

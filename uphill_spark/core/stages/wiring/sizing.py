@@ -8,8 +8,8 @@ from functools import lru_cache
 
 import networkx
 
-from ...build import Build
 from ...figures import Result
+from ...given import Build
 from ...physics.electric import resistance_per_metre, wire_current_limit, wire_temperature
 from ...reference import fuses as standard_fuses
 from ...reference import wires as standard_wires
