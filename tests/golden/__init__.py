@@ -6,7 +6,6 @@
 from __future__ import annotations
 
 import json
-import sys
 from pathlib import Path
 from typing import Any
 
@@ -50,12 +49,7 @@ def said(name: str) -> str:
     return text(evaluate(parse(document(name))))
 
 
-def main(arguments: list[str]) -> int:
+def write() -> None:
     """Write the texts anew."""
     for name in CARS:
         (FOLDER / f"{name}.txt").write_text(said(name))
-    return 0
-
-
-if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,5 @@
+"""`python -m tests.golden`: write what is said of the seven cars anew."""
+
+from tests.golden import write
+
+write()
