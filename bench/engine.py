@@ -8,10 +8,10 @@ from collections.abc import Callable
 from typing import Any
 
 from PIL import Image
+from uphill_spark.core.questions import questions
 
 from bench.fuel import Rows
 from tests.builds import document, edited, plan, worked
-from uphill_spark.core.questions import questions
 from uphill_spark.core.stages.engine.fitness import _weighed, signs
 from uphill_spark.core.stages.engine.run import run_power
 from uphill_spark.formats import photo

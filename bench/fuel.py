@@ -7,13 +7,13 @@ from collections.abc import Callable
 from typing import Any, Protocol
 
 from playwright.sync_api import sync_playwright
+from uphill_spark.core.stages.fuel.advice import advice_on
+from uphill_spark.core.stages.fuel.changes import tried
+from uphill_spark.core.stages.fuel.depth import cases, look_deeper
 
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document, edited
 from uphill_spark.core.stages import fuel
-from uphill_spark.core.stages.fuel.advice import advice_on
-from uphill_spark.core.stages.fuel.changes import tried
-from uphill_spark.core.stages.fuel.depth import cases, look_deeper
 from uphill_spark.core.stages.fuel.doubt import DRAWS, Margins
 from uphill_spark.core.stages.fuel.plumbing import Network, Plumbing, circuit_ohms, fitted
 from uphill_spark.core.worked import work_out

@@ -7,6 +7,7 @@ import functools
 from typing import Any
 
 from uphill_spark import demo
+from uphill_spark.core.circuit.netlist import PUMP_WIRES
 from uphill_spark.core.given import Build, apply_edit, parse
 from uphill_spark.core.plan import Plan, evaluate
 from uphill_spark.core.worked import Worked, work_out
@@ -40,6 +41,21 @@ def edited(name: str = "tern", changes: dict[str, Any] | None = None) -> Build:
         else:
             above[key] = value
     return parse(doc)
+
+
+def pump_wire(size: str | None = None, metres: float | None = None, joints: list[dict[str, Any]] | None = None) -> dict[str, Any]:
+    """Changes of the pump's three wires: their size, their length one way, the contacts in the feed."""
+    changes: dict[str, Any] = {}
+    for key in PUMP_WIRES:
+        if size is not None:
+            changes[f"/wiring/fitted/{key}/size"] = size
+    if metres is not None:
+        near = min(0.6, metres * 0.2)
+        for key, length in zip(PUMP_WIRES, (near, metres - near, metres), strict=True):
+            changes[f"/wiring/fitted/{key}/length"] = f"{length:.6f} m"
+    if joints is not None:
+        changes["/wiring/fitted/pump_feed/joints"] = joints
+    return changes
 
 
 def plan(name: str = "tern", changes: dict[str, Any] | None = None) -> Plan:

@@ -1,57 +1,115 @@
-"""Run the tests and close with the line that says how many passed: `python -m tests.run [part of a name ...]`."""
+"""Run the tests in parallel processes and close with the line that says how many passed: `python -m tests.run [--deep] [part of a name ...]`.
+
+A task is a test class: it has its own database, and what it sets up is shared by its tests. The longest kinds go first, so that the processes end together.
+"""
 
 from __future__ import annotations
 
+import argparse
+import multiprocessing
+import os
 import sys
 import time
 import unittest
 import warnings
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
+from dataclasses import dataclass, field
+
+#: Kinds of tests by their folder, the longest first.
+LONGEST = ("browser", "provision", "faults", "web", "store", "formats", "core")
+#: A browser waits a good deal: one process more than there are cores keeps them busy.
+PROCESSES = int(os.environ.get("UPHILL_SPARK_TEST_PROCESSES", str((os.cpu_count() or 2) + 1)))
 
 
-class _Result(unittest.TextTestResult):
-    """Counts, and prints how long each test module took."""
+@dataclass
+class Outcome:
+    """How the tests of a class went: counts, and the text of each failure."""
 
-    def __init__(self, *arguments: object, **more: object) -> None:
-        super().__init__(*arguments, **more)  # type: ignore[arg-type]
+    name: str
+    passed: int = 0
+    skipped: int = 0
+    seconds: float = 0.0
+    failures: list[tuple[str, str]] = field(default_factory=list)
+
+
+class _Result(unittest.TestResult):
+    """Counts what passed; a test with a failed part counts as failed once."""
+
+    def __init__(self) -> None:
+        super().__init__()
         self.passed = 0
-        self._module = ""
-        self._since = time.monotonic()
-
-    def startTest(self, test: unittest.TestCase) -> None:
-        if type(test).__module__ != self._module:
-            self.closing()
-            self._module, self._since = type(test).__module__, time.monotonic()
-        super().startTest(test)
-
-    def closing(self) -> None:
-        if self._module:
-            print(f"  {self._module}: {time.monotonic() - self._since:.1f} s", flush=True)
 
     def addSuccess(self, test: unittest.TestCase) -> None:
         self.passed += 1
         super().addSuccess(test)
 
 
-def _wanted(suite: unittest.TestSuite, parts: list[str]) -> unittest.TestSuite:
-    chosen = unittest.TestSuite()
+def _cases(suite: unittest.TestSuite) -> Iterator[unittest.TestCase]:
     for test in suite:
         if isinstance(test, unittest.TestSuite):
-            chosen.addTest(_wanted(test, parts))
-        elif not parts or any(part in test.id() for part in parts):
-            chosen.addTest(test)
-    return chosen
+            yield from _cases(test)
+        else:
+            yield test
 
 
-def main(parts: list[str]) -> int:
+def _task(case: unittest.TestCase) -> str:
+    """The class of a test; a module that cannot be loaded is a task of its own."""
+    return case.id().rpartition(".")[0] if "_FailedTest" not in case.id() else case.id()
+
+
+def found(parts: list[str]) -> dict[str, list[str]]:
+    """Ids of the tests whose name holds one of `parts`, by task, the longest kinds first."""
+    tasks: dict[str, list[str]] = {}
+    for case in _cases(unittest.defaultTestLoader.discover("tests", top_level_dir=".")):
+        if not parts or any(part in case.id() for part in parts):
+            tasks.setdefault(_task(case), []).append(case.id())
+    kind = {k: i for i, k in enumerate(LONGEST)}
+    return dict(sorted(tasks.items(), key=lambda t: kind.get(t[0].split(".")[1] if "." in t[0] else "", 0)))
+
+
+def run(task: str, ids: list[str]) -> Outcome:
+    """Run the tests of one class in this process."""
     warnings.simplefilter("error")
     warnings.filterwarnings("ignore", category=DeprecationWarning, module=r"(?!uphill_spark|tests)")
-    suite = _wanted(unittest.defaultTestLoader.discover("tests", top_level_dir="."), parts)
-    result = unittest.TextTestRunner(verbosity=0, resultclass=_Result, warnings="error").run(suite)
-    assert isinstance(result, _Result)
-    result.closing()
-    failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
-    print(f"{result.passed} passed, {failed} failed", flush=True)
-    return 1 if failed or not result.passed else 0
+    since = time.monotonic()
+    result = _Result()
+    if "_FailedTest" in task:
+        suite = unittest.TestSuite(_cases(unittest.defaultTestLoader.discover("tests", top_level_dir=".")))
+        suite = unittest.TestSuite(case for case in suite if isinstance(case, unittest.TestCase) and case.id() == task)
+    else:
+        suite = unittest.defaultTestLoader.loadTestsFromNames(ids)
+    suite.run(result)
+    told = [(str(test), text) for test, text in (*result.failures, *result.errors)]
+    told += [(str(test), "passed, though it is expected to fail") for test in result.unexpectedSuccesses]
+    return Outcome(task, result.passed, len(result.skipped), time.monotonic() - since, told)
+
+
+def main(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="tests.run")
+    parser.add_argument("--deep", action="store_true", help="the large random profile, and what takes long")
+    parser.add_argument("parts", nargs="*")
+    chosen = parser.parse_args(arguments)
+    if chosen.deep:
+        os.environ["UPHILL_SPARK_DEEP"] = "1"
+    since = time.monotonic()
+    tasks = found(chosen.parts)
+    passed = skipped = 0
+    failures: list[tuple[str, str]] = []
+    with ProcessPoolExecutor(min(PROCESSES, max(len(tasks), 1)), mp_context=multiprocessing.get_context("spawn")) as pool:
+        waiting = [pool.submit(run, task, ids) for task, ids in tasks.items()]
+        for done in as_completed(waiting):
+            outcome = done.result()
+            passed, skipped = passed + outcome.passed, skipped + outcome.skipped
+            failures += outcome.failures
+            failed = f", {len(outcome.failures)} FAILED" if outcome.failures else ""
+            print(f"  {outcome.name.removeprefix('tests.')}: {outcome.passed} in {outcome.seconds:.1f} s{failed}", flush=True)
+    for name, text in failures:
+        print(f"\n{'=' * 70}\n{name}\n{'-' * 70}\n{text}", file=sys.stderr)
+    print(f"  {time.monotonic() - since:.0f} s in all{f', {skipped} skipped' if skipped else ''}")
+    failed_tests = len({name.split(" [")[0].split(" (")[0] + name.partition("(")[2].partition(")")[0] for name, _ in failures})
+    print(f"{passed} passed, {failed_tests} failed", flush=True)
+    return 1 if failures or not passed else 0
 
 
 if __name__ == "__main__":

@@ -3,7 +3,7 @@
 import unittest
 from typing import Any
 
-from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, plan, severity, strung
+from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, plan, pump_wire, severity, strung
 from uphill_spark.core.findings import CHECKS
 
 ROWS = [{"cylinder": c, "dry": "1100 kPa"} for c in range(1, 7)]
@@ -51,9 +51,9 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("ENG-07", "tern", {"/engine/arrangement": "vee", "/engine/banks": [[1, 3, 5], [2, 4, 6]]}, "stop"),
     ("FUEL-01", "tern", {"/engine/power": "500 kW"}, "stop"),
     ("FUEL-01", "tern", {"/fuel/design_margin": "4"}, "watch"),
-    ("FUEL-02", "tern", {"/fuel/wire/size": "2.5 mm2"}, "watch"),
-    ("FUEL-02", "tern", {"/fuel/wire/size": "0.75 mm2"}, "sort_out"),
-    ("FUEL-02", "tern", {"/fuel/wire/size": "0.5 mm2", "/engine/power": "380 kW"}, "stop"),
+    ("FUEL-02", "tern", pump_wire("2.5 mm2"), "watch"),
+    ("FUEL-02", "tern", pump_wire("0.75 mm2"), "sort_out"),
+    ("FUEL-02", "tern", pump_wire("0.5 mm2") | {"/engine/power": "380 kW"}, "stop"),
     ("FUEL-04", "tern", {"/fuel/parts/supply/bore": "5.4 mm"}, "watch"),
     ("FUEL-04", "tern", {"/fuel/parts/supply/bore": "3.5 mm"}, "sort_out"),
     ("FUEL-06", "tern", {"/fuel/parts/return_line/bore": "6.3 mm"}, "watch"),
@@ -65,8 +65,8 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("FUEL-14", "tern", {"/fuel/pump/control": "key"}, "stop"),
     ("FUEL-19", "tern", {"/fuel/regulator/set_pressure": "480 kPa"}, "watch"),
     ("FUEL-19", "tern", {"/fuel/pump/curve/7/flow": "90 L/h"}, "watch"),
-    ("FUEL-03", "tern", {"/fuel/wire/size": "0.3 mm2", "/fuel/wire/length": "7 m", "/engine/power": "135 kW"}, "watch"),
-    ("FUEL-03", "tern", {"/fuel/wire/size": "0.2 mm2", "/fuel/wire/length": "25 m"}, "watch"),
+    ("FUEL-03", "tern", pump_wire("0.3 mm2", 7) | {"/engine/power": "135 kW"}, "watch"),
+    ("FUEL-03", "tern", pump_wire("0.2 mm2", 25), "watch"),
     ("FUEL-05", "tern", {"/fuel/parts/supply/bore": "6.3 mm"}, "sort_out"),
     ("FUEL-05", "hollin", {"/fuel/parts/suction/bore": "9 mm"}, "sort_out"),
     ("FUEL-05", "tern", {"/fuel/pump/outlet_bore": None}, "unknown"),
@@ -288,11 +288,11 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("WIRE-02", "tern", {"/wiring/feed/run": "11.4 V"}, "sort_out"),
     ("WIRE-02", "tern", {"/wiring/feed/off": "4 V"}, "sort_out"),
     ("WIRE-02", "tern", {"/wiring/feed/crank": None}, "unknown"),
-    ("WIRE-03", "tern", {"/fuel/wire/size": "2.5 mm2"}, "watch"),
+    ("WIRE-03", "tern", pump_wire("2.5 mm2"), "watch"),
     (
         "WIRE-03",
         "tern",
-        {"/wiring/overrides": {"unit_ground": {"size": "0.5 mm2"}}, "/wiring/branches/firewall_unit/length": "4 m"},
+        {"/wiring/fitted": {"unit_ground": {"size": "0.5 mm2"}}, "/wiring/branches/firewall_unit/length": "4 m"},
         "sort_out",
     ),
     ("WIRE-05", "tern", {"/wiring/fuses": {"coils": 30}}, "stop"),
@@ -303,7 +303,7 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("TUNE-01", "tern", {"/tune/typed/cylinders": 4}, "stop"),
     ("TUNE-01", "tern", {"/tune/typed": {}}, "unknown"),
     ("TUNE-02", "tern", {"/injectors/flow": "70 g/min"}, "stop"),
-    ("TUNE-02", "tern", {"/fuel/wire/size": "0.2 mm2", "/fuel/wire/length": "20 m"}, "stop"),
+    ("TUNE-02", "tern", pump_wire("0.2 mm2", 20), "stop"),
 ]
 
 

@@ -11,7 +11,7 @@ from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.physics.pump import operating_flows
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.stages.fuel import Network
-from uphill_spark.core.stages.fuel.depth import FuelDepth, look_deeper
+from uphill_spark.core.asked.fuel import FuelDepth, look_deeper
 from uphill_spark.core.stages.fuel.doubt import DRAWS, Margins
 from uphill_spark.core.stages.fuel.plumbing import fitted
 from uphill_spark.core.stages.fuel.shopping import shopping

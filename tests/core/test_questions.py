@@ -6,8 +6,8 @@ from typing import Any, ClassVar
 from tests.builds import document, edited, plan
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.plan import StationKey, evaluate, open_stops
-from uphill_spark.core.questions import ASKED, questions
-from uphill_spark.core.questions.base import Choice, Question, effects_of
+from uphill_spark.core.asked import ASKED, questions
+from uphill_spark.core.asked.base import Choice, Question, effects_of
 
 CARS = ("tern", "hollin", "brindle")
 

@@ -22,7 +22,7 @@ from uphill_spark import cli
 from uphill_spark.core.errors import BuildError, FormatError
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import open_stops
-from uphill_spark.core.stages.fuel.depth import look_deeper
+from uphill_spark.core.asked.fuel import look_deeper
 from uphill_spark.formats import (
     air_sheet,
     build_file,

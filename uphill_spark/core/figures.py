@@ -9,17 +9,37 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from pydantic import BaseModel, ConfigDict, SkipValidation
+from pydantic import BaseModel, ConfigDict
 
+from .stations import StationKey
 from .units import from_si
 
 
 class Result(BaseModel):
-    """Base of every stage's result: frozen, sent to the drawings as it is. Numbers carry their unit in the name."""
+    """Base of every stage's result: frozen, sent to the drawings as it is. Numbers carry their unit in the name.
+
+    Results are made by the core alone and by the hundred, and their types are checked before it runs: they are taken as they are, not checked again.
+    """
 
     model_config = ConfigDict(frozen=True)
+
+    if not TYPE_CHECKING:
+
+        def __init__(self, **values: Any) -> None:
+            fields = type(self).__pydantic_fields__
+            if len(values) != len(fields):
+                unknown = values.keys() - fields.keys()
+                missing = [name for name, field in fields.items() if name not in values and field.is_required()]
+                if unknown or missing:
+                    raise TypeError(f"{type(self).__name__}: {', '.join([*unknown, *missing])} unknown or missing")
+                values = {name: field.get_default(call_default_factory=True) for name, field in fields.items()} | values
+            put = object.__setattr__
+            put(self, "__dict__", values)
+            put(self, "__pydantic_fields_set__", set(values))
+            put(self, "__pydantic_extra__", None)
+            put(self, "__pydantic_private__", None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,8 +66,9 @@ class Figure(Result):
     unit: str
     shown: str
     label: str
-    assumed: SkipValidation[list[str]]
-    uses: SkipValidation[list[str]]
+    station: StationKey
+    assumed: list[str]
+    uses: list[str]
     source: str
 
 

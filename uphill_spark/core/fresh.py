@@ -7,6 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
+from .circuit.netlist import PUMP_WIRES
 from .errors import BuildError
 from .given import FORMAT, VERSION, parse
 from .given.base import Cylinder, Name
@@ -40,11 +41,11 @@ class Answers(BaseModel):
 _PENCILLED = (
     "/engine/arrangement", "/engine/stroke", "/engine/compression_ratio", "/engine/firing_order", "/engine/valve_train", "/engine/chamber", "/engine/cam",
     "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit", "/engine/altitude", "/engine/bsfc",
-    "/fuel/design_margin", "/fuel/tank", "/fuel/pump", "/fuel/wire", "/fuel/regulator", "/fuel/path", "/fuel/parts",
+    "/fuel/design_margin", "/fuel/tank", "/fuel/pump", "/fuel/regulator", "/fuel/path", "/fuel/parts",
     "/injectors/name", "/injectors/count", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
     "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/duty_limit", "/injectors/dead_time",
     "/sensors/trigger", "/ignition/kind", "/ignition/speed_signal", "/ignition/timed_by_unit", "/ignition/advance", "/ignition/coil",
-    "/wiring/profile", "/wiring/nodes", "/wiring/branches", "/wiring/feed/taken_from", "/wiring/feed/fuse_distance",
+    "/wiring/profile", "/wiring/fitted", "/wiring/nodes", "/wiring/branches", "/wiring/feed/taken_from", "/wiring/feed/fuse_distance",
     "/tune/idle_lambda", "/tune/cruise_lambda", "/tune/full_lambda",
 )  # fmt: skip
 
@@ -90,7 +91,6 @@ def new_document(given: Any) -> dict[str, Any]:
         "fuel": {
             "tank": {"head": "0.1 m", "vent_drop": "0.5 kPa", "volume": "60 L", "hottest": "45 degC", "return_enters": "below_fuel"},
             "pump": {"name": pump.name, "place": "in_tank", "control": "control_unit", "curve": pump.table()},
-            "wire": {"size": "4 mm2", "length": "4.5 m", "contacts": [{"kind": "fuse_holder", "count": 1}, {"kind": "relay", "count": 1}, {"kind": "crimp", "count": 4}]},
             "regulator": {"set_pressure": "300 kPa", "reference": "open_air" if body else "manifold"},
             "path": ["tank", "strainer", "pump", "filter", "supply", "rail", "regulator", "return_line", "tank"],
             "parts": {
@@ -110,7 +110,7 @@ def new_document(given: Any) -> dict[str, Any]:
             "timed_by_unit": timed, "advance": "none" if timed else "working",
             "coil": {"kind": "smart" if timed else "dumb", "resistance": "0.55 ohm", "inductance": "3.6 mH", "current": "7.5 A"},
         },
-        "wiring": {"profile": profile, **default_layout(), "feed": {"taken_from": "battery", "fuse_distance": "150 mm"}},
+        "wiring": {"profile": profile, **default_layout(), "fitted": {key: {"size": "4 mm2"} for key in PUMP_WIRES}, "feed": {"taken_from": "battery", "fuse_distance": "150 mm"}},
         "tune": {"idle_lambda": 0.92 if itb else 0.97, "cruise_lambda": 1.0, "full_lambda": 0.88},
     }  # fmt: skip
     document["marks"] = {pointer: {"kind": "assumed"} for pointer in _PENCILLED if not (body and pointer == "/sensors/trigger")}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections import Counter
 
 from .figures import Figure, Result
 from .findings import SEVERITIES, Finding, Severity, judge
@@ -19,10 +19,9 @@ from .stages.start import StartResult
 from .stages.trigger import TriggerResult
 from .stages.tune import TuneResult
 from .stages.wiring import WiringResult
+from .stations import STATIONS, Ruling, Station, StationKey
+from .worked import Worked, work_out
 from .worked import figures as published
-from .worked import work_out
-
-StationKey = Literal["engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start", "road"]
 
 
 class Stages(Result):
@@ -40,7 +39,7 @@ class Stages(Result):
     start: StartResult
 
 
-class Station(Result):
+class StationState(Result):
     """A station on the climb: its ruling figure in words, its worst severity, how many of each, the hours it usually takes."""
 
     key: StationKey
@@ -61,39 +60,27 @@ class Plan(Result):
     fitness: Fitness
     figures: dict[str, Figure]
     findings: list[Finding]
-    stations: list[Station]
+    stations: list[StationState]
     stages: Stages
-
-
-#: Station, title, ruling figure, usual hours of work.
-_STATIONS: tuple[tuple[StationKey, str, str | None, float], ...] = (
-    ("engine", "Engine", "engine.compression.spread", 4),
-    ("fuel", "Fuel", "fuel.margin.full", 14),
-    ("injectors", "Injectors", "injectors.duty.full", 8),
-    ("air", "Air", "air.throttle.drop.full", 6),
-    ("sensors", "Sensors", "sensors.missing", 8),
-    ("ignition", "Ignition", "ignition.duty.limit", 6),
-    ("wiring", "Wiring", "wiring.feed.crank", 18),
-    ("tune", "Tune", "tune.required_pulse", 3),
-    ("start", "First start", None, 4),
-    ("road", "Road", None, 6),
-)
 
 
 def evaluate(build: Build) -> Plan:
     """The plan of a build. Deterministic, no clock, no files."""
-    worked = work_out(build)
+    return plan_of(work_out(build))
+
+
+def plan_of(worked: Worked) -> Plan:
+    """The plan of a build that is worked out: figures, findings, the climb, the steps of the first start."""
     figures = published(worked)
     findings = judge(worked, figures)
     start = start_stage.work_out(worked)
-    stations = [_station(key, title, figure, hours, figures, findings, start) for key, title, figure, hours in _STATIONS]
     return Plan(
-        name=build.name,
+        name=worked.build.name,
         verdict=_verdict(findings),
-        fitness=fitness(build, worked.engine, findings),
+        fitness=fitness(worked.build, worked.engine, findings),
         figures=figures,
         findings=findings,
-        stations=stations,
+        stations=[_station(station, figures, findings, start) for station in STATIONS],
         stages=Stages(
             engine=worked.engine,
             fuel=worked.fuel,
@@ -132,42 +119,32 @@ def _verdict(findings: list[Finding]) -> str:
     return ", ".join(p for p in parts if p) + "."
 
 
-def _station(
-    key: StationKey, title: str, figure: str | None, hours: float, figures: dict[str, Figure], findings: list[Finding], start: StartResult
-) -> Station:
-    here = [f for f in findings if f.stage == key]
-    counts: dict[Severity, int] = {s: n for s in SEVERITIES if (n := sum(f.severity == s for f in here))}
-    ruling = "comes later" if key == "road" else _ruling(key, figures, here)
+def _station(station: Station, figures: dict[str, Figure], findings: list[Finding], start: StartResult) -> StationState:
+    here = [f for f in findings if f.station == station.key]
+    seen = Counter(f.severity for f in here)
     severity = min((f.severity for f in here if f.severity != "note"), key=SEVERITIES.index, default=None)
-    if key == "start":
+    ruling = _ruling(station.ruling, figures) if station.ruling else "comes later"
+    if station.key == "start":
         stops = len(open_stops(findings))
         ruling = f"{stops} {'Stop' if stops == 1 else 'Stops'} open" if stops else f"{start.done} of {len(start.steps)} steps"
         severity = "stop" if stops else "sound" if start.done == len(start.steps) else "unknown"
-    return Station(key=key, title=title, built=key != "road", ruling=ruling, figure=figure, severity=severity, counts=counts, hours=hours)
+    return StationState(
+        key=station.key,
+        title=station.title,
+        built=station.built,
+        ruling=ruling,
+        figure=station.ruling.figure if station.ruling else None,
+        severity=severity,
+        counts={s: n for s in SEVERITIES if (n := seen[s])},
+        hours=station.hours,
+    )
 
 
-def _ruling(key: StationKey, figures: dict[str, Figure], here: list[Finding]) -> str:
+def _ruling(ruling: Ruling, figures: dict[str, Figure]) -> str:
     """The station's ruling figure in the fewest words."""
-
-    def value(name: str) -> float | None:
-        return figures[name].value
-
-    def shown(name: str) -> str:
-        return figures[name].shown
-
-    if key == "engine":
-        return "compression?" if value("engine.compression.spread") is None else f"{shown('engine.compression.spread')} spread"
-    if key == "fuel":
-        return f"{value('fuel.margin.full') or 0:.1f}× need"
-    if key == "injectors":
-        return f"{shown('injectors.duty.full')} open"
-    if key == "air":
-        return "throttle?" if value("air.throttle.drop.full") is None else f"{shown('air.throttle.drop.full')} lost"
-    if key == "sensors":
-        missing = int(value("sensors.missing") or 0)
-        return f"{missing} to confirm" if missing else "all confirmed"
-    if key == "ignition":
-        return "coil too weak" if value("ignition.duty.limit") is None else f"{shown('ignition.duty.limit')} dwell"
-    if key == "wiring":
-        return "crank volts?" if value("wiring.feed.crank") is None else f"{shown('wiring.feed.crank')} cranking"
-    return f"{shown('tune.required_pulse')} pulse"
+    figure = figures[ruling.figure]
+    if figure.value is None:
+        return ruling.unknown
+    if ruling.none and figure.value == 0:
+        return ruling.none
+    return ruling.told.format(figure.shown if ruling.digits is None else f"{figure.value:.{ruling.digits}f}")

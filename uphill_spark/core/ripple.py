@@ -8,7 +8,7 @@ from .figures import Result
 from .findings import SEVERITIES, WORDS, Finding
 from .given.fields import label
 from .plan import Plan
-from .worked import STAGE_OF, STATION_OF
+from .stations import StationKey
 
 Move = Literal["appeared", "worsened", "eased", "went"]
 #: Figures told first when they moved: one a station, in the order of work.
@@ -20,7 +20,7 @@ _TOLD_FIRST = (
 class MovedFigure(Result):
     name: str
     label: str
-    stage: str
+    station: StationKey
     unit: str
     before: float | None
     after: float | None
@@ -33,7 +33,7 @@ class MovedFinding(Result):
     code: str
     at: str
     title: str
-    stage: str
+    station: StationKey
     move: Move
     before: str | None
     after: str | None
@@ -45,7 +45,7 @@ class Ripple(Result):
     sentence: str
     figures: list[MovedFigure]
     findings: list[MovedFinding]
-    stages: list[str]
+    stations: list[StationKey]
 
 
 def ripple(before: Plan, after: Plan, change: str = "") -> Ripple:
@@ -53,8 +53,8 @@ def ripple(before: Plan, after: Plan, change: str = "") -> Ripple:
     figures = [m for name in after.figures if (m := _moved(name, before, after))]
     figures.sort(key=lambda m: _TOLD_FIRST.index(m.name) if m.name in _TOLD_FIRST else 99)
     findings = _findings(before.findings, after.findings)
-    stages = list(dict.fromkeys([*(m.stage for m in figures), *(m.stage for m in findings)]))
-    return Ripple(sentence=_sentence(change, figures, findings), figures=figures, findings=findings, stages=stages)
+    stations = list(dict.fromkeys([*(m.station for m in figures), *(m.station for m in findings)]))
+    return Ripple(sentence=_sentence(change, figures, findings), figures=figures, findings=findings, stations=stations)
 
 
 def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
@@ -67,7 +67,7 @@ def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
     return MovedFigure(
         name=name,
         label=new.label,
-        stage=STATION_OF.get(STAGE_OF[name], STAGE_OF[name]),
+        station=new.station,
         unit=new.unit,
         before=a,
         after=b,
@@ -101,7 +101,7 @@ def _findings(before: list[Finding], after: list[Finding]) -> list[MovedFinding]
                     code=one.code,
                     at=one.at,
                     title=one.title,
-                    stage=one.stage,
+                    station=one.station,
                     move=move,
                     before=WORDS[a.severity] if a else None,
                     after=WORDS[b.severity] if b else None,

@@ -121,6 +121,32 @@ def _number(text: str) -> tuple[float, str]:
     return (-value if match["sign"] == "-" else value), match["unit"].strip()
 
 
+def number(text: str) -> float:
+    """A bare number: decimal, fraction, decimal comma. Raises UnitError for anything else."""
+    value, unit = _number(text.strip())
+    if unit:
+        raise UnitError(f"{text!r} is more than a number")
+    return value
+
+
+def bare_number(text: str, *, signed: bool = False) -> bool:
+    """Whether a text is a number and nothing more: its unit has still to be told. A dash size ("-6") is no number where nothing is below nought."""
+    stripped = text.strip()
+    if not signed and re.fullmatch(r"-\s*\d{1,2}", stripped):
+        return False
+    try:
+        number(stripped)
+    except UnitError:
+        return False
+    return True
+
+
+def unit_of(text: str) -> str:
+    """The unit that a quantity is written in, as written; empty where there is none."""
+    match = _NUMBER.match(text)
+    return match["unit"].strip() if match and not text.lstrip().startswith("-") and ":" not in text else ""
+
+
 @lru_cache(maxsize=8192)
 def si(text: str, dimension: str) -> float:
     """The SI value of a written quantity.
@@ -167,13 +193,23 @@ def si(text: str, dimension: str) -> float:
     return number * scale + offset
 
 
+#: Turns in one of each angular unit: angles are carried in degrees, speeds of rotation in turns a second, never in radians.
+_TURNS = {"deg": 1 / 360, "degree": 1 / 360, "rad": 1 / math.tau, "radian": 1 / math.tau, "turn": 1.0, "revolution": 1.0}
+_ANGLES = {unit: 360 * turns for unit, turns in _TURNS.items()}  # degrees
+_ROTATION = {"rpm": 1 / 60, "rev/s": 1.0, "revolution/s": 1.0, "Hz": 1.0}  # turns a second
+
+
 @lru_cache(maxsize=256)
 def _output(unit: str) -> tuple[float, float]:
+    if unit in _ANGLES:
+        return _ANGLES[unit], 0.0
+    if unit in _ROTATION:
+        return _ROTATION[unit], 0.0
     registry = _registry()
     target = registry.parse_units(unit)
     base = registry.Quantity(1.0, target).to_base_units().units
-    if "radian" in f"{base:P}":  # angles and speeds of rotation are carried in turns and degrees, not radians
-        return (1.0, 0.0) if unit == "deg" else (1 / 60.0, 0.0)
+    if "radian" in f"{base:P}":
+        raise UnitError(f"{unit!r} is an angular unit that is not shown here; known are {', '.join((*_ANGLES, *_ROTATION))}")
     zero = registry.Quantity(0.0, target).to(base).magnitude
     one = registry.Quantity(1.0, target).to(base).magnitude
     return float(one - zero), float(zero)

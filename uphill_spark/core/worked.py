@@ -2,84 +2,179 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from functools import lru_cache
+from operator import attrgetter
+from typing import Any, cast
 
+from . import equilibrium
+from .circuit import harness
+from .circuit.electric import Electric
 from .figures import Figure, Result, Spec, pointers, show
 from .given import Build
 from .given.document import touches
+from .graph import Stage, in_order
 from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
+from .stations import OF_STAGE, StationKey
+
+#: The stages, each after those whose results it takes.
+STAGES: tuple[Stage, ...] = in_order(
+    (
+        Stage.of("engine", engine),
+        Stage.of("sensors", sensors),
+        Stage.of("harness", harness),
+        Stage.of("circuit", equilibrium),
+        Stage.of("fuel", fuel),
+        Stage.of("injectors", injectors),
+        Stage.of("air", air),
+        Stage.of("trigger", trigger),
+        Stage.of("ignition", ignition),
+        Stage.of("wiring", wiring),
+        Stage.of("tune", tune),
+    )
+)
+#: Every published figure, by name, with the stage that it is taken from, in the order of the climb.
+SPECS: dict[str, Spec] = {}
+STAGE_OF: dict[str, str] = {}
+for _stage in sorted(STAGES, key=lambda s: list(OF_STAGE).index(s.name)):
+    for _spec in _stage.figures:
+        if _spec.name in SPECS:
+            raise ValueError(f"figure {_spec.name} is defined twice")
+        SPECS[_spec.name] = _spec
+        STAGE_OF[_spec.name] = _stage.name
+
+#: The places in the build that each figure depends on, worked out once from the table above.
+DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
+USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.items()}
 
 
 @dataclass(frozen=True, slots=True)
 class Worked:
-    """A build and the result of every stage. The order of the fields is the order of work."""
+    """A build and the result of every stage by its name. `drawn` tells whether what is for drawings only was worked out too."""
 
     build: Build
-    engine: engine.EngineResult
-    fuel: fuel.FuelResult
-    injectors: injectors.InjectorsResult
-    air: air.AirResult
-    sensors: sensors.SensorsResult
-    trigger: trigger.TriggerResult | None
-    ignition: ignition.IgnitionResult
-    wiring: wiring.WiringResult
-    tune: tune.TuneResult
+    results: dict[str, Any]
+    drawn: bool
 
     def result(self, stage: str) -> Result | None:
-        found: Result | None = getattr(self, stage)
+        """The result of a stage."""
+        found: Result | None = self.results[stage]
         return found
 
+    # The stages by name, so that what reads them is checked by type.
+    @property
+    def engine(self) -> engine.EngineResult:
+        """What the engine asks for."""
+        return cast(engine.EngineResult, self.results["engine"])
 
-def work_out(build: Build, *, drawn: bool = True) -> Worked:
-    """All stages in order, each from the build and the stages before it. What is for drawings only can be left out."""
-    e = engine.work_out(build)
-    f = fuel.work_out(build, e, drawn=drawn)
-    i = injectors.work_out(build, e, f)
-    a = air.work_out(build, e)
-    s = sensors.work_out(build)
-    r = trigger.work_out(build)
-    g = ignition.work_out(build, e)
-    w = wiring.work_out(build, f, i, s, g)
-    t = tune.work_out(build, e, f, i, g)
-    return Worked(build, e, f, i, a, s, r, g, w, t)
+    @property
+    def circuit(self) -> Electric:
+        """The harness in balance."""
+        return cast(Electric, self.results["circuit"])
+
+    @property
+    def fuel(self) -> fuel.FuelResult:
+        """Where pump and system meet."""
+        return cast(fuel.FuelResult, self.results["fuel"])
+
+    @property
+    def injectors(self) -> injectors.InjectorsResult:
+        """Both ends of the injector's range."""
+        return cast(injectors.InjectorsResult, self.results["injectors"])
+
+    @property
+    def air(self) -> air.AirResult:
+        """Throttle, pedal, hoses."""
+        return cast(air.AirResult, self.results["air"])
+
+    @property
+    def sensors(self) -> sensors.SensorsResult:
+        """The set, and how each reads."""
+        return cast(sensors.SensorsResult, self.results["sensors"])
+
+    @property
+    def trigger(self) -> trigger.TriggerResult | None:
+        """The wheel; None without one."""
+        return cast("trigger.TriggerResult | None", self.results["trigger"])
+
+    @property
+    def ignition(self) -> ignition.IgnitionResult:
+        """Coil and order."""
+        return cast(ignition.IgnitionResult, self.results["ignition"])
+
+    @property
+    def wiring(self) -> wiring.WiringResult:
+        """Wires, fuses, pins."""
+        return cast(wiring.WiringResult, self.results["wiring"])
+
+    @property
+    def tune(self) -> tune.TuneResult:
+        """Tables."""
+        return cast(tune.TuneResult, self.results["tune"])
 
 
-#: The stages in the order of work.
-STAGE_ORDER = tuple(f.name for f in fields(Worked) if f.name != "build")
-#: Every published figure, by name, with the stage that it is taken from.
-SPECS: dict[str, Spec] = {}
-STAGE_OF: dict[str, str] = {}
-for _stage, _module in (
-    ("engine", engine),
-    ("fuel", fuel),
-    ("injectors", injectors),
-    ("air", air),
-    ("sensors", sensors),
-    ("trigger", trigger),
-    ("ignition", ignition),
-    ("wiring", wiring),
-    ("tune", tune),
-):
-    for _spec in _module.FIGURES:
-        if _spec.name in SPECS:
-            raise ValueError(f"figure {_spec.name} is defined twice")
-        SPECS[_spec.name] = _spec
-        STAGE_OF[_spec.name] = _stage
+def work_out(build: Build, before: Worked | None = None, *, drawn: bool = True, only: frozenset[str] | None = None) -> Worked:
+    """All stages in order, each from the build and the stages it takes.
 
-#: The station at which a stage is seen, where that is not one of its own.
-STATION_OF = {"trigger": "sensors"}
-#: The places in the build that each figure depends on, worked out once from the table above.
-DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
+    What has not changed since `before` is taken from there: a stage that reads and looks at the same has the same result.
+    With `only`, the stages named and those that they rest on. What is for drawings only can be left out.
+    """
+    results: dict[str, Any] = {}
+    usable = before if before is not None and (before.drawn or not drawn) else None
+    same: dict[str, bool] = {}
+    for stage in STAGES:
+        if only is not None and stage.name not in only:
+            continue
+        if usable is not None and stage.name in usable.results and _unchanged(stage, build, usable, results, same):
+            results[stage.name] = usable.results[stage.name]
+            continue
+        found = stage.work_out(build, results, drawn=drawn)
+        if usable is not None and isinstance(found, Result) and found == usable.results.get(stage.name):
+            found = usable.results[stage.name]  # came out the same: what takes it stays as well
+        results[stage.name] = found
+    return Worked(build, results, drawn)
 
 
-USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.items()}
+def _unchanged(stage: Stage, build: Build, before: Worked, results: dict[str, Any], same: dict[str, bool]) -> bool:
+    """Whether all that a stage reads and looks at is as it was. `same` holds what was compared already."""
+    for place in stage.reads:
+        if place not in same:
+            there = attrgetter(place)
+            same[place] = there(build) == there(before.build)
+        if not same[place]:
+            return False
+    for name in stage.takes:
+        now, then = results[name], before.results.get(name)
+        if now is not then and not (name in stage.looks and all(getattr(now, x) == getattr(then, x) for x in stage.looks[name])):
+            return False
+    return True
+
+
+def resting_on(*names: str) -> frozenset[str]:
+    """The stages named and all that they rest on."""
+    by_name = {s.name: s for s in STAGES}
+    found: set[str] = set()
+
+    def take(name: str) -> None:
+        if name not in found:
+            found.add(name)
+            for other in by_name[name].takes:
+                take(other)
+
+    for name in names:
+        take(name)
+    return frozenset(found)
+
+
+def station_of(figure: str) -> StationKey:
+    """The station at which a figure is seen."""
+    return OF_STAGE[STAGE_OF[figure]]
 
 
 @lru_cache(maxsize=256)
-def _resting(assumed: tuple[str, ...]) -> dict[str, list[str]]:
+def _resting(assumed: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
     """For every figure the assumed places that it rests on. Depends on the marks alone, which seldom change."""
-    return {name: sorted({m for m in assumed if any(touches(m, place) for place in places)}) for name, places in DEPENDS.items()}
+    return {name: tuple(sorted({m for m in assumed if any(touches(m, place) for place in places)})) for name, places in DEPENDS.items()}
 
 
 def figures(worked: Worked) -> dict[str, Figure]:
@@ -97,12 +192,12 @@ class FiguresAsAsked(dict[str, Figure]):
         self.worked = worked
 
     def __missing__(self, name: str) -> Figure:
-        found = self[name] = _figure(self.worked, name, [])
+        found = self[name] = _figure(self.worked, name, ())
         return found
 
 
-def _figure(worked: Worked, name: str, resting: list[str]) -> Figure:
-    return _as_published(name, SPECS[name].value(worked.result(STAGE_OF[name])), tuple(resting))
+def _figure(worked: Worked, name: str, resting: tuple[str, ...]) -> Figure:
+    return _as_published(name, SPECS[name].value(worked.result(STAGE_OF[name])), resting)
 
 
 @lru_cache(maxsize=8192)
@@ -110,5 +205,6 @@ def _as_published(name: str, value: float | None, resting: tuple[str, ...]) -> F
     """A figure put in words. Frozen, and most do not move from one edit to the next: the same one is handed out again."""
     spec = SPECS[name]
     return Figure(
-        value=value, unit=spec.unit, shown=show(value, spec.unit, spec.share), label=spec.label, assumed=list(resting), uses=USES[name], source=spec.source
+        value=value, unit=spec.unit, shown=show(value, spec.unit, spec.share), label=spec.label, station=station_of(name), assumed=list(resting), uses=USES[name],
+        source=spec.source,
     )  # fmt: skip

@@ -5,9 +5,10 @@ from __future__ import annotations
 import csv
 import io
 
+from ..core.asked import FuelDepth
+from ..core.circuit.states import CHARGING_V, TIRED_V
 from ..core.findings import WORDS
 from ..core.plan import Plan
-from ..core.stages.fuel.depth import FuelDepth
 from .start_sheet import environment, to_pdf
 
 #: Findings in words: as many as leave the sheet on one page, the rest is counted.
@@ -28,8 +29,8 @@ def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", sh
         "fuel.gauge.key_on", "fuel.gauge.idle", "fuel.gauge.full", "fuel.injector.pressure.full", "fuel.need", "fuel.margin.full", "fuel.margin.tired",
         "fuel.pump.current.full", "fuel.pump.voltage.full", "fuel.return.pressure.idle", "fuel.inlet.margin", "fuel.hottest", "fuel.margin.full.p05", "fuel.margin.full.p95",
     )  # fmt: skip
-    findings = [f for f in plan.findings if f.stage == "fuel" and f.severity not in ("sound", "note")]
-    cases = [c for c in depth.cases if (c.volts, c.filter_due) in ((13.8, False), (11.8, True)) or c.state == "crank"]
+    findings = [f for f in plan.findings if f.station == "fuel" and f.severity not in ("sound", "note")]
+    cases = [c for c in depth.cases if (c.volts, c.filter_due) in ((CHARGING_V, False), (TIRED_V, True)) or c.state == "crank"]
     figures = [plan.figures[n] for n in names if plan.figures[n].value is not None]
     return (
         environment()

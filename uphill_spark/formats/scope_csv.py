@@ -5,8 +5,8 @@ from __future__ import annotations
 import csv
 import io
 
+from ..core.asked.trigger import STEP, TriggerDepth
 from ..core.stages.sensors.scaling import ThermistorCurve
-from ..core.stages.trigger.scope import STEP, TriggerDepth
 
 
 def write(depth: TriggerDepth) -> str:

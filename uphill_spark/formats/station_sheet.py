@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
-from ..core.plan import Plan, StationKey
+from ..core.plan import Plan
+from ..core.stations import StationKey
 from .start_sheet import as_pictures, environment, to_pdf
 
 
@@ -50,7 +51,7 @@ class Sheet:
 def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str:
     """The sheet as HTML."""
     open_here = [
-        f for f in plan.findings if f.stage == sheet.station and f.severity not in ("sound", "note")
+        f for f in plan.findings if f.station == sheet.station and f.code.startswith(sheet.codes) and f.severity not in ("sound", "note")
     ]  # worst first, as the plan has them
     findings = open_here[: sheet.most]
     return (

@@ -135,9 +135,9 @@ class Cluster:
                 probe.close()
                 with socket.socket() as other:
                     other.bind(("127.0.0.1", 0))
-                    port = other.getsockname()[1]
+                    port = int(other.getsockname()[1])
             else:
-                port = probe.getsockname()[1]
+                port = int(probe.getsockname()[1])
         kept.write_text(str(port))
         return port
 

@@ -10,7 +10,7 @@ import jsonpatch
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, defer
 
-from ..core.given import Build, apply_edit, parse
+from ..core.given import apply_edit, parse
 from ..core.ripple import describe
 from .tables import BuildRow, RevisionRow
 
@@ -52,11 +52,11 @@ class Head:
 
 @dataclass(frozen=True, slots=True)
 class Change:
-    """A change as stored: the revision before, the revision it made. `repeated` when it had been stored before under the same edit id."""
+    """A change as stored: the revision before, the revision it made, where the build stands now: beyond it when it had been stored before."""
 
     before: RevisionRow
     after: RevisionRow
-    repeated: bool = False
+    head: int
 
 
 def listing(session: Session) -> list[Head]:
@@ -121,9 +121,7 @@ def revisions(session: Session, build_id: uuid.UUID, below: int | None = None, l
     return list(session.scalars(query.order_by(RevisionRow.number.desc()).limit(limit)))
 
 
-def edit(
-    session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str, reason: str = "", edit_id: str | None = None
-) -> tuple[Change, Build]:
+def edit(session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str, reason: str = "", edit_id: str | None = None) -> Change:
     """Apply a patch made on revision `base`. Raises Stale, PatchError, BuildError; nothing is stored then.
 
     An `edit_id` that was stored before is answered with the revision it made: sent twice, it counts once.
@@ -132,14 +130,14 @@ def edit(
     if edit_id is not None:
         found = session.scalar(select(RevisionRow).where(RevisionRow.build_id == build_id, RevisionRow.edit_id == edit_id))
         if found is not None:
-            return Change(revision(session, build_id, found.number - 1), found, repeated=True), parse(found.document)
+            return Change(revision(session, build_id, found.number - 1), found, row.head)
     now = _current(session, row, base)
     document, full, build = apply_edit(now.document, patch)
     after = _append(
         session, row, now, "edit", document, full, describe(now.document, full), who, reason, edit_id, undo_to=now.number, redo_to=None
     )
     row.name = build.name
-    return Change(now, after), build
+    return Change(now, after, after.number)
 
 
 def undo(session: Session, build_id: uuid.UUID, base: int, who: str) -> Change:
@@ -182,7 +180,7 @@ def _step(session: Session, build_id: uuid.UUID, base: int, who: str, kind: str)
     summary = f"{kind.capitalize()}: {describe(now.document, patch) if patch else 'no difference'}"
     after = _append(session, row, now, kind, target.document, patch, summary, who, "", None, undo_to=undo_to, redo_to=redo_to)
     row.name = target.document["name"]
-    return Change(now, after)
+    return Change(now, after, after.number)
 
 
 def _append(

@@ -2,21 +2,28 @@
 
 from __future__ import annotations
 
+import mimetypes
 import os
 from pathlib import Path
 
 from flask import Response, request, send_from_directory
+from flask_compress import Compress
 from flask_openapi3 import APIBlueprint, Info, OpenAPI, Tag
 from sqlalchemy import text
 
 from .. import __version__
+from ..core.errors import UnitError
+from ..core.findings import SEVERITIES, WORDS
 from ..core.given.document import json_schema
 from ..core.given.fields import fields
-from ..formats import photo
+from ..core.given.typed import read_quantity
+from ..core.reference import zones
+from ..core.stations import BY_KEY, STATIONS
 from ..store import Database
 from . import asked, builds, errors, fuel, papers, photos, tables
-from .models import Fields, Health
-from .plans import Plans
+from .limits import BUILD_FILE, limit
+from .models import Catalogue, Fields, FieldsQuery, Health, ReadAnswer, ReadQuantity, ReadRequest, SeverityWord, StationEntry
+from .standing import Remembered
 
 _PHOTOS = "/api/photos"
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
@@ -34,10 +41,22 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
         validation_error_model=errors.ErrorBody,
         validation_error_callback=errors.invalid_request,
     )
-    app.config["MAX_CONTENT_LENGTH"] = 2_000_000
+    app.config["MAX_CONTENT_LENGTH"] = BUILD_FILE
+    app.config["COMPRESS_ALGORITHM"] = ["br", "gzip"]
+    app.config["COMPRESS_MIMETYPES"] = [
+        "application/json",
+        "application/schema+json",
+        "text/html",
+        "text/css",
+        "text/csv",
+        "text/javascript",
+        "image/svg+xml",
+    ]
+    app.config["COMPRESS_BR_LEVEL"] = 4
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["database"] = Database(database_url)
-    app.extensions["plans"] = Plans()
+    app.extensions["remembered"] = Remembered()
+    Compress(app)
     errors.register(app)
     _guard(app, hosts)
     app.register_api(_about(app))
@@ -61,18 +80,43 @@ def _about(app: OpenAPI) -> APIBlueprint:
             session.execute(text("SELECT 1"))
         return Response(Health(store=True).model_dump_json(), mimetype="application/json")
 
-    @api.get("/fields", responses={200: Fields}, summary="What every field is called and takes")
-    def field_list() -> Response:
-        response = Response(Fields(fields=fields()).model_dump_json(), mimetype="application/json")
+    def unchanging(text: str) -> Response:
+        """What only another version of the program changes: the browser asks whether it has."""
+        response = Response(text, mimetype="application/json")
         response.headers["Cache-Control"] = "no-cache"
         response.add_etag()
-        return response.make_conditional(request)
+        response.make_conditional(request)
+        return response
+
+    @api.get("/fields", responses={200: Fields}, summary="What every field is called and takes, at one station or at all")
+    def field_list(query: FieldsQuery) -> Response:
+        sections = BY_KEY[query.station].sections if query.station else None
+        chosen = {at: info for at, info in fields().items() if sections is None or at.split("/")[1] in sections}
+        return unchanging(Fields(fields=chosen).model_dump_json(exclude_defaults=True))
+
+    @api.get("/catalogue", responses={200: Catalogue}, summary="Stations, severities, zones: what the program itself has")
+    def catalogue() -> Response:
+        stations = [StationEntry(key=s.key, title=s.title, asks=s.asks, stages=list(s.stages), sections=list(s.sections)) for s in STATIONS]
+        words = [SeverityWord(key=key, word=WORDS[key]) for key in SEVERITIES]
+        return unchanging(Catalogue(stations=stations, severities=words, zones=zones()).model_dump_json())
+
+    @api.post("/read", responses={200: ReadAnswer}, summary="Quantities that stand in no build, read by the core")
+    def read(body: ReadRequest) -> Response:
+        return Response(ReadAnswer(read=[_read(body, text) for text in body.texts]).model_dump_json(), mimetype="application/json")
 
     @api.get("/build-file.schema.json", summary="JSON Schema of the build file")
     def schema() -> Response:
         return app.response_class(app.json.dumps(json_schema(), indent=2), mimetype="application/schema+json")
 
     return api
+
+
+def _read(body: ReadRequest, text: str) -> ReadQuantity:
+    try:
+        written, value = read_quantity(body.dimension, text, body.unit)
+    except UnitError as error:
+        return ReadQuantity(written=text, si=None, wants=str(error))
+    return ReadQuantity(written=written, si=value)
 
 
 def _takes(path: str, mimetype: str) -> bool:
@@ -89,8 +133,7 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
             return errors.answer(421, errors.ErrorBody(code="other_host", message="This server answers to its own address only."))
         if request.method in ("POST", "PATCH", "PUT") and not _takes(request.path, request.mimetype):
             return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON or a photograph."))
-        if request.path == _PHOTOS:
-            request.max_content_length = photo.LARGEST
+        request.max_content_length = limit(request.path)
         return None
 
     @app.after_request
@@ -106,17 +149,29 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
         return response
 
 
+#: Endings of files that were packed when the page was built, by the word that a browser takes them by. The smallest first.
+_PACKED = (("br", ".br"), ("gzip", ".gz"))
+
+
 def _serve_page(app: OpenAPI, page: Path) -> None:
+    def sent(name: str, kept: str) -> Response:
+        """A file of the page, packed where the browser takes it so."""
+        packed = next((x for x in _PACKED if request.accept_encodings[x[0]] > 0 and (page / f"{name}{x[1]}").is_file()), None)
+        if packed is None:
+            response = send_from_directory(page, name)
+        else:
+            response = send_from_directory(page, name + packed[1], mimetype=mimetypes.guess_type(name)[0] or "application/octet-stream")
+            response.headers["Content-Encoding"] = packed[0]
+        response.headers["Vary"] = "Accept-Encoding"
+        response.headers["Cache-Control"] = kept
+        return response
+
     def files(name: str) -> Response:
         if name.startswith(("api/", "assets/")) and not (page / name).is_file():
             return errors.answer(404, errors.ErrorBody(code="not_found", message="There is nothing at this address."))
         if name and (page / name).is_file():
-            response = send_from_directory(page, name)
-            response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if name.startswith("assets/") else "no-cache"
-            return response
-        response = send_from_directory(page, "index.html")
-        response.headers["Cache-Control"] = "no-cache"
-        return response
+            return sent(name, "public, max-age=31536000, immutable" if name.startswith("assets/") else "no-cache")
+        return sent("index.html", "no-cache")
 
     app.add_url_rule("/", "page", files, defaults={"name": ""})
     app.add_url_rule("/<path:name>", "page", files)

@@ -1,35 +1,41 @@
-"""What takes a while and is worked out on asking: a station's questions, the trigger on the scope."""
+"""What takes a while and is worked out on asking: one address, which answers ready, running or failed."""
 
 from __future__ import annotations
+
+import logging
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
-from .. import store
-from ..core.stages.trigger.scope import TriggerDepth
-from .builds import json_answer, plans
+from ..core.errors import SparkError
+from .door import json_answer, opened, remembered
 from .errors import ErrorBody
-from .models import BuildPath, PaperQuery, Questions, QuestionsPath
-from .papers import revision_of
+from .models import AskedAnswer, AskedPath, PaperQuery
+from .moved import joined
 
 api = APIBlueprint(
     "asked",
     __name__,
-    url_prefix="/api/builds/<uuid:build_id>",
+    url_prefix="/api/builds/<uuid:build_id>/asked",
     abp_tags=[Tag(name="asked")],
     abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
 )
+log = logging.getLogger("uphill_spark")
 
 
-@api.get("/questions/<string:station>", responses={200: Questions}, summary="A station's questions, every answer tried")
-def questions(path: QuestionsPath, query: PaperQuery) -> Response:
-    rev = revision_of(path, query)
-    return json_answer(Questions(revision=rev.number, questions=plans().questions(rev, path.station)).model_dump_json())
-
-
-@api.get("/trigger", responses={200: TriggerDepth}, summary="The trigger on the scope: signals, cranking, volts of a coil")
-def trigger(path: BuildPath, query: PaperQuery) -> Response:
-    found = plans().trigger_depth(revision_of(path, query))
-    if found is None:
-        raise store.NotFound("There is no trigger wheel in this build.")
-    return json_answer(found.model_dump_json())
+@api.get(
+    "/<string:subject>", responses={200: AskedAnswer}, summary="Something that takes a while, on one revision: ask again while it runs"
+)
+def asked(path: AskedPath, query: PaperQuery) -> Response:
+    found = opened(path.build_id, query.revision)
+    future = remembered().asked(found.standing, path.subject).future
+    number = found.revision.number
+    if not future.done():
+        return json_answer(joined(revision=number, state="running", answer=None, why=""))
+    error = future.exception()
+    if error is not None:
+        if not isinstance(error, SparkError):
+            log.error("asked for %s of build %s", path.subject, path.build_id, exc_info=error)
+        why = str(error) if isinstance(error, SparkError) else "Something went wrong in working this out. The server's log says what."
+        return json_answer(joined(revision=number, state="failed", answer=None, why=why))
+    return json_answer(joined(revision=number, state="ready", answer=future.result(), why=""))

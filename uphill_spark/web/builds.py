@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
-import json
+from collections.abc import Callable, Sequence
 from typing import Any
 
-from flask import Response, current_app, request
+from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
+from sqlalchemy.orm import Session
 
 from .. import demo, store
+from ..core.errors import SparkError
 from ..core.fresh import new_document
 from ..core.plan import open_stops
-from ..core.ripple import ripple
 from ..formats import build_file
 from ..store.tables import RevisionRow
+from .door import attachment, database, json_answer, opened, remembered
 from .errors import ErrorBody
 from .models import (
     BuildPath,
@@ -24,13 +26,16 @@ from .models import (
     GarageRow,
     ImportQuery,
     Journal,
+    JournalQuery,
     NewBuild,
     RevisionLine,
-    RevisionPath,
+    StagesShown,
     State,
+    StateQuery,
     StepRequest,
-)  # fmt: skip
-from .plans import Plans, joined
+)
+from .moved import difference, joined, stages, whole
+from .standing import Standing
 
 api = APIBlueprint(
     "builds",
@@ -41,118 +46,121 @@ api = APIBlueprint(
 )
 
 
-def database() -> store.Database:
-    found: store.Database = current_app.extensions["database"]
-    return found
+def _head(head: int, rev: RevisionRow) -> dict[str, Any]:
+    return {
+        "id": str(rev.build_id),
+        "revision": rev.number,
+        "head": head,
+        "can_undo": rev.undo_to is not None,
+        "can_redo": rev.redo_to is not None,
+    }
 
 
-def plans() -> Plans:
-    found: Plans = current_app.extensions["plans"]
-    return found
+def _state(head: int, rev: RevisionRow, standing: Standing, shown: Sequence[str], status: int = 200) -> Response:
+    return json_answer(joined(**_head(head, rev), **whole(standing, shown)), status)
 
 
-def json_answer(text: str, status: int = 200) -> Response:
-    """An answer that is JSON already."""
-    return Response(text, status=status, mimetype="application/json")
-
-
-def _state(head: int, rev: RevisionRow, **more: Any) -> str:
-    plan = plans().of(rev)
-    return joined(
-        id=str(rev.build_id),
-        revision=rev.number,
-        head=head,
-        can_undo=rev.undo_to is not None,
-        can_redo=rev.redo_to is not None,
-        build=rev.document,
-        plan=plan,
-        **more,
-    )
-
-
-def _changed(change: store.Change) -> Response:
-    before, after = plans().of(change.before), plans().of(change.after)
-    return json_answer(
-        _state(change.after.number, change.after, summary=change.after.summary, ripple=ripple(before, after, change.after.summary))
-    )
+def _created(document: dict[str, Any], who: str, summary: str) -> Response:
+    """A new build: worked out first, then stored."""
+    standing = remembered().of(document)
+    with database().work() as session:
+        head = store.create(session, document, who, summary)
+    return _state(1, head.revision, standing, ())
 
 
 @api.get("", responses={200: Garage}, summary="The garage")
 def garage() -> Response:
     with database().work() as session:
         heads = store.listing(session)
-    rows = []
-    for head in heads:
-        plan = plans().of(head.revision)
-        rows.append(
-            GarageRow(
-                id=head.row.id,
-                name=head.row.name,
-                notes=head.revision.document.get("notes", ""),
-                demo=head.row.demo,
-                revision=head.row.head,
-                changed=head.row.changed,
-                verdict=plan.verdict,
-                stations=plan.stations,
-                blocking=[f"{f.code} {f.title}" for f in open_stops(plan.findings)[:3]],
-            )
-        )
-    return json_answer(Garage(builds=rows).model_dump_json())
+    return json_answer(Garage(builds=[_row(head) for head in heads]).model_dump_json())
+
+
+def _row(head: store.Head) -> GarageRow:
+    """A build in the garage; one that cannot be worked out says so and can still be opened as a file."""
+    told: dict[str, Any] = {"verdict": "", "stations": [], "blocking": [], "trouble": ""}
+    try:
+        plan = remembered().of(head.revision.document).plan
+        told |= {
+            "verdict": plan.verdict,
+            "stations": plan.stations,
+            "blocking": [f"{f.code} {f.title}" for f in open_stops(plan.findings)[:3]],
+        }
+    except SparkError as error:
+        told["trouble"] = str(error).split("\n")[0]
+    return GarageRow(
+        id=head.row.id,
+        name=head.row.name,
+        notes=str(head.revision.document.get("notes", "")),
+        demo=head.row.demo,
+        revision=head.row.head,
+        changed=head.row.changed,
+        **told,
+    )
 
 
 @api.post("", responses={201: State}, summary="A new build from five answers")
 def new(body: NewBuild) -> Response:
-    document = new_document(body.answers)
-    with database().work() as session:
-        head = store.create(session, document, body.who, "New build from five answers")
-    return json_answer(_state(1, head.revision), 201)
+    return _created(new_document(body.answers), body.who, "New build from five answers")
 
 
 @api.post("/import", responses={201: State, 413: ErrorBody}, summary="A build from a file")
 def upload(query: ImportQuery) -> Response:
     document, _ = build_file.read(request.get_data(cache=False))
-    with database().work() as session:
-        head = store.create(session, document, query.who, "Read from a file")
-    return json_answer(_state(1, head.revision), 201)
+    return _created(document, query.who, "Read from a file")
 
 
 @api.post("/demo", responses={201: Garage}, summary="The demo cars, afresh")
 def demo_cars(body: DemoRequest) -> Response:
+    documents = {name: demo.document(name) for name in demo.NAMES}
+    for document in documents.values():
+        remembered().of(document)
     with database().work() as session:
-        for name in demo.NAMES:
-            store.create(session, demo.document(name), body.who, "Demo car", demo=name)
-    response = garage()
+        for name, document in documents.items():
+            store.create(session, document, body.who, "Demo car", demo=name)
+    response: Response = garage()
     response.status_code = 201
     return response
 
 
-@api.get("/<uuid:build_id>", responses={200: State}, summary="A build at its newest revision")
-def one(path: BuildPath) -> Response:
-    with database().work() as session:
-        head = store.head(session, path.build_id)
-    return json_answer(_state(head.row.head, head.revision))
+@api.get(
+    "/<uuid:build_id>", responses={200: State}, summary="A build at a revision, the newest if none is named, with the stages that are shown"
+)
+def one(path: BuildPath, query: StateQuery) -> Response:
+    found = opened(path.build_id, query.revision)
+    return _state(found.row.head, found.revision, found.standing, query.stages())
+
+
+@api.get("/<uuid:build_id>/stages", responses={200: StagesShown}, summary="Results of some stages at a revision")
+def some_stages(path: BuildPath, query: StateQuery) -> Response:
+    found = opened(path.build_id, query.revision)
+    return json_answer(joined(revision=found.revision.number, stages=stages(found.standing, query.stages())))
 
 
 @api.patch("/<uuid:build_id>", responses={200: Changed, 409: ErrorBody}, summary="A change")
 def edit(path: BuildPath, body: EditRequest) -> Response:
-    with database().work() as session:
-        change, build = store.edit(session, path.build_id, body.base, body.patch, body.who, body.reason, body.edit_id)
-        plans().of(change.after, build)  # worked out before the commit: a build that cannot be worked out is not stored
-    return _changed(change)
+    patch = [op.told() for op in body.patch]
+    return _change(body.shown, lambda session: store.edit(session, path.build_id, body.base, patch, body.who, body.reason, body.edit_id))
 
 
 @api.post("/<uuid:build_id>/undo", responses={200: Changed, 409: ErrorBody}, summary="Undo, as a new revision")
 def undo(path: BuildPath, body: StepRequest) -> Response:
-    with database().work() as session:
-        change = store.undo(session, path.build_id, body.base, body.who)
-    return _changed(change)
+    return _change(body.shown, lambda session: store.undo(session, path.build_id, body.base, body.who))
 
 
 @api.post("/<uuid:build_id>/redo", responses={200: Changed, 409: ErrorBody}, summary="Redo, as a new revision")
 def redo(path: BuildPath, body: StepRequest) -> Response:
+    return _change(body.shown, lambda session: store.redo(session, path.build_id, body.base, body.who))
+
+
+def _change(shown: Sequence[str], make: Callable[[Session], store.Change]) -> Response:
+    """A change stored, once it is worked out: a build that cannot be worked out is rolled back. What moved is the answer."""
     with database().work() as session:
-        change = store.redo(session, path.build_id, body.base, body.who)
-    return _changed(change)
+        change = make(session)
+        before = remembered().of(change.before.document)
+        after = remembered().of(change.after.document, before)
+    return json_answer(
+        joined(**_head(change.head, change.after), against=change.before.number, **difference(before, after, shown, change.after.summary))
+    )
 
 
 @api.delete("/<uuid:build_id>", responses={204: None}, summary="Put a build away; its journal stays")
@@ -163,11 +171,10 @@ def put_away(path: BuildPath) -> Response:
 
 
 @api.get("/<uuid:build_id>/revisions", responses={200: Journal}, summary="The journal, newest first")
-def revisions(path: BuildPath) -> Response:
+def revisions(path: BuildPath, query: JournalQuery) -> Response:
     limit = 200
-    below = request.args.get("below", type=int)
     with database().work() as session:
-        rows = store.revisions(session, path.build_id, below if below is not None and 0 < below < 2**31 else None, limit + 1)
+        rows = store.revisions(session, path.build_id, query.below, limit + 1)
         lines = [
             RevisionLine(number=r.number, kind=r.kind, summary=r.summary, who=r.who, reason=r.reason, written=r.written)
             for r in rows[:limit]
@@ -175,26 +182,9 @@ def revisions(path: BuildPath) -> Response:
     return json_answer(Journal(revisions=lines, more=len(rows) > limit).model_dump_json())
 
 
-@api.get("/<uuid:build_id>/revisions/<int:number>", responses={200: State}, summary="A build at an earlier revision")
-def revision(path: RevisionPath) -> Response:
-    with database().work() as session:
-        head = store.get(session, path.build_id).head
-        rev = store.revision(session, path.build_id, path.number)
-    return json_answer(_state(head, rev))
-
-
 @api.get("/<uuid:build_id>/file", summary="The build as a file")
 def download(path: BuildPath) -> Response:
-    with database().work() as session:
-        head = store.head(session, path.build_id)
+    found = opened(path.build_id)
     return Response(
-        build_file.write(json.loads(json.dumps(head.revision.document))),
-        mimetype="application/json",
-        headers=attachment(head.row.name, "build.json"),
+        build_file.write(found.revision.document), mimetype="application/json", headers=attachment(found.row.name, "build.json")
     )
-
-
-def attachment(name: str, ending: str) -> dict[str, str]:
-    """A header that names a download after the car."""
-    safe = "-".join("".join(c if c.isascii() and c.isalnum() else " " for c in name).lower().split()) or "build"
-    return {"Content-Disposition": f'attachment; filename="{safe}.{ending}"'}

@@ -12,6 +12,8 @@ from werkzeug.exceptions import HTTPException
 from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError
 from ..core.given.document import problem_of
 from ..store import NotFound, NothingToDo, Stale, StoreDown
+from .limits import limit_words
+from .standing import CannotBeWorkedOut
 
 log = logging.getLogger("uphill_spark")
 
@@ -52,11 +54,8 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (Stale, 409, "stale"),
     (StoreDown, 503, "store_down"),
     (NotConverged, 422, "not_converged"),
+    (CannotBeWorkedOut, 422, "cannot_be_worked_out"),
 )
-
-
-def _most() -> str:
-    return "a photograph has at most 24 MB" if request.path.startswith("/api/photos") else "a build file has at most 2 MB"
 
 
 def answer(status: int, body: ErrorBody) -> Response:
@@ -77,6 +76,8 @@ def known(error: Exception) -> Response:
         body.message = f"The build has moved on to revision {error.head}."
         body.head = error.head
         body.between = [Between(number=r.number, who=r.who, summary=r.summary, patch=r.patch) for r in error.between]
+    if isinstance(error, CannotBeWorkedOut):
+        log.error("a build cannot be worked out at %s %s", request.method, request.path, exc_info=error.__cause__)
     if isinstance(error, StoreDown):
         body.message = "The store does not answer. Nothing was lost on this page; it is tried again."
     return answer(status, body)
@@ -101,7 +102,7 @@ def register(app: OpenAPI) -> None:
 
     def http(error: HTTPException) -> Response:
         status = error.code or 500
-        words = {404: "There is nothing at this address.", 405: "This address does not take that method.", 413: f"That is too large: {_most()}.",
+        words = {404: "There is nothing at this address.", 405: "This address does not take that method.", 413: f"That is too large: {limit_words(request.path)}.",
                  415: "Send JSON or a photograph.", 400: "The request cannot be read as JSON."}  # fmt: skip
         return answer(status, ErrorBody(code=f"http_{status}", message=words.get(status, error.description or error.name)))
 

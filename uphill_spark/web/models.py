@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import datetime as dt
 import uuid
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, create_model
 
+from ..core.asked import FuelDepth, Questions, Subject, TriggerDepth
+from ..core.figures import Figure
+from ..core.findings import Finding, Severity
 from ..core.given import Build
 from ..core.given.fields import FieldInfo
-from ..core.plan import Plan, Station, StationKey
-from ..core.questions import Question
+from ..core.plan import Stages, StationState
 from ..core.ripple import Ripple
+from ..core.stages.engine.fitness import Fitness
+from ..core.stations import StationKey
 
 Who = Annotated[str, Field(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
 
@@ -25,19 +29,37 @@ class BuildPath(BaseModel):
     build_id: uuid.UUID
 
 
-class RevisionPath(BuildPath):
-    number: int = Field(ge=1, le=2**31 - 1)
+class AskedPath(BuildPath):
+    subject: Subject
 
 
-class QuestionsPath(BuildPath):
-    station: StationKey
-
-
-class Questions(BaseModel):
-    """A station's questions, tried on one revision."""
+class AskedAnswer(BaseModel):
+    """What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again), or `failed` and why."""
 
     revision: int
-    questions: list[Question]
+    state: Literal["ready", "running", "failed"]
+    answer: FuelDepth | TriggerDepth | Questions | None = None
+    why: str = ""
+
+
+#: Names of stages, comma between.
+StageNames = Annotated[str, Field(max_length=200, pattern=r"^([a-z]+(,[a-z]+)*)?$")]
+Number = Annotated[int, Field(ge=1, le=2**31 - 1)]
+
+
+class StateQuery(BaseModel):
+    """Which revision, and the stages that the page shows."""
+
+    revision: Number | None = None
+    shown: StageNames = ""
+
+    def stages(self) -> list[str]:
+        """The stages by name."""
+        return [name for name in self.shown.split(",") if name]
+
+
+class JournalQuery(BaseModel):
+    below: Number | None = None
 
 
 class TablePath(BuildPath):
@@ -67,21 +89,60 @@ class ImportQuery(BaseModel):
     who: Who = ""
 
 
-class EditRequest(Strict):
-    """A change made on revision `base`. `edit_id` makes a change that is sent twice count once."""
+class Operation(Strict):
+    """An operation of JSON Patch (RFC 6902). `typed` holds the text of a field in place of `value`: the core reads it."""
 
-    base: int = Field(ge=1, le=2**31 - 1)
-    patch: list[dict[str, Any]] = Field(min_length=1, max_length=200)
+    op: Literal["add", "remove", "replace", "move", "copy", "test"]
+    path: Annotated[str, Field(max_length=300)]
+    from_: Annotated[str, Field(max_length=300)] | None = Field(default=None, alias="from")
+    value: Any = None
+    typed: Annotated[str, Field(max_length=400)] | None = None
+
+    def told(self) -> dict[str, Any]:
+        """The operation as it was sent."""
+        return self.model_dump(by_alias=True, exclude_unset=True)
+
+
+Patch = Annotated[list[Operation], Field(min_length=1, max_length=200)]
+Shown = Annotated[list[Annotated[str, Field(max_length=20)]], Field(max_length=20)]
+
+
+class EditRequest(Strict):
+    """A change made on revision `base`. `edit_id` makes a change that is sent twice count once; `shown` names the stages that the page shows."""
+
+    base: Number
+    patch: Patch
     who: Who = ""
     reason: Annotated[str, Field(max_length=600, pattern=r"^[^\x00]*$")] = ""
     edit_id: Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9-]+$")] | None = None
+    shown: Shown = []
 
 
 class TrialRequest(Strict):
     """A change to try on revision `base`; nothing is stored."""
 
-    base: int = Field(ge=1, le=2**31 - 1)
-    patch: list[dict[str, Any]] = Field(min_length=1, max_length=200)
+    base: Number
+    patch: Patch
+
+
+class ReadRequest(Strict):
+    """Quantities that stand in no build, as they were typed. A bare number takes `unit`."""
+
+    dimension: Annotated[str, Field(max_length=40)]
+    unit: Annotated[str, Field(max_length=20)] = ""
+    texts: Annotated[list[Annotated[str, Field(max_length=60)]], Field(max_length=60)]
+
+
+class ReadQuantity(BaseModel):
+    """A quantity as the core read it, or what would do."""
+
+    written: str
+    si: float | None
+    wants: str = ""
+
+
+class ReadAnswer(BaseModel):
+    read: list[ReadQuantity]
 
 
 class TableKind(BaseModel):
@@ -119,12 +180,13 @@ class PhotoKept(BaseModel):
 class StepRequest(Strict):
     """Undo or redo from revision `base`."""
 
-    base: int = Field(ge=1, le=2**31 - 1)
+    base: Number
     who: Who = ""
+    shown: Shown = []
 
 
 class GarageRow(BaseModel):
-    """A build in the garage: its climb in small and what blocks it."""
+    """A build in the garage: its climb in small and what blocks it, or why it cannot be worked out."""
 
     id: uuid.UUID
     name: str
@@ -133,31 +195,80 @@ class GarageRow(BaseModel):
     revision: int
     changed: dt.datetime
     verdict: str
-    stations: list[Station]
+    stations: list[StationState]
     blocking: list[str]
+    trouble: str = ""
 
 
 class Garage(BaseModel):
     builds: list[GarageRow]
 
 
-class State(BaseModel):
-    """A build at one revision, with its plan."""
+class PlanHead(BaseModel):
+    """A plan without the stages' results, which are asked for when they are shown."""
+
+    name: str
+    verdict: str
+    fitness: Fitness
+    figures: dict[str, Figure]
+    findings: list[Finding]
+    stations: list[StationState]
+
+
+#: Results of stages, those that were asked for.
+SomeStages = create_model(
+    "SomeStages",
+    **{name: (field.annotation | None, None) for name, field in Stages.model_fields.items()},  # type: ignore[call-overload, operator]
+)
+
+
+class StagesShown(BaseModel):
+    revision: int
+    stages: SomeStages  # type: ignore[valid-type]
+
+
+class StandsAt(BaseModel):
+    """Where a build stands in its journal."""
 
     id: uuid.UUID
     revision: int
     head: int
     can_undo: bool
     can_redo: bool
+
+
+#: SI value and unit as written.
+ReadPair = tuple[float, str]
+
+
+class State(StandsAt):
+    """A build at one revision with what the core read in it, its plan, and the stages that are shown."""
+
     build: Build
-    plan: Plan
+    read: dict[str, ReadPair]
+    plan: PlanHead
+    stages: SomeStages  # type: ignore[valid-type]
 
 
-class Changed(State):
-    """The state after a change, and what the change moved."""
+class Changed(StandsAt):
+    """What a change moved against revision `against`; None stands for what went.
 
+    `order` places the findings: one that was there by its number in the old list, one of `findings` as -1, -2 ... `stale` names stages whose results moved.
+    """
+
+    against: int
     summary: str
     ripple: Ripple
+    sections: dict[str, Any]
+    read: dict[str, ReadPair | None]
+    verdict: str
+    fitness: Fitness
+    figures: dict[str, Figure]
+    findings: list[Finding]
+    order: list[int]
+    stations: list[StationState]
+    stages: SomeStages  # type: ignore[valid-type]
+    stale: list[str]
 
 
 class RevisionLine(BaseModel):
@@ -179,4 +290,33 @@ class Health(BaseModel):
 
 
 class Fields(BaseModel):
+    """What every field is called and takes, of one station or of all."""
+
     fields: dict[str, FieldInfo]
+
+
+class FieldsQuery(BaseModel):
+    station: StationKey | None = None
+
+
+class StationEntry(BaseModel):
+    """A station as the program has it: what is asked there, the stages seen there, sections of the build entered there."""
+
+    key: StationKey
+    title: str
+    asks: str
+    stages: list[str]
+    sections: list[str]
+
+
+class SeverityWord(BaseModel):
+    key: Severity
+    word: str
+
+
+class Catalogue(BaseModel):
+    """What the program itself has, whatever the build: stations, severities worst first, zones and how hot they get [K]."""
+
+    stations: list[StationEntry]
+    severities: list[SeverityWord]
+    zones: dict[str, float]

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import dataclasses
 import datetime as dt
+from typing import cast
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.given import parse
+from ..core.asked import TriggerDepth
 from ..core.plan import Plan
 from ..formats import (
     air_sheet,
@@ -25,8 +26,7 @@ from ..formats import (
     tune_tables,
     wire_list,
 )
-from ..store.tables import RevisionRow
-from .builds import attachment, database, plans
+from .door import attachment, database, opened, remembered
 from .errors import ErrorBody
 from .models import BuildPath, PaperQuery, TablePath
 
@@ -39,16 +39,9 @@ api = APIBlueprint(
 )
 
 
-def revision_of(path: BuildPath, query: PaperQuery) -> RevisionRow:
-    """The revision asked for, or the newest. Raises NotFound."""
-    with database().work() as session:
-        number = query.revision or store.get(session, path.build_id).head
-        return store.revision(session, path.build_id, number)
-
-
 def _plan(path: BuildPath, query: PaperQuery) -> tuple[Plan, int]:
-    rev = revision_of(path, query)
-    return plans().of(rev), rev.number
+    found = opened(path.build_id, query.revision)
+    return found.standing.plan, found.revision.number
 
 
 def today() -> str:
@@ -99,8 +92,8 @@ def table(path: TablePath, query: PaperQuery) -> Response:
 
 @api.get("/hose-tags.pdf", summary="Tags for the vacuum hoses as PDF")
 def tags(path: BuildPath, query: PaperQuery) -> Response:
-    rev = revision_of(path, query)
-    plan, build = plans().of(rev), parse(rev.document)
+    found = opened(path.build_id, query.revision).standing
+    plan, build = found.plan, found.build
     shown = [key for consumer in build.air.consumers for key in consumer.photos[:1]]
     return Response(hose_tags.pdf(plan, build, _photos(shown)), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf"))
 
@@ -116,8 +109,8 @@ SHEETS = {
 def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     if path.key not in SHEETS:
         raise store.NotFound(f"There is no sheet {path.key!r}; there are {', '.join(SHEETS)}.")
-    rev = revision_of(path, query)
-    plan, build = plans().of(rev), parse(rev.document)
+    found = opened(path.build_id, query.revision)
+    rev, plan, build = found.revision, found.standing.plan, found.standing.build
     bare = SHEETS[path.key](plan, build, {})
     photos = _photos([key for pictures in bare.pictures for key, _ in pictures.shown])
     written = station_sheet.pdf(dataclasses.replace(bare, photos=photos), plan, f"revision {rev.number}", today())
@@ -134,11 +127,11 @@ def _photos(keys: list[str]) -> dict[str, bytes]:
 
 @api.get("/signals.csv", summary="Crank and phase signals over two turns, to compare with a scope")
 def signals_csv(path: BuildPath, query: PaperQuery) -> Response:
-    rev = revision_of(path, query)
-    depth = plans().trigger_depth(rev)
+    found = opened(path.build_id, query.revision)
+    depth = cast("TriggerDepth | None", remembered().answer(found.standing, "trigger"))
     if depth is None or not depth.signals:
         raise store.NotFound("There are no signals to write: the trigger wheel or its angle is not described.")
-    return Response(scope_csv.write(depth), mimetype="text/csv", headers=attachment(rev.document["name"], "signals.csv"))
+    return Response(scope_csv.write(depth), mimetype="text/csv", headers=attachment(found.row.name, "signals.csv"))
 
 
 @api.get("/adc/<string:key>.csv", summary="A sender's table: temperature, ohms, volts; coolant or air")

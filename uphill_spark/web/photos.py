@@ -7,7 +7,7 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..formats import photo as photo_format
-from .builds import database, json_answer
+from .door import database, json_answer
 from .errors import ErrorBody
 from .models import PhotoKept, PhotoPath
 

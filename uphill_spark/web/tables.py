@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.given import Build, parse
+from ..core.given import Build
 from ..formats.csv_table import TABLES, Table
-from .builds import attachment, json_answer
+from .door import attachment, json_answer, opened
 from .errors import ErrorBody
 from .models import BuildTablePath, PaperQuery, TableKind, TableRows, TableText
-from .papers import revision_of
 
 api = APIBlueprint(
     "tables",
@@ -36,11 +37,17 @@ def read(path: TableKind, body: TableText) -> Response:
 @api.get("/builds/<uuid:build_id>/papers/rows/<string:kind>.csv", summary="A table of a build as CSV")
 def written(path: BuildTablePath, query: PaperQuery) -> Response:
     table = _table(path.kind)
-    build = parse(revision_of(path, query).document)
+    build = opened(path.build_id, query.revision).standing.build
     return Response(table.write(_rows(build, path.kind)), mimetype="text/csv", headers=attachment(build.name, f"{path.kind}.csv"))
 
 
-def _rows(build: Build, kind: str) -> list[object]:
+def _rows(build: Build, kind: str) -> list[Any]:
     s = build.sensors
-    points = {"coolant": s.coolant.points if s.coolant else [], "air": s.air.points if s.air else []}
-    return list({**points, "pump": build.fuel.pump.curve, "injector-box": build.injectors.box, "flow-bench": build.injectors.bench}[kind])
+    rows: dict[str, list[Any]] = {
+        "coolant": [*s.coolant.points] if s.coolant else [],
+        "air": [*s.air.points] if s.air else [],
+        "pump": [*build.fuel.pump.curve],
+        "injector-box": [*build.injectors.box],
+        "flow-bench": [*build.injectors.bench],
+    }
+    return rows[kind]

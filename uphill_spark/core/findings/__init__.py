@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from ..figures import Figure
-from ..worked import STAGE_ORDER, Worked
+from ..stations import ORDER
+from ..worked import Worked
 from . import air, engine, engine_health, fuel, fuel_system, ignition, injectors, sensor_places, sensors, trigger, tune, wiring
 from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
 
@@ -27,4 +28,4 @@ _MODULES = (
 def judge(worked: Worked, figures: dict[str, Figure]) -> list[Finding]:
     """Every check's findings, worst first, then in the order of work."""
     found = [finding for check in CHECKS for finding in check.run(worked, figures)]
-    return sorted(found, key=lambda f: (SEVERITIES.index(f.severity), STAGE_ORDER.index(f.stage), f.code))
+    return sorted(found, key=lambda f: (SEVERITIES.index(f.severity), ORDER.index(f.station), f.code))

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal, Protocol
 
 from ..figures import Figure, Result, show
+from ..stations import OF_FINDINGS, StationKey
 from ..worked import SPECS, Worked
 
 Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound"]
@@ -27,7 +28,7 @@ class Finding(Result):
 
     code: str
     severity: Severity
-    stage: str
+    station: StationKey
     at: str
     title: str
     figure: str | None = None
@@ -65,7 +66,7 @@ class Check:
     """A registered check: its code and words, and the function that judges."""
 
     code: str
-    stage: str
+    station: StationKey
     at: str
     title: str
     figure: str | None
@@ -92,7 +93,7 @@ class Check:
             return Finding(
                 code=self.code,
                 severity=severity,
-                stage=self.stage,
+                station=self.station,
                 at=place,
                 title=self.title,
                 figure=name,
@@ -115,12 +116,12 @@ CHECKS: list[Check] = []
 
 
 def check(code: str, at: str, title: str, *, figure: str | None = None, source: str) -> Callable[[Body], Body]:
-    """Register a check. Its stage is the first word of the place that it is about."""
+    """Register a check. It lives at the station that its module belongs to."""
 
     def register(body: Body) -> Body:
         if any(c.code == code for c in CHECKS):
             raise ValueError(f"check {code} is registered twice")
-        CHECKS.append(Check(code, at.split("/")[1], at, title, figure, source, body))
+        CHECKS.append(Check(code, OF_FINDINGS[body.__module__.rsplit(".", 1)[-1]], at, title, figure, source, body))
         return body
 
     return register

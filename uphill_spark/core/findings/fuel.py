@@ -33,7 +33,7 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("watch", f"The pump gives {got}: little is left for a dirty filter or a tired battery.", do, limit=wanted)
 
 
-@check("FUEL-02", "/fuel/wire", "Flow lost in the pump's wire", figure="fuel.wire.flow_lost", source="ohmic drop; IEC 60028")
+@check("FUEL-02", "/wiring/fitted/pump_feed", "Flow lost in the pump's wire", figure="fuel.wire.flow_lost", source="ohmic drop; IEC 60028")
 def wiring(w: Worked, say: Say) -> Iterator[Finding]:
     full, lost = w.fuel.points["full"], w.fuel.wire_loss_share
     why = f"{full.volts:.1f} V of {full.supply_volts:.1f} V reach the pump; {lost:.0%} of its flow is lost to {w.fuel.wire_ohms * 1e3:.0f} mΩ of wire and contacts."

@@ -19,7 +19,7 @@ FINE, COARSE = 25e-6, 60e-6  # m: coarser than this is too coarse after the pump
 
 @check(
     "FUEL-03",
-    "/fuel/wire",
+    "/wiring/fitted/pump_feed",
     "Reserve on a tired battery",
     figure="fuel.margin.tired",
     source="operating point at 11.8 V, filter due for change",

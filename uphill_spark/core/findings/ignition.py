@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..stages.ignition import SINGLE_COIL, TIP_SPARE
+from ..circuit.netlist import SINGLE_COIL
+from ..circuit.states import CHARGING_V
+from ..stages.ignition import TIP_SPARE
 from ..worked import Worked
 from .base import Finding, Say, Severity, check, grade
 
@@ -72,10 +74,10 @@ def driver(w: Worked, say: Say) -> Iterator[Finding]:
 def dwell(w: Worked, say: Say) -> Iterator[Finding]:
     g, coil = w.ignition, w.build.ignition.coil
     if g.duty_limit is None or g.gap_limit_s is None:
-        reached = next(row.reached_a for row in g.dwell if row.volts == 13.8)
+        reached = next(row.reached_a for row in g.dwell if row.volts == CHARGING_V)
         yield say(
             "sort_out",
-            f"The coil never reaches {coil.current}: at 13.8 V it ends at {reached:.1f} A.",
+            f"The coil never reaches {coil.current}: at {CHARGING_V:g} V it ends at {reached:.1f} A.",
             "Charge to less, or fit a coil of lower resistance.",
             limit=0.6,
         )

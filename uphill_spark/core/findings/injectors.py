@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..circuit.states import SYSTEM_VOLTS
 from ..stages.injectors import DUTY_HARD_LIMIT
 from ..stages.injectors.bench import SPREAD_SORT_OUT, SPREAD_SOUND
 from ..worked import Worked
@@ -82,7 +83,7 @@ def driver(w: Worked, say: Say) -> Iterator[Finding]:
     i = w.build.injectors
     ohms, amps, limit = i.resistance.si + i.ballast.si, w.injectors.driver_current_a, i.driver_limit.si
     if i.driver == "saturated" and amps > limit:
-        ballast = 13.8 * i.per_driver / limit - i.resistance.si
+        ballast = SYSTEM_VOLTS * i.per_driver / limit - i.resistance.si
         watts = (limit / i.per_driver) ** 2 * ballast
         yield say("stop", f"{amps:.1f} A through a driver good for {limit:.1f} A: {i.per_driver} of {ohms:.1f} Ω on one saturated driver burn it.",
                   f"Use peak-and-hold drivers, fewer on a driver, or a ballast of {ballast:.1f} Ω and {2 * watts:.0f} W for each.", limit=limit)  # fmt: skip

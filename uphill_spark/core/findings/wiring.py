@@ -69,12 +69,12 @@ def crank(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"{r.crank_v:.1f} V while cranking, {r.run_v:.1f} V at run, {r.off_v:.1f} V off.", limit=10.0)
 
 
-@check("WIRE-03", "/wiring/overrides", "Drop in each circuit", source="IEC 60028; pump and unit 3 %, coils and injectors 2 %, others 5 %")
+@check("WIRE-03", "/wiring/fitted", "Drop in each circuit", source="IEC 60028; pump and unit 3 %, coils and injectors 2 %, others 5 %")
 def drop(w: Worked, say: Say) -> Iterator[Finding]:
     over = [c for c in w.wiring.circuits if c.drop_v > c.allowed_v * 1.005]
     for c in over:
         thin = max((x for x in w.wiring.wires if x.circuit == c.key), key=lambda x: x.drop_v)
-        at = "/fuel/wire/size" if c.key == "pump" else f"/wiring/overrides/{thin.key}"
+        at = f"/wiring/fitted/{thin.key}/size"
         yield say("sort_out" if c.drop_v > 2 * c.allowed_v else "watch",
                   f"{c.label.capitalize()} loses {c.drop_v:.2f} V out and back; {c.allowed_v:.2f} V is allowed.",
                   f"Make {thin.label} {thin.proposed_area_m2 * 1e6:g} mm² in place of {thin.area_m2 * 1e6:.3g} mm².", at=at)  # fmt: skip

@@ -45,11 +45,11 @@ def apply_edit(document: dict[str, Any], patch: Any) -> tuple[dict[str, Any], li
     """The edited document, the patch in full, and the validated build.
 
     A value that the person writes stops being an assumption: an assumed mark on it is taken off, one on a whole part is narrowed to
-    the rest of that part; the added operations are in the returned patch. Marks that the patch itself sets are left alone. Raises PatchError for a patch
-    that does not fit and BuildError for a result that is not a build. `document` is left as it was.
+    the rest of that part; the added operations are in the returned patch. Marks that the patch itself sets are left alone. An operation may hold
+    `typed`, the text of a field, in place of its value. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was.
     """
-    operations = _checked(patch)
     document = upgraded(document)
+    operations = [_as_value(document, op) for op in _checked(patch)]
     full = operations + _marks_after(document, touched(operations)) + _marks_of_removed(document, operations)
     try:
         edited = jsonpatch.apply_patch(copy.deepcopy(document), full)
@@ -99,6 +99,16 @@ def _rest(document: Any, pointer: str, path: str) -> list[str]:
     return rest
 
 
+def _as_value(document: Any, operation: Operation) -> Operation:
+    """An operation that holds what was typed, with the value that it stands for (see `typed`); any other as it is."""
+    if "typed" not in operation:
+        return operation
+    from .typed import read_typed  # it needs the list of fields, which is read off the whole document's model
+
+    rest = {key: value for key, value in operation.items() if key != "typed"}
+    return {**rest, "value": read_typed(document, operation["path"], operation["typed"])}
+
+
 def _checked(patch: Any) -> list[Operation]:
     if not isinstance(patch, list) or not patch or len(patch) > MAX_OPERATIONS:
         raise PatchError("An edit is a list of 1 to 200 operations.", (Problem("/patch", type(patch).__name__, "a JSON Patch (RFC 6902)"),))
@@ -113,6 +123,16 @@ def _checked(patch: Any) -> list[Operation]:
                 raise PatchError(
                     "The edit cannot be read.", (Problem(f"{at}/{key}", repr(op.get(key))[:80], "a JSON pointer, like /engine/power"),)
                 )
-        if op["op"] in ("add", "replace", "test") and "value" not in op:
+        if unknown := op.keys() - {"op", "path", "from", "value", "typed"}:
+            raise PatchError(
+                "The edit cannot be read.",
+                (Problem(f"{at}/{min(unknown)}"[:100], "a key that no operation has", "op, path, value, from, or typed"),),
+            )
+        if "typed" in op and (op["op"] not in ("add", "replace") or not isinstance(op["typed"], str) or "value" in op):
+            raise PatchError(
+                "The edit cannot be read.",
+                (Problem(f"{at}/typed", repr(op["typed"])[:80], "the text as it was typed, to add or replace, in place of a value"),),
+            )
+        if op["op"] in ("add", "replace", "test") and "value" not in op and "typed" not in op:
             raise PatchError("The edit cannot be read.", (Problem(f"{at}/value", "nothing", "a value"),))
     return patch

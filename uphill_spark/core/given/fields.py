@@ -2,19 +2,28 @@
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
 from typing import Any, Literal
 
 from pydantic import BaseModel
 
+from ..reference import tube_bores, wires
+from ..units import si
 from .document import Build
 
+WIRE_SLID = (0.75e-6, 10e-6)  # m2, sizes that a power wire is slid through
 FieldKind = Literal["quantity", "choice", "flag", "count", "number", "text", "order", "numbers", "list", "group"]
 
 
+class Size(BaseModel):
+    """A usual size to slide through: as it is written, and in SI."""
+
+    written: str
+    si: float
+
+
 class FieldInfo(BaseModel):
-    """One field of the build document. `pointer` has * for a list number or a key."""
+    """One field of the build document. `pointer` has * for a list number or a key, `usual_si` what stands for it while it is empty."""
 
     pointer: str
     title: str
@@ -27,6 +36,8 @@ class FieldInfo(BaseModel):
     default: str | None = None
     at_least: str | None = None
     at_most: str | None = None
+    usual_si: float | None = None
+    sizes: list[Size] = []
 
 
 @lru_cache(maxsize=1)
@@ -38,18 +49,25 @@ def fields() -> dict[str, FieldInfo]:
     return found
 
 
+@lru_cache(maxsize=4096)
+def info_at(pointer: str) -> FieldInfo | None:
+    """What is known of the field at a pointer, whatever list numbers and free keys it has; None where there is no such field."""
+    known = fields()
+    here = [""]
+    for token in pointer.split("/")[1:]:
+        here = [at for above in here for at in (f"{above}/{token}", f"{above}/*") if at in known]
+        if not here:
+            return None
+    return known[here[0]]
+
+
 def label(pointer: str) -> str:
     """The name of the field at a pointer; the last word of the pointer where it has none."""
     parts = pointer.split("/")
     if parts[-1].isdigit() or parts[-1] == "-":
         return label("/".join(parts[:-1]))  # an entry of a list goes by the list's name
-    known = fields()
-    numbered = re.sub(r"/\d+(?=/)", "/*", pointer).split("/")
-    keyed = ["/".join([*numbered[:i], "*", *numbered[i + 1 :]]) for i in range(2, len(numbered))]  # one free key at most
-    for candidate in ["/".join(numbered), *reversed(keyed)]:
-        if candidate in known and known[candidate].title:
-            return known[candidate].title
-    return parts[-1].replace("_", " ").replace("~1", "/")
+    info = info_at(pointer)
+    return info.title if info and info.title else parts[-1].replace("_", " ").replace("~1", "/")
 
 
 def _walk(
@@ -96,7 +114,24 @@ def _info(node: dict[str, Any], outer: dict[str, Any], pointer: str, optional: b
         at_least=node.get("x-at-least"),
         at_most=node.get("x-at-most"),
         default=str(outer["default"]) if isinstance(outer.get("default"), (str, int, float)) else None,
+        usual_si=_usual(node, outer),
+        sizes=_sizes(pointer),
     )
+
+
+def _usual(node: dict[str, Any], outer: dict[str, Any]) -> float | None:
+    """The usual value of a quantity in SI."""
+    default = outer.get("default")
+    return si(default, node["x-dimension"]) if isinstance(default, str) and "x-dimension" in node else None
+
+
+def _sizes(pointer: str) -> list[Size]:
+    """Sizes as they are sold, for fields that have them."""
+    if pointer == "/fuel/parts/*/bore":
+        return [Size(written=f"{bore * 1e3:g} mm", si=bore) for bore in tube_bores()]
+    if pointer == "/wiring/fitted/*/size":
+        return [Size(written=f"{wire.area * 1e6:g} mm2", si=wire.area) for wire in wires() if WIRE_SLID[0] <= wire.area <= WIRE_SLID[1]]
+    return []
 
 
 def _kind(node: dict[str, Any], defs: dict[str, Any]) -> FieldKind:

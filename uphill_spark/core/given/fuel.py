@@ -1,4 +1,4 @@
-"""The fuel system as fitted: tank, pump and the wire to it, regulator, and the path of parts between them."""
+"""The fuel system as fitted: tank, pump, regulator, and the path of parts between them."""
 
 from __future__ import annotations
 
@@ -9,12 +9,11 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator, model_validator
 
 from ..units import Of, Quantity
-from .base import Amps, Bore, Name, Part, Pressure, Rise, RunLength, SetPressure, Temperature, WireSize
+from .base import Amps, Bore, Name, Part, Pressure, Rise, RunLength, SetPressure
 from .path import Scheme, Sections, check_path, cut
 
 FittingKind = Literal["entry", "exit", "elbow_90", "bend_90", "elbow_45", "tee_branch", "tee_run", "banjo"]
 LineMaterial = Literal["steel_tube", "copper_nickel_tube", "soft_alloy_tube", "nylon_tube", "30R6", "30R7", "30R9", "30R10", "30R14T2"]
-ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
 
 
 Fineness = Annotated[Quantity, Of("length", "1 um", "1 mm", "10 um")]
@@ -75,22 +74,6 @@ class PumpChoice(PumpSheet):
     """Another pump that could be fitted, to hold beside the one that is."""
 
     price: Name | None = Field(default=None, title="Price", description="As you were told it.")
-
-
-class Contact(Part):
-    """Contacts in the pump's circuit, each with a resistance of its own."""
-
-    kind: ContactKind = Field(title="Contact")
-    count: int = Field(ge=0, le=60, title="Count")
-
-
-class PumpWire(Part):
-    """The pump's circuit from the battery and back."""
-
-    size: WireSize = Field(title="Wire size")
-    length: RunLength = Field(title="Length, one way", description="Battery to pump; the ground wire is taken as long again.")
-    temperature: Temperature = Field(default=Quantity("20 degC", 293.15), title="Wire temperature", validate_default=True)
-    contacts: list[Contact] = Field(default=[], max_length=10, title="Contacts")
 
 
 class Fittings(Part):
@@ -220,7 +203,6 @@ class FuelSystem(Part):
     lift: Lift | None = Field(default=None, title="Lift pump and surge tank")
     pump: Pump
     candidates: list[PumpChoice] = Field(default=[], max_length=12, title="Other pumps to compare")
-    wire: PumpWire
     regulator: Regulator
     path: list[PartName] = Field(
         max_length=60, title="Path", description="Names in the order in which fuel meets them, from the tank to the rail and back."

@@ -84,6 +84,7 @@ def check_path(path: Sequence[str], parts: Collection[str], has_lift: bool) -> N
     if places["pump"] > min(places["rail"], places["regulator"]):
         raise ValueError(f"/path/{places['pump']}|{_shown(path)}|the pump before rail and regulator")
     _lift(path, places["pump"], has_lift)
+    _surge_tank_in_place(path, places["pump"])
     last, first_of_two = len(path) - 1, max(places["rail"], places["regulator"])
     if path[last] not in END:
         if last == places["rail"]:
@@ -135,6 +136,13 @@ def _lift(path: Sequence[str], pump: int, has_lift: bool) -> None:
         raise ValueError(f"/path|{_shown(path)}|the lift pump, then the surge tank that it fills, then the pump")
     if path[-1] == "surge_tank" and not has_lift:
         raise ValueError(f"/path/{len(path) - 1}|surge_tank|the tank: this build has no surge tank")
+
+
+def _surge_tank_in_place(path: Sequence[str], pump: int) -> None:
+    """Past the pump a surge tank can only be where the way back ends."""
+    for i, name in enumerate(path):
+        if name == "surge_tank" and pump < i < len(path) - 1:
+            raise ValueError(f"/path/{i}|{_shown(path)}|the surge tank before the pump, or at the end of the way back")
 
 
 def _word(name: str) -> str:

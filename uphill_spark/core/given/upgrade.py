@@ -62,15 +62,11 @@ def _fuel_becomes_a_path(document: Document) -> Document:
     fuel["path"] = [*before, *after.get(scheme, after["return"])] if isinstance(scheme, str) else before
     fuel["parts"] = parts
 
-    def moved(pointer: str) -> str | None:
-        return _fuel_pointer(pointer, set(kinds), set(parts), isinstance(lift, dict))
+    def moved(pointer: str) -> list[str]:
+        found = _fuel_pointer(pointer, set(kinds), set(parts), isinstance(lift, dict))
+        return [] if found is None else [found]
 
-    if isinstance(document.get("marks"), dict):
-        document["marks"] = {new: mark for old, mark in document["marks"].items() if (new := moved(old)) is not None}
-    signed = document.get("start", {}).get("overrules", []) if isinstance(document.get("start"), dict) else []
-    for row in signed if isinstance(signed, list) else []:
-        if isinstance(row, dict) and isinstance(row.get("at"), str):
-            row["at"] = moved(row["at"]) or row["at"]
+    _repoint(document, moved)
     return document
 
 
@@ -97,5 +93,69 @@ def _fuel_pointer(pointer: str, kinds: set[str], parts: set[str], lifted: bool) 
     return "/fuel/path" if tokens[2:] in (["scheme"], ["lift", "return_to"]) else pointer
 
 
+#: The wires of the pump's circuit, in the order in which its current passes them.
+PUMP_WIRES = ("pump_supply", "pump_feed", "pump_ground")
+_ONCE = ("fuse_holder", "relay")  # parts of the circuit itself: only more than one of them is a contact of a wire
+
+
+def _pump_wire_becomes_conductors(document: Document) -> Document:
+    """2 to 3: the pump's circuit, which had one size and one length out and back, becomes its three wires; wires fitted otherwise are wires as fitted."""
+    document["version"] = 3
+    wiring, fuel = document.get("wiring"), document.get("fuel")
+    if not isinstance(wiring, dict) or not isinstance(fuel, dict):
+        return document
+    fitted = wiring.pop("overrides", {})
+    wire = fuel.pop("wire", None)
+    if isinstance(fitted, dict) and isinstance(wire, dict):
+        fitted |= _pump_wires(wire, {key: fitted.get(key, {}) for key in PUMP_WIRES})
+    wiring["fitted"] = fitted
+
+    def moved(pointer: str) -> list[str]:
+        tokens = pointer.split("/")
+        if tokens[:3] == ["", "wiring", "overrides"]:
+            return ["/".join(["", "wiring", "fitted", *tokens[3:]])]
+        if tokens[:3] != ["", "fuel", "wire"]:
+            return [pointer]
+        if tokens[3:4] == ["contacts"]:
+            return ["/wiring/fitted/pump_feed/joints"]
+        return ["/".join(["", "wiring", "fitted", key, *tokens[3:]]) for key in PUMP_WIRES]
+
+    _repoint(document, moved)
+    return document
+
+
+def _pump_wires(wire: Document, fitted: Document) -> Document:
+    """The three wires; a size or colour that was said of one of them stands."""
+    try:
+        whole = si(wire["length"], "length")
+        near = min(0.6, whole * 0.2)
+        lengths = {"pump_supply": f"{near:.6g} m", "pump_feed": f"{whole - near:.6g} m", "pump_ground": wire["length"]}
+    except (UnitError, KeyError, TypeError, AttributeError):
+        lengths = {key: wire.get("length") for key in PUMP_WIRES}
+    rows = wire.get("contacts", [])
+    joints: Any = rows
+    if isinstance(rows, list) and all(isinstance(row, dict) and isinstance(row.get("count"), int) for row in rows):
+        joints = [{**row, "count": row["count"] - (row.get("kind") in _ONCE)} for row in rows]
+        joints = [row for row in joints if row["count"] > 0]
+    found = {}
+    for key in PUMP_WIRES:
+        found[key] = {"size": wire.get("size"), "length": lengths[key], "temperature": wire.get("temperature", "20 degC")}
+        found[key]["joints"] = joints if key == "pump_feed" else []
+        found[key] |= fitted[key] if isinstance(fitted[key], dict) else {}
+        found[key] = {name: value for name, value in found[key].items() if value is not None}
+    return found
+
+
+def _repoint(document: Document, moved: Callable[[str], list[str]]) -> None:
+    """Pointers of marks and of Stops signed for, as they are now."""
+    if isinstance(document.get("marks"), dict):
+        document["marks"] = {new: mark for old, mark in document["marks"].items() for new in moved(old)}
+    start = document.get("start")
+    signed = start.get("overrules", []) if isinstance(start, dict) else []
+    for row in signed if isinstance(signed, list) else []:
+        if isinstance(row, dict) and isinstance(row.get("at"), str):
+            row["at"] = next(iter(moved(row["at"])), row["at"])
+
+
 #: Steps by the version they start from.
-UPGRADERS: dict[int, Callable[[Document], Document]] = {1: _fuel_becomes_a_path}
+UPGRADERS: dict[int, Callable[[Document], Document]] = {1: _fuel_becomes_a_path, 2: _pump_wire_becomes_conductors}

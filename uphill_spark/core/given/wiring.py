@@ -7,8 +7,9 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
-from .base import Name, Part, RunLength, Volts, WireSize
+from .base import Name, Part, RunLength, Temperature, Volts, WireSize
 
+ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
 Zone = Literal["cabin", "bay", "near_exhaust", "tank"]
 ProfileName = Literal["small_4", "medium_8", "throttle_body_unit"]
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
@@ -43,10 +44,20 @@ class Feed(Part):
     crank: Volts | None = Field(default=None, title="Cranking")
 
 
-class Override(Part):
-    """What is fitted where it differs from the proposal."""
+class Contact(Part):
+    """Contacts of one kind in a wire, each with a resistance of its own."""
+
+    kind: ContactKind = Field(title="Contact")
+    count: int = Field(ge=0, le=60, title="Count")
+
+
+class Fitted(Part):
+    """What is fitted for one wire, where it is known or differs from the proposal."""
 
     size: WireSize | None = Field(default=None, title="Wire size")
+    length: RunLength | None = Field(default=None, title="Length", description="Of this wire alone; empty: by its branches.")
+    temperature: Temperature | None = Field(default=None, title="Wire temperature", description="Empty: that of the zones it passes.")
+    joints: list[Contact] | None = Field(default=None, max_length=10, title="Contacts", description="Empty: a crimp at each end.")
     colour: Annotated[str, Field(pattern=r"^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ)(/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$")] | None = (
         Field(default=None, title="Colour", description="Letters of IEC 60757, ground colour and stripe.", examples=["RD/WH"])
     )
@@ -60,7 +71,7 @@ class Wiring(Part):
     branches: dict[Key, Branch] = Field(min_length=1, max_length=60, title="Branches")
     feed: Feed
     fuses: dict[Key, Annotated[float, Field(ge=1, le=100, allow_inf_nan=False)]] = Field(default={}, title="Fuses fitted, amps")
-    overrides: dict[Key, Override] = Field(default={}, max_length=200, title="Wires fitted otherwise")
+    fitted: dict[Key, Fitted] = Field(default={}, max_length=200, title="Wires as fitted")
     extras: list[Literal["fan", "tachometer", "idle_valve", "warning_lamp"]] = Field(
         default=[], max_length=4, title="Also driven by the unit"
     )

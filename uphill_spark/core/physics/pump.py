@@ -12,7 +12,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq
 
 from ..errors import NotConverged
 
@@ -20,6 +19,8 @@ Array = NDArray[np.float64]
 
 #: Volts below which a pump gives nothing, used when its sheet holds one voltage only and `a` cannot be fitted.
 DEAD_VOLTS = 4.0
+#: Secant search: where it starts, as a share of the flow left over at no flow; how many steps; the misfit that counts as none, of the free flow.
+_FIRST, _STEPS, _MISFIT = 0.9, 120, 1e-10
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,38 +83,46 @@ def fit_pump(rows: Sequence[tuple[float, float, float, float]]) -> PumpFit:
     )
 
 
-def operating_point(fit: PumpFit, supply_volts: float, circuit_ohms: float, outlet_pressure: Callable[[float], float]) -> OperatingPoint:
+def operating_point(
+    fit: PumpFit, supply_volts: float, circuit_ohms: float, outlet_pressure: Callable[[float], float], near: float | None = None
+) -> OperatingPoint:
     """Where the pump meets a system whose outlet pressure [Pa] rises with flow [m3/s].
 
-    The misfit falls steadily with flow, so it is bracketed and solved by Brent's method. A pump that cannot hold the system's
-    standing pressure gives a flow of zero. Raises NotConverged if the root does not meet 1e-6 of the free flow.
+    The misfit falls steadily with flow: secant steps, kept inside a bracket that they narrow, from `near` if a flow is known that may be close. A pump
+    that cannot hold the system's standing pressure gives a flow of zero. Raises NotConverged if the root does not meet 1e-9 of the free flow.
     """
 
-    def surplus(flow: float) -> float:
-        pressure = outlet_pressure(flow)
-        volts = supply_volts - fit.current(pressure) * circuit_ohms
-        return fit.flow(volts, pressure) - flow
-
-    def at(flow: float) -> OperatingPoint:
+    def meet(flow: float) -> OperatingPoint:
         pressure = outlet_pressure(flow)
         current = fit.current(pressure)
-        return OperatingPoint(flow, pressure, current, supply_volts - current * circuit_ohms, surplus(flow))
+        volts = supply_volts - current * circuit_ohms
+        return OperatingPoint(flow, pressure, current, volts, fit.flow(volts, pressure) - flow)
 
     free = fit.flow(supply_volts, 0.0)
-    if free <= 0.0 or surplus(0.0) <= 0.0:
-        return at(0.0)
-    high = free * 1.001
-    for _ in range(60):  # a line that runs downhill pulls the pump past its free flow
-        if surplus(high) < 0.0:
-            break
-        high *= 1.5
-    else:
+    still = meet(0.0)
+    if free <= 0.0 or still.misfit <= 0.0:
+        return still
+    low, high = still, None
+    last = still
+    flow = near if near is not None and near > 0.0 else still.misfit * _FIRST
+    for _ in range(_STEPS):
+        here = meet(flow)
+        if abs(here.misfit) <= _MISFIT * free:
+            return here
+        if here.misfit > 0.0:
+            low = here
+        else:
+            high = here
+        fall = last.misfit - here.misfit
+        step = here.misfit * (here.flow - last.flow) / fall if fall != 0.0 else 0.0
+        last, flow = here, here.flow + step
+        if high is None:  # a line that runs downhill pulls the pump past its free flow
+            flow = min(max(flow, low.flow * 1.01), max(low.flow * 4, free))
+        elif not low.flow < flow < high.flow:
+            flow = (low.flow + high.flow) / 2
+    if high is None:
         raise NotConverged("pump operating point: the system never stops the flow")
-    root, report = brentq(surplus, 0.0, high, xtol=1e-12, rtol=1e-10, maxiter=100, full_output=True, disp=False)
-    point = at(float(root))
-    if not report.converged or abs(point.misfit) > 1e-6 * free:
-        raise NotConverged(f"pump operating point: misfit {point.misfit:.3g} m3/s after {report.iterations} steps")
-    return point
+    raise NotConverged(f"pump operating point: misfit {last.misfit:.3g} m3/s after {_STEPS} steps")
 
 
 def operating_flows(surplus: Callable[[Array], Array], near: float, free: float, draws: int) -> Array:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import tomllib
 from functools import lru_cache
 from importlib import resources
-from typing import Any
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, TypeAdapter
 
@@ -78,6 +78,12 @@ def lines() -> dict[str, LineData]:
 def fittings() -> dict[str, float]:
     """Loss coefficient [-] of each kind of fitting, on its own bore."""
     return TypeAdapter(dict[str, float]).validate_python(_table("lines.toml")["loss_coefficient"])
+
+
+@lru_cache(maxsize=1)
+def tube_bores() -> list[float]:
+    """Bores [m] as fuel tube is sold, small to large."""
+    return TypeAdapter(list[float]).validate_python(_table("lines.toml")["bores"])
 
 
 @lru_cache(maxsize=1)
@@ -168,3 +174,46 @@ class EngineFaults(Entry):
 def engine_faults() -> EngineFaults:
     """Faults of a tired engine and how they show."""
     return EngineFaults.model_validate(_table("engine_faults.toml"))
+
+
+class LoadData(Entry):
+    """How a thing draws: its law, amps at SYSTEM volts, volts under which a constant current falls away."""
+
+    label: str
+    law: Literal["constant", "resistance", "pump", "injectors", "coils"]
+    amps: float = 0.0
+    knee: float = 0.0
+
+
+class SensorData(Entry):
+    """How a sensor is wired: kind of input, whether it takes 5 V and a ground of its own, its place, noise class, ohms between its terminals."""
+
+    input: Literal["thermistor", "analogue", "crank_input", "cam_input"]
+    five_volt: bool
+    ground: bool
+    place: str
+    noise: str
+    ohms: float
+
+
+class InputData(Entry):
+    """Resistors inside the control unit at an input [ohm]: up to its 5 V, down to its ground."""
+
+    up: float | None = None
+    down: float | None = None
+
+
+class Devices(Entry):
+    """Loads, joints [ohm], sensors and inputs of the harness."""
+
+    revision: str
+    load: dict[str, LoadData]
+    joint: dict[str, float]
+    sensor: dict[str, SensorData]
+    input: dict[str, InputData]
+
+
+@lru_cache(maxsize=1)
+def devices() -> Devices:
+    """What hangs on the harness."""
+    return Devices.model_validate(_table("devices.toml"))

@@ -78,6 +78,11 @@ class AirResult(Result):
     reservoir_applications: int | None
 
 
+#: What this stage reads of the build, and of the stages that it takes.
+READS = ("air", "engine.displacement", "engine.layout", "engine.power_speed", "ignition.timed_by_unit")
+LOOKS = {"engine": ("air_mass_flow_kg_s", "ambient_pressure_pa")}
+
+
 def work_out(build: Build, engine: EngineResult) -> AirResult:
     """Throttle, linkage and vacuum; what is not described stays unknown."""
     a = build.air

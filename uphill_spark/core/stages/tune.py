@@ -11,7 +11,6 @@ from ..given import Build
 from ..physics import air
 from .engine import EngineResult, fuel_data
 from .engine.filling import full_load_filling
-from .fuel import FuelResult
 from .ignition import IgnitionResult
 from .injectors import InjectorsResult
 
@@ -89,7 +88,16 @@ def load_signal(build: Build) -> Literal["throttle", "manifold_pressure"]:
     return "throttle" if build.engine.layout == "individual_throttles" else "manifold_pressure"
 
 
-def work_out(build: Build, engine: EngineResult, fuel: FuelResult, injectors: InjectorsResult, ignition: IgnitionResult) -> TuneResult:
+#: What this stage reads of the build, and of the stages that it takes.
+READS = ("engine", "injectors.count", "tune")
+LOOKS = {
+    "engine": ("ambient_pressure_pa", "bsfc_kg_j", "cylinder_volume_m3"),
+    "injectors": ("dead_time", "dead_time_assumed", "dead_time_full_s", "flow_nominal_kg_s", "flow_working_kg_s", "period_full_s"),
+    "ignition": ("dwell",),
+}
+
+
+def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ignition: IgnitionResult) -> TuneResult:
     """The quick tables and the numbers at their top."""
     e, data = build.engine, fuel_data(build.engine)
     ambient = engine.ambient_pressure_pa

@@ -80,6 +80,10 @@ def fuel_data(engine: Engine) -> FuelData:
     return fuels()[engine.fuel]
 
 
+#: What this stage reads of the build.
+READS = ("engine", "tune.idle_lambda", "tune.full_lambda")
+
+
 def work_out(build: Build) -> EngineResult:
     """The engine's figures from its description."""
     e = build.engine

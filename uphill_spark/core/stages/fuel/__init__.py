@@ -10,26 +10,22 @@ from typing import Literal
 
 import numpy as np
 
+from ...circuit.electric import Electric, Feed
+from ...circuit.netlist import PUMP_WIRES
+from ...circuit.states import STATES as KEY_STATES
+from ...circuit.states import TIRED_V
 from ...figures import Result, Spec
 from ...given import Build
 from ...physics.pipe import MANY
-from ...physics.pump import PumpFit, operating_point
+from ...physics.pump import operating_point
 from ...reference import lines
 from ..engine import EngineResult, fuel_data
+from .demand import KEY_STATE, STATES, StateName, demands
 from .doubt import Band, Margins, band_of
 from .grade import Grade, grade
 from .inlet import Inlet, Suction
-from .plumbing import Network, Plumbing, Solved, Wired, circuit_ohms, fitted
+from .plumbing import Network, Plumbing, Solved, Wired
 
-StateName = Literal["full", "cruise", "idle", "hot_idle", "prime", "crank"]
-STATES: tuple[StateName, ...] = ("full", "cruise", "idle", "hot_idle", "prime", "crank")
-#: Volts at the battery in each state: charging, at rest with the key on, starter turning.
-SUPPLY_VOLTS: dict[StateName, float] = {"full": 13.8, "cruise": 13.8, "idle": 13.8, "hot_idle": 13.8, "prime": 12.4, "crank": 10.0}
-TIRED_VOLTS = 11.8  # a tired battery with the charging gone
-#: Shares of full-power fuel: while cranked, and on a level road.
-CRANK_SHARE, CRUISE_SHARE = 0.05, 0.18
-#: Shares of idle vacuum on a level road and at a hot idle; fuel of a hot idle, fan running, over that of a cold one.
-CRUISE_VACUUM, HOT_VACUUM, HOT_FUEL = 0.7, 0.9, 1.2
 SPECIFIC_HEAT = 2100.0  # J/(kg K), petrol
 QUARTER = 0.25  # of a tank, the least that fuel warming is judged at
 
@@ -89,47 +85,41 @@ class FuelResult(Result):
     lift_margin: float | None
 
 
-def demands(build: Build, engine: EngineResult, need: float) -> dict[StateName, tuple[float, float]]:
-    """Fuel that the engine takes [m3/s] and manifold less ambient pressure [Pa] in each state."""
-    idle = engine.idle_fuel_mass_flow_kg_s / fuel_data(build.engine).density
-    boost = build.engine.boost.si if build.engine.boost else 0.0
-    vacuum = engine.idle_manifold_pressure_pa - engine.ambient_pressure_pa
-    return {
-        "full": (need, boost),
-        "cruise": (need * CRUISE_SHARE, vacuum * CRUISE_VACUUM),
-        "idle": (idle, vacuum),
-        "hot_idle": (idle * HOT_FUEL, vacuum * HOT_VACUUM),
-        "prime": (0.0, 0.0),
-        "crank": (CRANK_SHARE * need, 0.0),
-    }
+#: What this stage reads of the build, and of the stages that it takes.
+READS = ("fuel", "engine.boost", "engine.fuel", "engine.season", "marks")
+LOOKS = {"engine": ("ambient_pressure_pa", "bsfc_assumed", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 
 
-def work_out(build: Build, engine: EngineResult, *, drawn: bool = True, band: bool = True) -> FuelResult:
-    """Every state, solved. Without `drawn` the band, curves and grade lines are left out, without `band` the band alone."""
+def pump_feeds(circuit: Electric) -> dict[StateName, Feed]:
+    """What stands behind the pump in each state of the fuel system."""
+    return {name: circuit.feed("pump", key) for name, key in KEY_STATE.items()}
+
+
+def posts(name: StateName) -> float:
+    """Volts at the battery's posts in a state of the fuel system."""
+    return KEY_STATES[KEY_STATE[name]].posts_v
+
+
+def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bool = True) -> FuelResult:
+    """Every state, as it was solved with the harness. Without `drawn` the band, curves and grade lines are left out."""
     f = build.fuel
     density = fuel_data(build.engine).density
-    need = engine.fuel_mass_flow_kg_s / density
-    fit, ohms = fitted(build), circuit_ohms(build)
-    suction, network = Suction(build, engine.ambient_pressure_pa), Network(build)
-    points: dict[StateName, Point] = {}
+    need, fit, feeds = circuit.need_m3_s, circuit.fit, pump_feeds(circuit)
+    suction, network = Suction(build, engine.ambient_pressure_pa), circuit.pipes
+    points = {name: _point(name, system, solved, suction) for name, (system, solved) in circuit.hydraulics.items()}
     grades: dict[StateName, Grade] = {}
-    states = demands(build, engine, need)
-    for name, (demand, manifold) in states.items():
-        system = Plumbing(network, demand, need, manifold)
-        solved = system.solve(fit, SUPPLY_VOLTS[name], ohms)
-        points[name] = _point(name, system, solved, suction)
-        if name == "full":
-            steepest = system.steepest(solved.point.flow)
-        if drawn:
+    if drawn:
+        for name, (system, solved) in circuit.hydraulics.items():
             grades[name] = grade(f, system, solved, suction, engine.ambient_pressure_pa)
-        if name == "idle":
-            creep = max(float(system.regulated(solved.point.flow) - system.set_pa), 0.0)
     full, idle = points["full"], points["idle"]
+    at_full, at_idle = circuit.hydraulics["full"][0], circuit.hydraulics["idle"][0]
+    states = demands(build, engine)
     boost = states["full"][1]
-    pumps = {name: Wired(fit, SUPPLY_VOLTS[name], ohms) for name in STATES}
+    pumps = {name: Wired(fit, feed.volts, feed.ohms) for name, feed in feeds.items()}
     whole = Plumbing(network, need, need, boost)
-    straight = operating_point(fit, SUPPLY_VOLTS["full"], 0.0, whole.pump_outlet)
-    tired = operating_point(fit, TIRED_VOLTS, ohms, Plumbing(Network(build, due=True), need, need, boost).pump_outlet)
+    straight = operating_point(fit, posts("full"), 0.0, whole.pump_outlet)
+    tired_feed = feeds["full"].volts - (posts("full") - TIRED_V)
+    tired = operating_point(fit, tired_feed, feeds["full"].ohms, Plumbing(Network(build, due=True), need, need, boost).pump_outlet)
     lift = f.lift
     fills = None
     if lift is not None:
@@ -139,18 +129,18 @@ def work_out(build: Build, engine: EngineResult, *, drawn: bool = True, band: bo
         scheme=f.scheme,
         points=points,
         margin_full=full.capacity_m3_s / need,
-        band=_band(build, network, fit, full, need, boost, engine) if drawn and band else None,
+        band=_band(build, circuit, feeds["full"], full, boost, engine) if drawn else None,
         margin_no_wire_loss=straight.flow / need,
-        wire_ohms=ohms,
+        wire_ohms=feeds["full"].ohms,
         wire_loss_share=1 - full.capacity_m3_s / straight.flow if straight.flow > 0 else 0.0,
         fit_residual=fit.residual,
         fit_assumed_slope=fit.assumed_voltage_slope,
         highest_listed_pa=fit.highest_pressure,
         extrapolated=full.pump_pressure_pa / fit.highest_pressure,
-        idle_rail_creep_pa=creep,
+        idle_rail_creep_pa=max(float(at_idle.regulated(idle.flow_m3_s) - at_idle.set_pa), 0.0),
         highest_pressure_pa=max(p.pump_pressure_pa for p in points.values()),
         supply_limit_pa=_weakest(build),
-        steepest_part=steepest,
+        steepest_part=at_full.steepest(full.flow_m3_s),
         curves=_curves(network, states, need, pumps) if drawn else {},
         grades=grades,
         tired_margin=tired.flow / need,
@@ -179,7 +169,7 @@ def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) 
         head_pa=system.climb(),
         current_a=found.current,
         volts=found.volts,
-        supply_volts=SUPPLY_VOLTS[name],
+        supply_volts=posts(name),
         velocity_m_s=system.fastest_forth(found.flow),
         return_velocity_m_s=system.fastest_back(found.flow),
         inlet_margin_m=suction.margin(found.flow),
@@ -187,9 +177,26 @@ def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) 
     )
 
 
-def _band(build: Build, network: Network, fit: PumpFit, full: Point, need: float, boost: float, engine: EngineResult) -> Band:
-    margins = Margins(build, network, fit, need, full.capacity_m3_s, boost, SUPPLY_VOLTS["full"], engine.bsfc_assumed)
-    return band_of(margins.drawn(), build.fuel.design_margin.si)
+def margins(build: Build, circuit: Electric, feed: Feed, full: Point, boost: float, engine: EngineResult) -> Margins:
+    """The margin at full power as a function of what is doubtful about it."""
+    pump = [circuit.made[key] for key in PUMP_WIRES]
+    copper = sum(m.copper_ohm for m in pump)
+    return Margins(
+        build,
+        circuit.pipes,
+        circuit.fit,
+        circuit.need_m3_s,
+        full.capacity_m3_s,
+        boost,
+        feed.volts,
+        copper,
+        feed.ohms - copper,
+        engine.bsfc_assumed,
+    )
+
+
+def _band(build: Build, circuit: Electric, feed: Feed, full: Point, boost: float, engine: EngineResult) -> Band:
+    return band_of(margins(build, circuit, feed, full, boost, engine).drawn(), build.fuel.design_margin.si)
 
 
 def _weakest(build: Build) -> float | None:
@@ -216,6 +223,8 @@ def _curves(
     return {s: [(q, pumps[s].pressure(q), p) for q, p in rows[i * n : (i + 1) * n]] for i, s in enumerate(states)}
 
 
+#: What the volts at the pump rest on: its wires, and where they run when their length was not measured.
+HARNESS = ("/wiring/fitted", "/wiring/branches", "/wiring/profile", "/fuel/pump/control", "/fuel/pump/curve")
 _SYSTEM = (
     "/fuel/path",
     "/fuel/parts",
@@ -223,7 +232,7 @@ _SYSTEM = (
     "/engine/fuel",
     "/fuel/pump/curve",
     "/fuel/pump/relief",
-    "/fuel/wire",
+    *HARNESS,
     "/engine/boost",
     "fuel.need",
 )
@@ -268,7 +277,7 @@ FIGURES = (
     Spec("fuel.margin.full.p05", "1", "Margin at full power, 19 of 20 draws are above", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.low if r.band else None),
     Spec("fuel.margin.full.p95", "1", "Margin at full power, 19 of 20 draws are below", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.high if r.band else None),
     Spec("fuel.margin.tired", "1", "Margin at full power at 11.8 V with filters due for change", _SYSTEM, _SOLVE, lambda r: r.tired_margin),
-    Spec("fuel.wire.resistance", "mohm", "Resistance of the pump's circuit", ("/fuel/wire",), "IEC 60028", lambda r: r.wire_ohms),
+    Spec("fuel.wire.resistance", "mohm", "Resistance of the pump's circuit", HARNESS, "IEC 60028, nodal solve of the harness", lambda r: r.wire_ohms),
     Spec("fuel.wire.flow_lost", "1", "Share of the pump's flow lost to its wire", _SYSTEM, _SOLVE, lambda r: r.wire_loss_share, share=True),
     Spec("fuel.supply.loss.full", "kPa", "Lost from pump to rail at full power, filters not counted", _SYSTEM, _DARCY, lambda r: r.points["full"].line_loss_pa),
     Spec("fuel.supply.velocity.full", "m/s", "Speed of fuel on the way to the rail at full power", _SYSTEM, "flow over area", lambda r: r.points["full"].velocity_m_s),

@@ -12,7 +12,7 @@ from ...given import Build
 from ...given.document import touches
 from ...physics.pipe import MANY, Array
 from ...physics.pump import PumpFit, operating_flows
-from .plumbing import Factors, Network, Plumbing, contact_ohms, copper_ohms
+from .plumbing import Factors, Network, Plumbing
 
 DRAWS = 1000
 
@@ -60,8 +60,8 @@ _INPUTS = (
     _Input("bsfc", "/engine/bsfc", "fuel used per unit of work", 0.05),
     _Input("flow", "/fuel/pump/curve", "the pump's flow against its sheet", 0.04),
     _Input("volts", "/wiring/feed", "volts at full power", 0.02),
-    _Input("length", "/fuel/wire/length", "length of the pump's wire", 0.05),
-    _Input("contacts", "/fuel/wire/contacts", "resistance of the contacts", 0.40),
+    _Input("length", "/wiring/fitted/pump_feed/length", "length of the pump's wire", 0.05),
+    _Input("contacts", "/wiring/fitted/pump_feed/joints", "resistance of the contacts", 0.40),
     _Input("filter", "/fuel/parts/*/pressure_drop", "drop of the filter", 0.25),
     _Input("bore", "/fuel/parts/*/bore", "true bore of the supply line", 0.03),
     _Input("fittings", "/fuel/parts/*/fittings", "losses of the fittings", 0.25),
@@ -74,11 +74,13 @@ class Margins:
     """The margin at full power for factors on its inputs: the same plumbing as the single solve, all draws at once."""
 
     def __init__(
-        self, build: Build, network: Network, fit: PumpFit, need: float, flow: float, boost: float, supply_volts: float, bsfc_assumed: bool
-    ) -> None:
+        self, build: Build, network: Network, fit: PumpFit, need: float, flow: float, boost: float, supply_volts: float, copper: float, joints: float,
+        bsfc_assumed: bool,
+    ) -> None:  # fmt: skip
+        """`copper` and `joints` are the resistances [ohm] of the pump's wires and of all else in its circuit, `supply_volts` what stands behind them."""
         self.build, self.network, self.need, self.near = build, network, need, flow
         self.boost, self.supply, self.bsfc_assumed = boost, supply_volts, bsfc_assumed
-        self.fit, self.copper, self.joints = fit, copper_ohms(build), contact_ohms(build)
+        self.fit, self.copper, self.joints = fit, copper, joints
         self.marks = tuple(m for m, mark in build.marks.items() if mark.kind == "assumed")
 
     def places(self, item: _Input) -> list[str]:

@@ -15,10 +15,9 @@ from scipy.optimize import brentq
 from ...given import Build
 from ...given.fuel import CheckValve, Damper, Filter, FuelSystem, PumpSheet, Run
 from ...physics import pipe
-from ...physics.electric import resistance_per_metre
 from ...physics.pipe import ONE, Arithmetic, Liquid
 from ...physics.pump import OperatingPoint, PumpFit, fit_pump, operating_point
-from ...reference import contacts, fittings, fuels, lines
+from ...reference import fittings, fuels, lines
 from ..engine import fuel_data
 
 #: Pressure drop of a wide-open regulator [Pa] at a flow [m3/s]; it goes with the square of flow.
@@ -31,22 +30,6 @@ def as_run(run: Run) -> pipe.Run:
     """A run's hydraulics from its description. A fitting of another bore counts on its own: K goes with the fourth power of the bores."""
     k = sum(fittings()[f.kind] * f.count * (run.bore.si / (f.bore or run.bore).si) ** 4 for f in run.fittings)
     return pipe.Run(run.bore.si, run.length.si, lines()[run.material].roughness, run.rise.si, k)
-
-
-def copper_ohms(build: Build) -> float:
-    """Resistance [ohm] of the pump's wire, out and back."""
-    wire = build.fuel.wire
-    return 2 * wire.length.si * resistance_per_metre(wire.size.si, wire.temperature.si)
-
-
-def contact_ohms(build: Build) -> float:
-    """Resistance [ohm] of every contact in the pump's circuit."""
-    return sum(contacts()[c.kind] * c.count for c in build.fuel.wire.contacts)
-
-
-def circuit_ohms(build: Build) -> float:
-    """Resistance [ohm] of the pump's circuit: wire out and back, and every contact."""
-    return copper_ohms(build) + contact_ohms(build)
 
 
 def fit_sheet(sheet: PumpSheet) -> PumpFit:
@@ -245,14 +228,14 @@ class Plumbing:
         """Sections from pump to rail, with what passes them."""
         return [(self.net.forward, flow), *([(self.net.between, self.onward(flow))] if self.net.regulator_first else [])]
 
-    def solve(self, fit: PumpFit, supply_volts: float, ohms: float) -> Solved:
+    def solve(self, fit: PumpFit, supply_volts: float, ohms: float, near: float | None = None) -> Solved:
         """The state solved.
 
         A pump that gives more than the engine takes holds the regulator's pressure. One that gives less shuts the regulator, and the rail
         sags until the injectors, open as long as before, pass what the pump gives: as an orifice, with the root of the pressure across them.
-        A dead-head pump runs at demand, against what its own curve then gives or its relief lets through.
+        `near` is a flow that may be close. A dead-head pump runs at demand, against what its own curve then gives or its relief lets through.
         """
-        meets = operating_point(fit, supply_volts, ohms, self.pump_outlet)
+        meets = operating_point(fit, supply_volts, ohms, self.pump_outlet, near)
         wire = Wired(fit, supply_volts, ohms)
         if meets.flow < self.demand:
             return self._sagging(meets, wire)

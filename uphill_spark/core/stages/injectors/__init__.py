@@ -7,17 +7,17 @@ from __future__ import annotations
 
 import math
 
+from ...circuit.electric import Electric
+from ...circuit.states import CHARGING_V, SYSTEM_VOLTS, KeyState
 from ...figures import Result, Spec
 from ...given import Build
-from ...given.injectors import InjectorSheet
-from ..engine import EngineResult, fuel_data
+from ..engine import EngineResult
 from ..fuel import FuelResult
 from .bench import BenchResult, tested
-from .box import Candidate, dead_time, ranked, rated_mass
+from .box import Candidate, ranked, rated_mass
+from .opening import LEAST_ACROSS, opening
 
-#: Density [kg/m3] of the fluids that injectors are rated with at 20 C: SAE J1832 (n-heptane), EN 228 mid value.
-RATING_DENSITY = {"n_heptane": 684.0, "petrol": 735.0}
-DEAD_TIME_VOLTS = (8.0, 10.0, 12.0, 13.8, 16.0)
+DEAD_TIME_VOLTS = (8.0, 10.0, 12.0, CHARGING_V, 16.0)
 DUTY_HARD_LIMIT = 0.85
 CHANGEOVER_DUTY = 0.80  # of a first, small set, where a second joins in
 #: Effective idle pulse [s]: enough, and the least that runs.
@@ -34,6 +34,7 @@ class InjectorsResult(Result):
     dead_time_full_s: float
     period_full_s: float
     duty_full: float
+    volts_full: float
     pulse_idle_s: float
     dead_time_assumed: bool
     dead_time: dict[str, float]
@@ -51,60 +52,61 @@ class InjectorsResult(Result):
     bench: BenchResult
 
 
-def densities(build: Build) -> dict[str, float]:
-    """Density [kg/m3] of every fluid that a flow may be stated with."""
-    return {**RATING_DENSITY, "working_fuel": fuel_data(build.engine).density}
+#: What this stage reads of the build, and of the stages that it takes.
+READS = (
+    "injectors", "engine.banks", "engine.cylinders", "engine.firing_order", "engine.fuel", "engine.idle_speed", "engine.layout", "engine.power_speed",
+    "fuel.regulator",
+)  # fmt: skip
+LOOKS = {"engine": ("fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s"), "fuel": ("points",)}
 
 
-def work_out(build: Build, engine: EngineResult, fuel: FuelResult) -> InjectorsResult:
+def lowest_volts(circuit: Electric, state: KeyState) -> float:
+    """Volts across the injector that gets least of them."""
+    return min(circuit.across(load.key, state) for load in circuit.netlist.loads if load.kind == "injector")
+
+
+def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Electric) -> InjectorsResult:
     """Both ends of the injector's range on this engine, the box held against them, and the flow bench."""
     i = build.injectors
-    density_of = densities(build)
+    own = opening(build)
     across_full, across_idle = fuel.points["full"].held_across_pa, fuel.points["idle"].held_across_pa
-
-    def flow(sheet: InjectorSheet, across_pa: float) -> float:
-        on_this_fuel = rated_mass(sheet, density_of[sheet.fluid]) * math.sqrt(density_of["working_fuel"] / density_of[sheet.fluid])
-        return on_this_fuel * math.sqrt(max(across_pa, 1e3) / sheet.rated_at.si)
-
-    nominal = flow(i, build.fuel.regulator.set_pressure.si)
-    working, at_idle = flow(i, across_full), flow(i, across_idle)
-    squirts = i.squirts or (1 if i.firing == "sequential" else 2)
-    period = 2 / build.engine.power_speed.si / squirts
-    squirt_full = 2 / build.engine.power_speed.si / squirts * engine.fuel_mass_flow_kg_s
-    squirt_idle = 2 / build.engine.idle_speed.si / squirts * engine.idle_fuel_mass_flow_kg_s
-    dead = dead_time(i, i.driver, 13.8)
+    working, at_idle = own.flow(i, across_full), own.flow(i, across_idle)
+    period = own.period(build.engine.power_speed.si)
+    squirt_full = period * engine.fuel_mass_flow_kg_s
+    squirt_idle = own.period(build.engine.idle_speed.si) * engine.idle_fuel_mass_flow_kg_s
+    volts = lowest_volts(circuit, "full")
+    dead = own.dead(volts)
     first = i.count * working
-    together = first + (i.second.count * flow(i.second, across_full) if i.second else 0.0)
-    pulse, idle_pulse = squirt_full / together, squirt_idle / (i.count * at_idle)
-    per_coil = 13.8 / (i.resistance.si + i.ballast.si)
-    open_share = min((pulse + dead) / period, 1.0)
+    pulse, idle_pulse = squirt_full / own.together(across_full), squirt_idle / (i.count * at_idle)
+    per_coil = SYSTEM_VOLTS / (i.resistance.si + i.ballast.si)
     wanted = max(i.duty_limit.si * period - dead, 1e-5)
-    rated = rated_mass(i, density_of[i.fluid])
+    rated = rated_mass(i, own.density_of[i.fluid])
     return InjectorsResult(
         need_kg_s=engine.fuel_mass_flow_kg_s / (i.count * i.duty_limit.si),
         flow_rated_kg_s=rated,
-        flow_nominal_kg_s=nominal,
+        flow_nominal_kg_s=own.flow(i, build.fuel.regulator.set_pressure.si),
         flow_working_kg_s=working,
         flow_idle_kg_s=at_idle,
         pulse_full_s=pulse,
         dead_time_full_s=dead,
         period_full_s=period,
         duty_full=(pulse + dead) / period,
+        volts_full=volts,
         pulse_idle_s=idle_pulse,
         dead_time_assumed=not i.dead_time,
-        dead_time={f"{v:g}": dead_time(i, i.driver, v) for v in DEAD_TIME_VOLTS},
+        dead_time={f"{v:g}": own.dead(v) for v in DEAD_TIME_VOLTS},
         window_low_kg_s=rated * (squirt_full / first) / wanted,
         window_high_kg_s=rated * idle_pulse / PULSE_SOUND,
         window_watch_kg_s=rated * idle_pulse / PULSE_LEAST,
         turn_down=pulse / idle_pulse,
         coil_current_a=per_coil,
         driver_current_a=per_coil * i.per_driver,
-        average_current_a=i.count * per_coil * open_share,
-        rated_density_kg_m3=density_of[i.fluid],
-        across_change=math.sqrt(max(across_idle, 1e3) / max(across_full, 1e3)) - 1,
+        average_current_a=sum(circuit.drawn(load.key, "full") for load in circuit.netlist.loads if load.kind == "injector"),
+        rated_density_kg_m3=own.density_of[i.fluid],
+        across_change=math.sqrt(max(across_idle, LEAST_ACROSS) / max(across_full, LEAST_ACROSS)) - 1,
         changeover=(CHANGEOVER_DUTY * period - dead) * first / squirt_full if i.second else None,
-        box=ranked(build, squirt_full / i.count, squirt_idle / i.count, period, (across_full, across_idle), density_of),
-        bench=tested(build, density_of[i.fluid], density_of[i.bench_fluid]),
+        box=ranked(build, squirt_full / i.count, squirt_idle / i.count, period, (across_full, across_idle), own.density_of, volts),
+        bench=tested(build, own.density_of[i.fluid], own.density_of[i.bench_fluid]),
     )
 
 

@@ -5,13 +5,18 @@ from __future__ import annotations
 import math
 
 import numpy as np
+from numpy.typing import NDArray
 
+from ...circuit.states import SYSTEM_VOLTS
 from ...figures import Result
 from ...given import Build
 from ...given.injectors import InjectorSheet, flow_si
 
+Array = NDArray[np.float64]
 #: Dead time assumed without data: seconds at 13.5 V and slope per volt, by driver.
 ASSUMED_DEAD_TIME = {"saturated": (0.9e-3, -0.12e-3), "peak_and_hold": (0.7e-3, -0.08e-3)}
+RATED_VOLTS = 13.5  # at which a usual dead time is told
+LEAST_DEAD_TIME = 0.2e-3  # s, whatever the volts
 PEAK_MOST = 8.0  # ohm: above, a peak-and-hold driver never peaks
 
 
@@ -30,20 +35,35 @@ class Candidate(Result):
     rank: int
 
 
+class DeadTimes:
+    """Dead time over voltage: the person's table, straight between its rows and held at its ends, or the assumed line."""
+
+    def __init__(self, sheet: InjectorSheet, driver: str) -> None:
+        self._at, self._slope = ASSUMED_DEAD_TIME[driver]
+        rows = sorted((p.voltage.si, p.time.si) for p in sheet.dead_time)
+        self._table = np.array(rows).T if rows else None
+        if self._table is not None:
+            self._slopes = np.concatenate([[0.0], np.diff(self._table[1]) / np.diff(self._table[0]), [0.0]])
+
+    def at(self, volts: Array) -> tuple[Array, Array]:
+        """Times [s] at voltages, and their slopes [s/V]."""
+        if self._table is not None:
+            known, times = self._table
+            return np.asarray(np.interp(volts, known, times), dtype=np.float64), self._slopes[np.searchsorted(known, volts)]
+        line = self._at + self._slope * (volts - RATED_VOLTS)
+        return np.maximum(line, LEAST_DEAD_TIME), np.where(line > LEAST_DEAD_TIME, self._slope, 0.0)
+
+
 def dead_time(sheet: InjectorSheet, driver: str, volts: float) -> float:
-    """Dead time [s] at a voltage: the person's table, straight between its rows and held at its ends, or the assumed line."""
-    if sheet.dead_time:
-        rows = sorted(sheet.dead_time, key=lambda p: p.voltage.si)
-        return float(np.interp(volts, [p.voltage.si for p in rows], [p.time.si for p in rows]))
-    at, slope = ASSUMED_DEAD_TIME[driver]
-    return max(at + slope * (volts - 13.5), 0.2e-3)
+    """Dead time [s] at one voltage."""
+    return float(DeadTimes(sheet, driver).at(np.array(volts))[0])
 
 
 def ranked(build: Build, pulse_full_kg: float, pulse_idle_kg: float, period_s: float, pressures: tuple[float, float],
-           density_of: dict[str, float]) -> list[Candidate]:  # fmt: skip
+           density_of: dict[str, float], volts: float) -> list[Candidate]:  # fmt: skip
     """The box in order: what passes both ends first, then what costs least to adapt, then what sits nearest the window's middle.
 
-    `pulse_full_kg` and `pulse_idle_kg` are the fuel of one squirt [kg] at full power and at idle, `pressures` those across the injector there [Pa].
+    `pulse_full_kg` and `pulse_idle_kg` are the fuel of one squirt [kg] at full power and at idle, `pressures` those across the injector there [Pa], `volts` those that it gets.
     """
     i = build.injectors
     rows = []
@@ -52,7 +72,7 @@ def ranked(build: Build, pulse_full_kg: float, pulse_idle_kg: float, period_s: f
         rated = rated_mass(one, density)
         on_fuel = rated * math.sqrt(density_of["working_fuel"] / density)
         full, idle = (on_fuel * math.sqrt(max(p, 1e3) / one.rated_at.si) for p in pressures)
-        dead_s = dead_time(one, i.driver, 13.8)
+        dead_s = dead_time(one, i.driver, volts)
         duty = (pulse_full_kg / full + dead_s) / period_s
         pulse = pulse_idle_kg / idle
         fails, costs = [], []
@@ -93,8 +113,8 @@ def _electrical(one: InjectorSheet, build: Build) -> list[str]:
     """What it takes to drive and to plug it in."""
     i, ohms = build.injectors, one.resistance.si
     told = []
-    if i.driver == "saturated" and 13.8 * i.per_driver / ohms > i.driver_limit.si:
-        ballast = 13.8 * i.per_driver / i.driver_limit.si - ohms
+    if i.driver == "saturated" and SYSTEM_VOLTS * i.per_driver / ohms > i.driver_limit.si:
+        ballast = SYSTEM_VOLTS * i.per_driver / i.driver_limit.si - ohms
         told.append(f"{ohms:g} Ω wants a ballast of {ballast:.1f} Ω each on a saturated driver")
     if i.driver == "peak_and_hold" and ohms > PEAK_MOST:
         told.append(f"{ohms:g} Ω never peaks on a peak-and-hold driver: set it to saturated")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Literal
 
+from ...circuit.netlist import BODY_UNIT
 from ...figures import Result, Spec
 from ...given import Build
 from ...given.sensors import ManifoldSensor, SensorKind, ThrottleSensor
@@ -31,6 +32,7 @@ class SensorRow(Result):
     state: State
     inside_unit: bool
     two_wire: bool
+    on_harness: bool
 
 
 #: Sensors that a throttle-body unit carries inside; they need no wire of their own.
@@ -105,23 +107,16 @@ def needed(build: Build) -> dict[SensorKind, tuple[Need, str]]:
     return found
 
 
+#: What this stage reads of the build.
+READS = (
+    "sensors", "engine.layout", "engine.boost", "engine.altitude", "air.consumers", "injectors.firing", "ignition.kind", "ignition.timed_by_unit",
+    "ignition.speed_signal", "wiring.profile",
+)  # fmt: skip
+
+
 def work_out(build: Build) -> SensorsResult:
     """The sensor list, the coolant curve and the trigger's arithmetic."""
-    decisions = build.sensors.decisions
-    inside = build.wiring.profile == "throttle_body_unit"
-    rows = [
-        SensorRow(
-            kind=kind,
-            label=LABELS[kind][0],
-            need=need,
-            why=why,
-            place=LABELS[kind][1],
-            state=decisions.get(kind, "proposed"),
-            inside_unit=inside and kind in INSIDE_BODY,
-            two_wire=kind == "crank" and build.sensors.trigger is not None and build.sensors.trigger.sensor == "variable_reluctance",
-        )
-        for kind, (need, why) in needed(build).items()
-    ]
+    rows = [_row(build, kind, need, why) for kind, (need, why) in needed(build).items()]
     s = build.sensors
     return SensorsResult(
         rows=rows,
@@ -135,6 +130,17 @@ def work_out(build: Build) -> SensorsResult:
         key_on=keyon.rows(build),
         strategy=table(build, {row.kind for row in rows if row.state != "struck"}),
     )
+
+
+def _row(build: Build, kind: SensorKind, need: Need, why: str) -> SensorRow:
+    state: State = build.sensors.decisions.get(kind, "proposed")
+    inside = build.wiring.profile == BODY_UNIT and kind in INSIDE_BODY
+    trigger = build.sensors.trigger
+    return SensorRow(
+        kind=kind, label=LABELS[kind][0], need=need, why=why, place=LABELS[kind][1], state=state, inside_unit=inside,
+        two_wire=kind == "crank" and trigger is not None and trigger.sensor == "variable_reluctance",
+        on_harness=not inside and (state == "fitted" or (state == "proposed" and need == "required")),
+    )  # fmt: skip
 
 
 def _throttle(t: ThrottleSensor) -> ThrottleResult:

@@ -92,6 +92,10 @@ class TriggerResult(Result):
     volts_per_rev_s: float | None
 
 
+#: What this stage reads of the build.
+READS = ("engine", "sensors.trigger")
+
+
 def work_out(build: Build) -> TriggerResult | None:
     """The trigger of a build; None without a wheel."""
     t = build.sensors.trigger

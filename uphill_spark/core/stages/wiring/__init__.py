@@ -1,22 +1,19 @@
-"""Wiring: the netlist that follows from the earlier stages, routed, sized and fused.
-
-`circuits` says which wires there are, `pins` gives each its pin on the control unit, `sizing` routes, sizes and fuses them.
-"""
+"""Wiring: the harness as it is made. Every wire routed, sized and fused, each with what it carries once volts and currents are in balance."""
 
 from __future__ import annotations
 
 from collections import Counter
 
+from ...circuit.conductors import Made, next_fuse, outside_diameter
+from ...circuit.electric import Electric
+from ...circuit.pins import PinRow
+from ...circuit.states import SYSTEM_VOLTS
 from ...figures import Result, Spec
 from ...given import Build
-from ...physics.electric import bundle_diameter
-from ..fuel import STATES, FuelResult
-from ..ignition import IgnitionResult
-from ..injectors import InjectorsResult
-from ..sensors import SensorsResult
-from .circuits import circuits
-from .pins import PinRow, assign
-from .sizing import CircuitRow, FuseRow, WireRow, outside_diameter, size
+from ...physics.electric import bundle_diameter, wire_temperature
+from ..fuel.demand import STATES
+
+HOTTEST_SHOWN = 2000.0  # K: past it the copper has long run away
 
 
 class NodeRow(Result):
@@ -36,6 +33,51 @@ class BranchRow(Result):
     diameter_m: float
 
 
+class WireRow(Result):
+    """A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, `drop_v` what it then loses, joints included."""
+
+    key: str
+    label: str
+    circuit: str
+    start: str
+    end: str
+    start_node: str
+    end_node: str
+    colour: str
+    noise: str
+    path: list[str]
+    length_m: float
+    current_a: float
+    area_m2: float
+    proposed_area_m2: float
+    fitted: bool
+    drop_v: float
+    limit_a: float
+    temperature_k: float
+    fuse: str | None
+
+
+class CircuitRow(Result):
+    """A circuit's drop, out and back, wires, fuse and relay, against what it may lose."""
+
+    key: str
+    label: str
+    drop_v: float
+    allowed_v: float
+    fitted: bool
+
+
+class FuseRow(Result):
+    """A fuse: what it feeds, what is proposed, what is fitted, and what the thinnest wire behind it may carry."""
+
+    key: str
+    load_a: float
+    proposed_a: float | None
+    fitted_a: float | None
+    wire_limit_a: float
+    thinnest: str
+
+
 class WiringResult(Result):
     profile: str
     wires: list[WireRow]
@@ -52,25 +94,36 @@ class WiringResult(Result):
     crank_v: float | None
 
 
-def work_out(build: Build, fuel: FuelResult, injectors: InjectorsResult, sensors: SensorsResult, ignition: IgnitionResult) -> WiringResult:
-    """The whole harness, from what the earlier stages need."""
-    plans = circuits(build, fuel, injectors, sensors, ignition)
-    pins, short = assign(build, plans)
-    wires, circuit_rows, fuses = size(build, plans)
-    w = build.wiring
+#: What this stage reads of the build.
+READS = ("wiring",)
+
+
+def work_out(build: Build, circuit: Electric) -> WiringResult:
+    """The whole harness, from its netlist in balance."""
+    w, made = build.wiring, circuit.made
     through: Counter[str] = Counter()
     sizes: dict[str, list[tuple[int, float]]] = {}
-    for wire in wires:
-        for key in wire.path:
+    for m in made.values():
+        for key in m.route:
             through[key] += 1
-            sizes.setdefault(key, []).append((1, outside_diameter(wire.area_m2)))
+            sizes.setdefault(key, []).append((1, outside_diameter(m.area_m2)))
+    carried, drops = circuit.most_carried(), circuit.circuit_drops()
     return WiringResult(
         profile=w.profile,
-        wires=wires,
-        circuits=circuit_rows,
-        fuses=fuses,
-        pins=pins,
-        pins_short=short,
+        wires=[_row(m, carried[key]) for key, m in made.items()],
+        circuits=[
+            CircuitRow(
+                key=c.key,
+                label=c.label,
+                drop_v=drops[c.key],
+                allowed_v=c.allowed * SYSTEM_VOLTS,
+                fitted=any(made[x.key].fitted for x in c.wires),
+            )
+            for c in circuit.netlist.circuits
+        ],
+        fuses=_fuses(build, circuit),
+        pins=circuit.harness.pins,
+        pins_short=circuit.harness.pins_short,
         nodes=[NodeRow(key=k, name=n.name, x_m=n.x, y_m=n.y) for k, n in w.nodes.items()],
         branches=[
             BranchRow(
@@ -84,7 +137,7 @@ def work_out(build: Build, fuel: FuelResult, injectors: InjectorsResult, sensors
             )
             for k, b in w.branches.items()
         ],
-        total_length_m=sum(wire.length_m for wire in wires),
+        total_length_m=sum(m.length_m for m in made.values()),
         off_v=w.feed.off.si if w.feed.off else None,
         accessory_v=w.feed.accessory.si if w.feed.accessory else None,
         run_v=w.feed.run.si if w.feed.run else None,
@@ -92,9 +145,37 @@ def work_out(build: Build, fuel: FuelResult, injectors: InjectorsResult, sensors
     )
 
 
+def _row(m: Made, amps: float) -> WireRow:
+    w = m.wire
+    return WireRow(
+        key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
+        path=list(m.route), length_m=m.length_m, current_a=amps, area_m2=m.area_m2, proposed_area_m2=m.proposed_area_m2, fitted=m.fitted,
+        drop_v=amps * m.ohms, limit_a=m.limit_a,
+        temperature_k=min(wire_temperature(amps, m.area_m2, outside_diameter(m.area_m2), m.ambient_k), HOTTEST_SHOWN), fuse=w.fuse,
+    )  # fmt: skip
+
+
+def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
+    rows = []
+    for key, load in circuit.fuse_loads.items():
+        thinnest = min((m for m in circuit.made.values() if m.wire.fuse == key), key=lambda m: m.limit_a)
+        proposed = next_fuse(load)
+        rows.append(
+            FuseRow(
+                key=key,
+                load_a=load,
+                proposed_a=proposed,
+                fitted_a=build.wiring.fuses.get(key, proposed),
+                wire_limit_a=thinnest.limit_a,
+                thinnest=thinnest.wire.key,
+            )
+        )
+    return rows
+
+
 _LIST = ("/wiring/profile", "/wiring/extras", "/engine/cylinders", "/engine/firing_order", "/engine/layout", "/injectors/count", "/injectors/firing", "/injectors/driver",
          "/injectors/per_driver", "/ignition", "/sensors", "/fuel/pump/control")  # fmt: skip
-_LENGTH = ("/wiring/nodes", "/wiring/branches", "/fuel/wire/length")
+_LENGTH = ("/wiring/nodes", "/wiring/branches", "/wiring/fitted")
 
 
 def _fuse(name: str, label: str, uses: tuple[str, ...]) -> Spec:

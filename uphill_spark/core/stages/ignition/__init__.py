@@ -4,19 +4,21 @@ from __future__ import annotations
 
 import math
 
-from ..figures import Result, Spec
-from ..given import Build
-from ..given.ignition import Output
-from ..physics.electric import dwell_time
-from .engine import EngineResult, companions
+from ...circuit.electric import Electric
+from ...circuit.netlist import SINGLE_COIL, coils
+from ...circuit.states import CHARGING_V
+from ...figures import Result, Spec
+from ...given import Build
+from ...given.ignition import Output
+from ..engine import companions
+from .charge import coil_period, dwell
 
-DWELL_VOLTS = (8.0, 10.0, 12.0, 13.8, 16.0)
-RAMP_VOLTS = (8.0, 12.0, 13.8)
+DWELL_VOLTS = (8.0, 10.0, 12.0, CHARGING_V, 16.0)
+RAMP_VOLTS = (8.0, 12.0, CHARGING_V)
 RAMP_STEPS = 20
 TIP_SPARE = 3.0  # degrees of the cap that a rotor's tip should cover over the sweep
 SATURATION = 1.5  # V left over a power stage that is on (makers' usual figure for ignition transistors)
 SPARK_TIME = 1.2e-3  # s, arc of an inductive coil
-SINGLE_COIL = ("contact_points", "electronic_distributor", "capacitive_discharge", "timed_distributor")
 
 
 class DwellRow(Result):
@@ -65,6 +67,7 @@ class IgnitionResult(Result):
     duty_limit: float | None
     energy_j: float
     coils: int
+    coil_volts: float
     average_current_a: float
     driver_heat_w: float
     outputs: list[OutputRow]
@@ -82,15 +85,17 @@ class IgnitionResult(Result):
     ramp: list[RampPoint]
 
 
-def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
-    """Coil charge and order of fire."""
+#: What this stage reads of the build.
+READS = ("ignition", "engine.cylinders", "engine.firing_order", "engine.rev_limit")
+
+
+def work_out(build: Build, circuit: Electric) -> IgnitionResult:
+    """Coil charge, at the volts that the coils see at full power, and order of fire."""
     g, coil, n = build.ignition, build.ignition.coil, build.engine.cylinders
-    rev = build.engine.rev_limit.si
-    coils, period = {"wasted_spark": ((n + 1) // 2 if n % 2 == 0 else n, 1 / rev), "coil_per_plug": (n, 2 / rev)}.get(
-        g.kind, (1, 2 / (n * rev))
-    )
-    rows = [_dwell(v, coil.resistance.si, coil.inductance.si, coil.current.si) for v in DWELL_VOLTS]
-    running = rows[DWELL_VOLTS.index(13.8)].dwell_s
+    period = coil_period(build, build.engine.rev_limit.si)
+    rows = [DwellRow(volts=v, dwell_s=dwell(build, v), reached_a=min(coil.current.si, v / coil.resistance.si)) for v in DWELL_VOLTS]
+    volts = circuit.across("coils", "full")
+    running = dwell(build, volts)
     share = min(running / period, 1.0) if running is not None else 1.0
     outputs = _outputs(build)
     return IgnitionResult(
@@ -99,8 +104,9 @@ def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
         gap_limit_s=period - running - SPARK_TIME if running is not None else None,
         duty_limit=running / period if running is not None else None,
         energy_j=coil.inductance.si * coil.current.si**2 / 2,
-        coils=coils,
-        average_current_a=coils * coil.current.si / 2 * share,
+        coils=coils(build),
+        coil_volts=volts,
+        average_current_a=circuit.drawn("coils", "full"),
         driver_heat_w=SATURATION * coil.current.si / 2 * share,
         outputs=outputs,
         outputs_in_order=_in_order(build, outputs),
@@ -116,10 +122,6 @@ def work_out(build: Build, engine: EngineResult) -> IgnitionResult:
         tach_reads=n / g.tach.set_for if g.tach and g.tach.set_for else None,
         ramp=_ramp(build, max((row.dwell_s or 0.0 for row in rows), default=0.0)),
     )
-
-
-def _dwell(volts: float, resistance: float, inductance: float, current: float) -> DwellRow:
-    return DwellRow(volts=volts, dwell_s=dwell_time(volts, resistance, inductance, current), reached_a=min(current, volts / resistance))
 
 
 def proposed_outputs(build: Build) -> list[list[int]]:

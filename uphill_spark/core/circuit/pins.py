@@ -7,10 +7,10 @@ from functools import lru_cache
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
-from ...figures import Result
-from ...given import Build
-from ...reference import PinData, profiles
-from .circuits import CircuitPlan, WirePlan
+from ..figures import Result
+from ..given import Build
+from ..reference import PinData, profiles
+from .netlist import Circuit, Conductor
 
 #: Kinds of pin that a signal may use, best first. A kind after the first is borrowed and recorded as such.
 ACCEPTS = {"low_side": ("low_side", "injector"), "thermistor": ("thermistor", "analogue")}
@@ -33,14 +33,14 @@ def _pins(profile: str) -> list[tuple[str, PinData]]:
     return [(name, group) for group in profiles()[profile].pins for name in group.pins]
 
 
-def assign(build: Build, plans: list[CircuitPlan]) -> tuple[list[PinRow], list[str]]:
-    """Pins with their wires, and labels of signals left without one; the "unit.?kind" ends of the plans are named in place.
+def assign(build: Build, circuits: list[Circuit]) -> tuple[list[PinRow], list[str]]:
+    """Pins with their wires, and labels of signals left without one; the "unit.?kind" ends of the circuits are named in place.
 
     Wires whose end carries the same "#tag" share a pin. Cost prefers the sheet's order; a borrowed kind costs more than any order.
     """
     pins = _pins(build.wiring.profile)
-    signals: dict[str, tuple[str, list[WirePlan]]] = {}
-    for wire in (w for plan in plans for w in plan.wires):
+    signals: dict[str, tuple[str, list[Conductor]]] = {}
+    for wire in (w for circuit in circuits for w in circuit.wires):
         for end in (wire.start, wire.end):
             if end.startswith("unit.?"):
                 kind, _, tag = end.removeprefix("unit.?").partition("#")
@@ -62,7 +62,7 @@ def assign(build: Build, plans: list[CircuitPlan]) -> tuple[list[PinRow], list[s
     rows = [
         PinRow(pin=name, kind=group.kind, limit_a=group.limit, wires=on.get(name, []), borrowed=name in borrowed) for name, group in pins
     ]
-    for wire in (w for plan in plans for w in plan.wires):
+    for wire in (w for circuit in circuits for w in circuit.wires):
         if wire.key in named:
             wire.start, wire.end = (named[wire.key] if end.startswith("unit.?") else end for end in (wire.start, wire.end))
     return rows, short

@@ -4,19 +4,19 @@ from __future__ import annotations
 
 import numpy as np
 
-from ...figures import Result
-from ...given import Build
-from ...given.trigger import SensorType, Trigger
-from ...physics.air import Array
-from . import trigger_angle
-from .cranking import crank, timing_error
-from .reluctance import mean_gap, peak
-from .wheel import cycle, least_pitch_m, phase_starts, pitch_m, teeth_of
+from ..equilibrium import FIVE_VOLT
+from ..figures import Result
+from ..given import Build
+from ..given.trigger import SensorType, Trigger
+from ..physics.air import Array
+from ..stages.trigger import trigger_angle
+from ..stages.trigger.cranking import crank, timing_error
+from ..stages.trigger.reluctance import mean_gap, peak
+from ..stages.trigger.wheel import cycle, least_pitch_m, phase_starts, pitch_m, teeth_of
 
 STEP = 0.5  # crank degrees
 #: Wheels that can be had or cut: teeth and missing.
 WHEELS = ((12, 1), (24, 1), (36, 1), (36, 2), (60, 2))
-SUPPLY = 5.0  # V, pull-up of a Hall output
 LOW = 0.2  # V, a Hall output drawn down
 VR_SPEEDS = (60.0, 120.0, 200.0, 300.0, 600.0, 1000.0)  # rpm
 VR_GAPS = (0.3e-3, 0.5e-3, 0.8e-3, 1.0e-3, 1.5e-3, 2.0e-3)
@@ -128,7 +128,7 @@ def _drawn(sensor: SensorType, at: Array, teeth: list[tuple[float, float]], ampl
         low = np.zeros(at.shape, dtype=bool)
         for begins, width in teeth:
             low |= (at - begins) % 720.0 < width
-        return [float(v) for v in np.where(low, LOW, SUPPLY)]
+        return [float(v) for v in np.where(low, LOW, FIVE_VOLT)]
     volts = np.zeros(at.shape)
     for begins, width in teeth:
         wide = max(width, 1.0) / 2

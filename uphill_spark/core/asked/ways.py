@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Any
-
-from ..errors import BuildError, NotConverged
 from ..figures import Result
-from ..given import Build, apply_edit
+from ..given import Build
 from ..given.edit import Patch
-from ..plan import Plan, StationKey, evaluate, open_stops
+from ..plan import Plan, open_stops
 from ..ripple import ripple
 from ..stages.fuel.shopping import shopping
+from ..stations import StationKey
+from .trial import Trial
 
 _MOST = 6  # of each, told by name
 
@@ -61,11 +60,11 @@ class Option(Result):
     hours: float | None = None
 
 
-class Trials:
-    """A build against which answers are tried."""
+class Ways:
+    """A build for which ways to do it are laid out, each tried."""
 
-    def __init__(self, document: dict[str, Any], plan: Plan, build: Build) -> None:
-        self.document, self.plan, self.build = document, plan, build
+    def __init__(self, trial: Trial) -> None:
+        self.trial, self.plan, self.build = trial, trial.plan, trial.build
 
     def question(self, key: str, title: str, why_usual: str, now: str, usual: str, options: list[Option]) -> Question:
         """A question with every answer tried."""
@@ -80,14 +79,11 @@ class Trials:
 
         if now:
             return told([], len(open_stops(self.plan.findings)))
-        try:
-            build = apply_edit(self.document, option.patch)[2]
-            after = evaluate(build)
-        except (BuildError, NotConverged) as error:
-            problems = getattr(error, "problems", ())
-            return told([], None, problems[0].sentence() if problems else str(error))
-        effects = effects_of(self.plan, after, self.build, build)
-        return told(effects, len(open_stops(after.findings)), patch=option.patch)
+        tried = self.trial.attempt(option.patch)
+        if isinstance(tried, str):
+            return told([], None, tried)
+        effects = effects_of(self.plan, tried.plan, self.build, tried.build)
+        return told(effects, len(open_stops(tried.plan.findings)), patch=option.patch)
 
 
 def effects_of(before: Plan, after: Plan, old: Build, new: Build) -> list[Effect]:
@@ -97,10 +93,10 @@ def effects_of(before: Plan, after: Plan, old: Build, new: Build) -> list[Effect
     found = []
     for station in after.stations:
         here, there = was.get(station.key, []), now.get(station.key, [])
-        steps = [f for f in moved.findings if f.stage == station.key]
+        steps = [f for f in moved.findings if f.station == station.key]
         row = Effect(
             station=station.key, title=station.title, adds=_few([x for x in there if x not in here]), drops=_few([x for x in here if x not in there]),
-            moves=[f"{m.label[0].lower()}{m.label[1:]} {m.shown_before} → {m.shown_after}" for m in moved.figures if m.stage == station.key][:3],
+            moves=[f"{m.label[0].lower()}{m.label[1:]} {m.shown_before} → {m.shown_after}" for m in moved.figures if m.station == station.key][:3],
             raised=[f"{f.after} {f.code} {f.title.lower()}" for f in steps if f.move in ("appeared", "worsened")],
             cleared=[f"{f.code} {f.title.lower()}" for f in steps if f.move in ("went", "eased")],
         )  # fmt: skip

@@ -2,23 +2,31 @@
 
 from __future__ import annotations
 
-from typing import Any
+from dataclasses import dataclass
+from typing import Any, Literal
 
-from ...figures import Result
-from ...given.edit import Patch, put, take_out
-from ...given.fuel import Run
-from ...physics.pump import PumpFit, fit_pump
-from ...reference import PumpData, pumps, wires
-from ...units import si
-from ...worked import Worked
-from .changes import COSTS, Change, Effect, Trial
-from .paths import placed, restrung
-from .plumbing import fitted
+from ..circuit.netlist import PUMP_WIRES
+from ..figures import Result
+from ..findings import Finding
+from ..given.edit import Patch, put, take_out
+from ..given.fuel import Run
+from ..physics.pump import PumpFit, fit_pump
+from ..reference import PumpData, pumps, tube_bores, wires
+from ..stages.fuel.paths import placed, restrung
+from ..stages.fuel.plumbing import fitted
+from ..units import si
+from ..worked import Worked
+from .trial import Trial, Tried
 
-#: Contacts of a pump circuit made new.
-FRESH = [{"kind": "fuse_holder", "count": 1}, {"kind": "relay", "count": 1}, {"kind": "crimp", "count": 4}]
+Cost = Literal["low", "middle", "high"]
+COSTS: tuple[Cost, ...] = ("low", "middle", "high")
+_RANKS = ("stop", "sort_out", "watch")
+
+#: Contacts of a pump wire made new.
+FRESH = [{"kind": "crimp", "count": 2}]
+VOLTS = 13.4  # V at which shelf pumps are held against the one fitted
+LEAST_BORE = 4.8e-3  # m, the narrowest that is offered
 METAL = ("steel_tube", "copper_nickel_tube")
-BORES = (4.8e-3, 6.3e-3, 7.9e-3, 9.5e-3, 12.7e-3)  # m, as tube is sold
 COARSE, FINE = 60e-6, 25e-6  # m: coarser is too coarse after the pump, finer too fine before it
 
 
@@ -36,14 +44,39 @@ class Advice(Result):
     cost: str
 
 
-def advice_on(document: dict[str, Any], w: Worked) -> list[Advice]:
+@dataclass(frozen=True, slots=True)
+class Change:
+    """A change that could be made: the patch that makes it, hours it usually takes, and about what it costs."""
+
+    title: str
+    patch: Patch
+    hours: float
+    cost: Cost
+
+
+@dataclass(frozen=True, slots=True)
+class Effect:
+    """What a change does once it is solved: margin at full power, codes cleared, eased, and brought or worsened, Stops left."""
+
+    margin: float
+    cleared: list[str]
+    eased: list[str]
+    raised: list[str]
+    stops: int
+    told: str
+
+
+def advice_on(trial: Trial) -> list[Advice]:
     """Every candidate solved as a whole build, the best first. What clears nothing and adds no margin that is wanted is left out."""
-    trial = Trial(document, w)
-    wanted, now = w.build.fuel.design_margin.si, w.fuel.margin_full
+    w = trial.worked
+    wanted, now, before = w.build.fuel.design_margin.si, w.fuel.margin_full, _open(trial.plan.findings)
     found: list[tuple[Change, Effect]] = []
     for change in _candidates(w):
-        effect = trial.of(change.patch)
-        if effect and (effect.cleared or effect.eased or (now < wanted and effect.margin > now * 1.03)):
+        tried = trial.attempt(change.patch, drawn=False)
+        if isinstance(tried, str):
+            continue
+        effect = _effect(w, before, tried)
+        if effect.cleared or effect.eased or (now < wanted and effect.margin > now * 1.03):
             found.append((change, effect))
     found.sort(
         key=lambda x: (x[1].stops, len(x[1].raised), -round(min(x[1].margin, wanted), 2), COSTS.index(x[0].cost), -len(x[1].cleared), x[0].hours)
@@ -54,6 +87,30 @@ def advice_on(document: dict[str, Any], w: Worked) -> list[Advice]:
         )
         for c, e in found
     ]  # fmt: skip
+
+
+def _effect(w: Worked, before: dict[str, int], tried: Tried) -> Effect:
+    now = _open(tried.findings)
+    cleared = sorted(code for code in before if code not in now and code.startswith("FUEL"))
+    eased = sorted(code for code in before if code in now and now[code] > before[code] and code.startswith("FUEL"))
+    worse = sorted(code for code in now if now[code] < before.get(code, 9))
+    old, new = w.fuel.margin_full, tried.worked.fuel.margin_full
+    told = [f"margin {old:.2f} → {new:.2f}"] if abs(new - old) > 0.005 * max(old, new) else []
+    told += [f"clears {', '.join(cleared)}"] if cleared else []
+    told += [f"eases {', '.join(eased)}"] if eased else []
+    told += [f"{'worsens' if code in before else 'brings'} {code}" for code in worse]
+    return Effect(
+        margin=new, cleared=cleared, eased=eased, raised=worse, stops=sum(rank == 0 for rank in now.values()), told="; ".join(told)
+    )
+
+
+def _open(findings: list[Finding]) -> dict[str, int]:
+    """The worst that each code says, as a rank: 0 a Stop, 2 a Watch."""
+    found: dict[str, int] = {}
+    for x in findings:
+        if x.severity in _RANKS:
+            found[x.code] = min(found.get(x.code, 9), _RANKS.index(x.severity))
+    return found
 
 
 def _candidates(w: Worked) -> list[Change]:
@@ -91,25 +148,43 @@ def _candidates(w: Worked) -> list[Change]:
         runs = f.runs(cut.to_rail)
         bore = max([0.0079, *(run.bore.si for run in runs.values())])
         patch = [op for name, run in runs.items() for op in _tube(name, max(bore, run.bore.si))]
-        title = f"{better[0].name} from the shelf, supply line {bore * 1e3:.1f} mm, 4 mm² wire with a relay"
-        found.append(Change(title, [*_pump_patch(w, better[0].name, better[0].table()), *patch, *_fresh("4 mm2")], 11.0, "high"))
+        title = f"{better[0].name} from the shelf, supply line {bore * 1e3:.1f} mm, 4 mm² wire"
+        found.append(Change(title, [*_pump_patch(w, better[0].name, better[0].table()), *patch, *_thicker(w, 4e-6)], 11.0, "high"))
     return found
 
 
 def _wiring(w: Worked) -> list[Change]:
-    wire = w.build.fuel.wire
+    fitted_wires = w.build.wiring.fitted
+    thinnest = min(w.circuit.made[key].area_m2 for key in PUMP_WIRES)
     found = [
-        Change(f"Wire to the pump {size * 1e6:g} mm²", [put("/fuel/wire/size", f"{size * 1e6:g} mm2")], 2.0, "low")
-        for size in _larger(wire.size.si, [x.area for x in wires()])[:3]
+        Change(f"Wire to the pump {size * 1e6:g} mm²", _thicker(w, size), 2.0, "low")
+        for size in _larger(thinnest, [x.area for x in wires()])[:3]
     ]
-    if any(c.kind == "aged_crimp" and c.count for c in wire.contacts) or not any(c.kind == "relay" and c.count for c in wire.contacts):
-        found.append(Change("A relay near the pump and fresh crimps", _fresh(), 2.0, "low"))
-        found.append(Change("A relay, fresh crimps and 4 mm² from the battery", _fresh("4 mm2"), 3.0, "low"))
+    if any(j.kind == "aged_crimp" and j.count for key in PUMP_WIRES if key in fitted_wires for j in fitted_wires[key].joints or []):
+        found.append(Change("Fresh crimps in the pump's circuit", _fresh(w), 2.0, "low"))
+        found.append(Change("Fresh crimps and 4 mm² from the battery", [*_fresh(w), *_thicker(w, 4e-6)], 3.0, "low"))
     return found
 
 
-def _fresh(size: str | None = None) -> Patch:
-    return [put("/fuel/wire/contacts", FRESH), *([put("/fuel/wire/size", size)] if size else [])]
+def _fitted(w: Worked, key: str, name: str, value: Any) -> Patch:
+    """A value of a wire as fitted, the wire's entry made where there is none."""
+    if key in w.build.wiring.fitted:
+        return [put(f"/wiring/fitted/{key}/{name}", value)]
+    return [put(f"/wiring/fitted/{key}", {name: value})]
+
+
+def _thicker(w: Worked, size: float) -> Patch:
+    """The pump's wires of a size, those that are thicker left."""
+    return [op for key in PUMP_WIRES if w.circuit.made[key].area_m2 < size for op in _fitted(w, key, "size", f"{size * 1e6:g} mm2")]
+
+
+def _fresh(w: Worked) -> Patch:
+    return [
+        op
+        for key in PUMP_WIRES
+        if key in w.build.wiring.fitted and w.build.wiring.fitted[key].joints
+        for op in _fitted(w, key, "joints", FRESH)
+    ]
 
 
 def _filters(w: Worked) -> list[Change]:
@@ -140,7 +215,7 @@ def _lines(what: str, runs: dict[str, Run]) -> list[Change]:
     if not runs:
         return []
     found = []
-    for bore in _larger(min(run.bore.si for run in runs.values()), list(BORES))[:2]:
+    for bore in _larger(min(run.bore.si for run in runs.values()), [b for b in tube_bores() if b >= LEAST_BORE])[:2]:
         patch = [op for name, run in runs.items() if run.bore.si < bore for op in _tube(name, bore)]
         found.append(Change(f"{what} line {bore * 1e3:.1f} mm in steel tube", patch, 5.0, "middle"))
     soft = [name for name, run in runs.items() if run.material not in METAL]
@@ -198,8 +273,8 @@ def _pump_patch(w: Worked, name: str, rows: list[dict[str, str]]) -> Patch:
 def _better(w: Worked) -> list[PumpData]:
     """Shelf pumps that give more than the one fitted, at the pressure it works at."""
     pressure = w.fuel.points["full"].pump_pressure_pa
-    here = fitted(w.build).flow(13.4, pressure)
-    return [p for p in pumps() if shelf_fit(p).flow(13.4, pressure) > here * 1.05][:2]
+    here = fitted(w.build).flow(VOLTS, pressure)
+    return [p for p in pumps() if shelf_fit(p).flow(VOLTS, pressure) > here * 1.05][:2]
 
 
 def shelf_fit(pump: PumpData) -> PumpFit:

@@ -8,19 +8,19 @@ from ..given import Build
 from ..given.edit import Patch, assumed, put, take_out
 from ..stages.engine import work_out
 from ..stages.engine.kept import KEPT
-from .base import Option, Question, Trials
+from .ways import Option, Question, Ways
 
 DUTY = 0.70  # that new injectors are sized for
 BOOST = "50 kPa"
 
 
-def questions(trials: Trials) -> list[Question]:
+def questions(ways: Ways) -> list[Question]:
     """Where injectors and throttles sit, who times the spark."""
-    return [_layout(trials), timing(trials)]
+    return [_layout(ways), timing(ways)]
 
 
-def _layout(trials: Trials) -> Question:
-    build = trials.build
+def _layout(ways: Ways) -> Question:
+    build = ways.build
     e = build.engine
     boosted = e.boost is not None and e.boost.si > 0
     injected = "injectors" in e.carried_over
@@ -56,7 +56,7 @@ def _layout(trials: Trials) -> Question:
             says="Manifold, throttle, tank, lines and injectors stay, once measured; the control unit, its sensors and harness are new",
         ),
     ]  # fmt: skip
-    return trials.question(
+    return ways.question(
         "layout", "Where do injectors and throttles sit?",
         "What the manifold that is there allows: a body on a kept manifold, ports where a manifold with bosses can be had.", now, usual, options,
     )  # fmt: skip
@@ -136,9 +136,9 @@ def _balance(build: Build, word: str) -> Patch:
     return [put("/air/balance", word)] if build.air.balance != word else []
 
 
-def timing(trials: Trials) -> Question:
+def timing(ways: Ways) -> Question:
     """Who times the spark: the distributor, the unit through it, or the unit from a crank wheel."""
-    build = trials.build
+    build = ways.build
     g, e = build.ignition, build.engine
     now = "distributor" if not g.timed_by_unit else "locked" if g.kind == "timed_distributor" else "wheel"
     usual = "distributor" if e.layout == "throttle_body" else "wheel"
@@ -175,7 +175,7 @@ def timing(trials: Trials) -> Question:
             ],
         ),
     ]  # fmt: skip
-    return trials.question(
+    return ways.question(
         "timing",
         "Who times the spark?",
         "The distributor first for a throttle body, timing as a second step; a crank trigger otherwise.",

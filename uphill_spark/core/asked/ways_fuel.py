@@ -5,18 +5,18 @@ from __future__ import annotations
 from ..given.edit import put
 from ..given.path import Scheme
 from ..stages.fuel.paths import PumpPlace, placed, restrung
-from .base import Option, Question, Trials
+from .ways import Option, Question, Ways
 
 PRESSURES = (300, 350, 400)  # kPa
 
 
-def questions(trials: Trials) -> list[Question]:
+def questions(ways: Ways) -> list[Question]:
     """The four questions of the fuel system, every answer tried as a whole build."""
-    return [_plumbing(trials), _pump_place(trials), _base_pressure(trials), _reference(trials)]
+    return [_plumbing(ways), _pump_place(ways), _base_pressure(ways), _reference(ways)]
 
 
-def _plumbing(trials: Trials) -> Question:
-    build, f = trials.build, trials.build.fuel
+def _plumbing(ways: Ways) -> Question:
+    build, f = ways.build, ways.build.fuel
     told: tuple[tuple[Scheme, str, str, float], ...] = (
         ("return", "Return from the rail", "cool and steady, the rail is flushed; two lines the length of the car", 6.0),
         ("tank_regulator", "Regulator at the tank", "one line, simpler, the tank stays cooler; the rail sits below the set value by what the line loses", 5.0),
@@ -31,11 +31,11 @@ def _plumbing(trials: Trials) -> Question:
         for key, title, says, hours in told
     ]  # fmt: skip
     why = "A return for a new installation over 100 kW or in a hot climate; otherwise either."
-    return trials.question("plumbing", "Return or not?", why, f.scheme, usual, options)
+    return ways.question("plumbing", "Return or not?", why, f.scheme, usual, options)
 
 
-def _pump_place(trials: Trials) -> Question:
-    f = trials.build.fuel
+def _pump_place(ways: Ways) -> Question:
+    f = ways.build.fuel
     now: PumpPlace = "in_tank" if f.pump.place == "in_tank" else "surge_tank" if f.lift else "external"
     told: tuple[tuple[PumpPlace, str, str, float], ...] = (
         ("in_tank", "In the tank", "cool, primed and quiet; wants an opening, hose made to lie in fuel, the right seal", 5.0),
@@ -43,13 +43,11 @@ def _pump_place(trials: Trials) -> Question:
         ("surge_tank", "Surge tank, filled by a lift pump", "no air in long bends with an old tank; two pumps, one tank more, a second place to leak", 8.0),
     )  # fmt: skip
     options = [Option(key=key, title=title, says=says, patch=placed(f, key), hours=hours) for key, title, says, hours in told]
-    return trials.question(
-        "pump_place", "Where does the pump sit?", "In the tank wherever the tank can be opened.", now, "in_tank", options
-    )
+    return ways.question("pump_place", "Where does the pump sit?", "In the tank wherever the tank can be opened.", now, "in_tank", options)
 
 
-def _base_pressure(trials: Trials) -> Question:
-    build = trials.build
+def _base_pressure(ways: Ways) -> Question:
+    build = ways.build
     now = build.fuel.regulator.set_pressure.si / 1e3
     rated = build.injectors.rated_at.si / 1e3
     says = {
@@ -65,11 +63,11 @@ def _base_pressure(trials: Trials) -> Question:
     ]  # fmt: skip
     usual = min(rows, key=lambda kpa: abs(kpa - rated))
     why = f"What the injectors are rated at: {build.injectors.rated_at}."
-    return trials.question("base_pressure", "Which base pressure?", why, str(near), str(usual), options)
+    return ways.question("base_pressure", "Which base pressure?", why, str(near), str(usual), options)
 
 
-def _reference(trials: Trials) -> Question:
-    build = trials.build
+def _reference(ways: Ways) -> Question:
+    build = ways.build
     now = build.fuel.regulator.reference
     boosted = build.engine.boost is not None and build.engine.boost.si > 0
     usual = (
@@ -87,4 +85,4 @@ def _reference(trials: Trials) -> Question:
         Option(key=key, title=title, says=says, patch=[put("/fuel/regulator/reference", key)], hours=0.5) for key, title, says in told
     ]
     why = "The manifold when boosted or with one throttle per cylinder off a balance manifold; otherwise either."
-    return trials.question("reference", "What does the regulator's spring side see?", why, now, usual, options)
+    return ways.question("reference", "What does the regulator's spring side see?", why, now, usual, options)

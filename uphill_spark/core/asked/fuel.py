@@ -5,21 +5,22 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
-from ...figures import Result
-from ...given import Build
-from ...reference import pumps
-from ...worked import Worked, work_out
-from . import STATES, SUPPLY_VOLTS, StateName, demands
+from ..circuit.states import CHARGING_V, REST_V, TIRED_V
+from ..figures import Result
+from ..reference import pumps
+from ..stages.fuel import margins, posts, pump_feeds
+from ..stages.fuel.demand import STATES, StateName, demands
+from ..stages.fuel.doubt import Doubt, Shape, shape_of
+from ..stages.fuel.plumbing import Network, Plumbing, Wired, fit_sheet
+from ..stages.fuel.shopping import Item, shopping
+from ..worked import Worked
 from .advice import Advice, advice_on, shelf_fit
-from .doubt import Doubt, Margins, Shape, shape_of
-from .plumbing import Network, Plumbing, Wired, circuit_ohms, fit_sheet, fitted
-from .shopping import Item, shopping
+from .trial import Trial
 
-VOLTS = (11.8, 12.4, 13.8)
+#: Volts at the posts: a tired battery, one at rest, one that is charged.
+VOLTS = (TIRED_V, REST_V, CHARGING_V)
 LH = 3.6e6
 
 
@@ -63,35 +64,27 @@ class FuelDepth(Result):
     shopping: list[Item]
 
 
-def look_deeper(document: dict[str, Any], build: Build) -> FuelDepth:
-    """Everything above, from a document and its build."""
-    w = work_out(build)
+def look_deeper(trial: Trial) -> FuelDepth:
+    """Everything above, for a build as it stands."""
+    w = trial.worked
     full = w.fuel.points["full"]
     boost = full.rail_pressure_pa - full.across_pa
-    margins = Margins(
-        build, Network(build), fitted(build), w.fuel.need_m3_s, full.capacity_m3_s, boost, full.supply_volts, w.engine.bsfc_assumed
-    )
+    doubtful = margins(w.build, w.circuit, pump_feeds(w.circuit)["full"], full, boost, w.engine)
     return FuelDepth(
-        cases=cases(w),
-        shape=shape_of(margins.drawn()),
-        doubts=margins.doubts(),
-        advice=advice_on(document, w),
-        shelf=_shelf(w),
-        shopping=shopping(build),
-    )
+        cases=cases(w), shape=shape_of(doubtful.drawn()), doubts=doubtful.doubts(), advice=advice_on(trial), shelf=_shelf(w), shopping=shopping(w.build)
+    )  # fmt: skip
 
 
 def cases(w: Worked) -> list[Case]:
     """All states at all volts with clean and due filters. The starter turns at one voltage only."""
-    build, need = w.build, w.fuel.need_m3_s
-    fit, ohms = fitted(build), circuit_ohms(build)
+    build, need, fit, feeds = w.build, w.fuel.need_m3_s, w.circuit.fit, pump_feeds(w.circuit)
     networks = {due: Network(build, due) for due in (False, True)}
     rows = []
-    for state, (demand, manifold) in demands(build, w.engine, need).items():
+    for state, (demand, manifold) in demands(build, w.engine).items():
         for due in (False, True):
             system = Plumbing(networks[due], demand, need, manifold)
-            for volts in (SUPPLY_VOLTS["crank"],) if state == "crank" else VOLTS:
-                solved = system.solve(fit, volts, ohms)
+            for volts in (posts("crank"),) if state == "crank" else VOLTS:
+                solved = system.solve(fit, feeds[state].volts + volts - posts(state), feeds[state].ohms)
                 at = solved.point
                 rows.append(
                     Case(
@@ -106,12 +99,12 @@ def cases(w: Worked) -> list[Case]:
 def _shelf(w: Worked) -> list[ShelfPump]:
     """The pump fitted, those to compare and those on the shelf, on this car's wire and lines at full power."""
     need = w.fuel.need_m3_s
-    ohms = circuit_ohms(w.build)
-    system = Plumbing(Network(w.build), need, need, demands(w.build, w.engine, need)["full"][1])
-    volts = w.fuel.points["full"].supply_volts
+    feed = pump_feeds(w.circuit)["full"]
+    volts, ohms = feed.volts, feed.ohms
+    system = Plumbing(w.circuit.pipes, need, need, demands(w.build, w.engine)["full"][1])
     rows = []
     f = w.build.fuel
-    mine_and_others = [(f.pump.name, fitted(w.build), True), *((c.name, fit_sheet(c), False) for c in f.candidates)]
+    mine_and_others = [(f.pump.name, w.circuit.fit, True), *((c.name, fit_sheet(c), False) for c in f.candidates)]
     for name, fit, mine in [*mine_and_others, *((p.name, shelf_fit(p), False) for p in pumps())]:
         solved, pump = system.solve(fit, volts, ohms), Wired(fit, volts, ohms)
         rows.append(

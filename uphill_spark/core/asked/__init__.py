@@ -1,0 +1,51 @@
+"""What is worked out on asking, because it takes many evaluations: one entry each, by the name it is asked for under.
+
+An answer is a function of a build as it stands and nothing else, so it may be kept as long as the build stands.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Literal, get_args
+
+from ..figures import Result
+from . import fuel, trigger, ways_engine, ways_fuel, ways_sensors
+from .fuel import FuelDepth
+from .trial import Trial, Tried, under_the_hand
+from .trigger import TriggerDepth
+from .ways import Question, Ways
+
+__all__ = ["ASKED", "Answer", "FuelDepth", "Questions", "Subject", "Trial", "Tried", "TriggerDepth", "answer", "under_the_hand"]
+
+#: What can be asked: a station looked at longer, the trigger on the scope, the ways to do it at a station.
+Subject = Literal["fuel", "trigger", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition"]
+
+
+class Questions(Result):
+    """Questions on which good people differ, each answer tried on this build."""
+
+    questions: list[Question]
+
+
+Answer = FuelDepth | TriggerDepth | Questions
+
+
+def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
+    return lambda trial: Questions(questions=asks(Ways(trial)))
+
+
+ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
+    "fuel": fuel.look_deeper,
+    "trigger": lambda trial: trigger.look_deeper(trial.build),
+    "ways-engine": _ways(ways_engine.questions),
+    "ways-fuel": _ways(ways_fuel.questions),
+    "ways-sensors": _ways(ways_sensors.questions),
+    "ways-ignition": _ways(lambda ways: [ways_engine.timing(ways)]),
+}
+if set(ASKED) != set(get_args(Subject)):
+    raise ValueError("what can be asked and what is answered differ")
+
+
+def answer(subject: Subject, trial: Trial) -> Answer | None:
+    """The answer for a build as it stands; None where it has nothing of the kind."""
+    return ASKED[subject](trial)

@@ -1,0 +1,114 @@
+"""The harness in balance: what every question about volts and currents is put to."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, get_args
+
+import numpy as np
+
+from ..given import Build
+from ..physics.network import Array, Solution
+from ..physics.pump import PumpFit
+from .conductors import Made, fuse_loads, links_of
+from .harness import Harness
+from .netlist import MINUS, Netlist
+from .states import ORDER, STATES, KeyState, Switched
+
+if TYPE_CHECKING:  # what was solved together with it is handed on, not looked into
+    from ..stages.fuel.demand import StateName
+    from ..stages.fuel.plumbing import Network as Pipes
+    from ..stages.fuel.plumbing import Plumbing, Solved
+
+
+_ALWAYS = (True,) * len(ORDER)
+_WHEN: dict[Switched, tuple[bool, ...]] = {what: tuple(what in STATES[k].on for k in ORDER) for what in get_args(Switched)}
+
+
+@dataclass(frozen=True, slots=True)
+class Feed:
+    """What stands behind a thing as it sees it: volts with nothing drawn by it, and the resistance out and back [ohm] (Thevenin)."""
+
+    volts: float
+    ohms: float
+
+
+@dataclass(frozen=True, slots=True)
+class Electric:
+    """The harness in balance, in every state of key and engine, and the fuel system as solved on it."""
+
+    build: Build
+    harness: Harness
+    made: dict[str, Made]
+    most: dict[str, float]
+    solution: Solution
+    impedance: Array
+    loads: dict[str, int]
+    fit: PumpFit
+    pipes: Pipes
+    need_m3_s: float
+    hydraulics: dict[StateName, tuple[Plumbing, Solved]]
+    rounds: int
+
+    @property
+    def netlist(self) -> Netlist:
+        """The list of what is joined to what."""
+        return self.harness.netlist
+
+    def volts(self, terminal: str, state: KeyState, against: str = MINUS) -> float:
+        """Volts of a terminal against another, battery minus if none is named. Raises KeyError for a terminal that is not there."""
+        k = ORDER.index(state)
+        return self.solution.potential(terminal, k) - self.solution.potential(against, k)
+
+    def across(self, load: str, state: KeyState) -> float:
+        """Volts across a load."""
+        return float(self.solution.volts[ORDER.index(state), self.loads[load]])
+
+    def drawn(self, load: str, state: KeyState) -> float:
+        """What a load draws [A]."""
+        return float(self.solution.amps[ORDER.index(state), self.loads[load]])
+
+    def feed(self, load: str, state: KeyState) -> Feed:
+        """The harness as a load sees it."""
+        k, j = ORDER.index(state), self.loads[load]
+        ohms = float(self.impedance[k, j, j])
+        return Feed(float(self.solution.volts[k, j]) + ohms * float(self.solution.amps[k, j]), ohms)
+
+    def amps(self, wire: str, state: KeyState) -> float:
+        """What a wire carries [A], as a size."""
+        m = self.made[wire]
+        a, b = m.wire.nets
+        return abs(self.volts(a, state, b)) / m.ohms
+
+    def lost(self, ends: Sequence[tuple[str, str]]) -> Array:
+        """Volts between pairs of terminals, as a size, by (state, pair)."""
+        nodes, u = self.solution.nodes, self.solution.u
+        a, b = ([nodes[pair[k]] for pair in ends] for k in (0, 1))
+        return np.abs(u[:, a] - u[:, b])
+
+    def most_carried(self) -> dict[str, float]:
+        """The most [A] that each wire carries in any state."""
+        most = self.lost([m.wire.nets for m in self.made.values()]).max(axis=0)
+        return {key: float(most[i]) / m.ohms for i, (key, m) in enumerate(self.made.items())}
+
+    def circuit_drops(self) -> dict[str, float]:
+        """What each circuit loses [V] out and back in its worst state: its wires, its fuse and its relay."""
+        links = {x.key: x for x in self.netlist.links}
+        ends: list[tuple[str, str]] = []
+        closed: list[tuple[bool, ...]] = []
+        starts = []
+        for circuit in self.netlist.circuits:
+            starts.append(len(ends))
+            joints = [links[key] for key in links_of(circuit) if key in links]
+            ends += [*(w.nets for w in circuit.wires), *((x.a, x.b) for x in joints)]
+            closed += [_ALWAYS] * len(circuit.wires) + [
+                _ALWAYS if x.when is None else _WHEN[x.when] for x in joints
+            ]  # open, it loses nothing
+        most = np.add.reduceat(self.lost(ends) * np.array(closed).T, starts, axis=1).max(axis=0)
+        return {circuit.key: float(v) for circuit, v in zip(self.netlist.circuits, most, strict=True)}
+
+    @property
+    def fuse_loads(self) -> dict[str, float]:
+        """The most [A] that each fuse has to carry."""
+        return fuse_loads(self.made)

@@ -1,0 +1,365 @@
+"""The netlist that follows from what was given: conductors from terminal to terminal, fuses, switches, relays, grounds, and what draws.
+
+One function a circuit. A terminal is "device.pin"; an end at the control unit is "unit.?kind" until `pins` has found one. What a wire is made of
+(size, length, joints) is settled in `conductors`; nothing here knows of volts.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from itertools import cycle
+
+from ..given import Build
+from ..reference import contacts, devices
+from .states import Switched
+
+#: Allowed drop of a circuit, out and back, as a share of the system's volts.
+ALLOWED = {"unit": 0.03, "pump": 0.03, "coil": 0.02, "injector": 0.02, "other": 0.05}
+PLUS, MINUS, BLOCK = "battery.plus", "battery.minus", "head.stud"
+UNIT_GROUND, UNIT_FIVE = "unit.inside.ground", "unit.inside.five_volt"
+#: Ignition with one coil, led to the plugs by a rotor.
+SINGLE_COIL = ("contact_points", "electronic_distributor", "capacitive_discharge", "timed_distributor")
+PUMP_WIRES = ("pump_supply", "pump_feed", "pump_ground")  # in the order in which its current passes them
+BODY_UNIT = "throttle_body_unit"  # injectors, throttle and air sensors are inside the body
+
+
+@dataclass(slots=True)
+class Conductor:
+    """A wire: its ends as they are printed, the nets that they join, the places they sit, the loads whose current it carries."""
+
+    key: str
+    label: str
+    circuit: str
+    start: str
+    end: str
+    start_place: str
+    end_place: str
+    colour: str
+    carries: tuple[str, ...] = ()
+    amps: float = 0.0
+    fuse: str | None = None
+    noise: str = "C"
+
+    @property
+    def nets(self) -> tuple[str, str]:
+        """The nets at its ends. A fused wire that starts at the battery starts behind its fuse; a signal without a pin ends in the air."""
+        start = f"fuse.{self.fuse}" if self.fuse and self.start == PLUS else self.start
+        return tuple(f"{net}.{self.key}" if net == "unit.none" else net for net in (start, self.end))  # type: ignore[return-value]
+
+
+@dataclass(slots=True)
+class Circuit:
+    """Wires in series that share one allowance of drop."""
+
+    key: str
+    label: str
+    allowed: float
+    wires: list[Conductor] = field(default_factory=list)
+
+    def wire(
+        self,
+        key: str,
+        label: str,
+        ends: tuple[str, str],
+        places: tuple[str, str],
+        colour: str,
+        *carries: str,
+        amps: float = 0.0,
+        fuse: str | None = None,
+        noise: str = "C",
+    ) -> None:
+        """One wire more."""
+        self.wires.append(Conductor(key, label, self.key, *ends, *places, colour, carries, amps, fuse, noise))
+
+
+@dataclass(frozen=True, slots=True)
+class Link:
+    """A joint that is no wire: fuse, contact, bridge, strap, resistor of a part. `when` is what has to be switched on for it to be closed."""
+
+    key: str
+    a: str
+    b: str
+    ohms: float
+    when: Switched | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Load:
+    """What draws: between which terminals, by which entry of the devices, what has to be on, and how many of its kind it stands for."""
+
+    key: str
+    plus: str
+    minus: str
+    kind: str
+    when: Switched | None = None
+    count: int = 1
+
+
+@dataclass(frozen=True, slots=True)
+class Netlist:
+    """All of it."""
+
+    circuits: tuple[Circuit, ...]
+    links: tuple[Link, ...]
+    loads: tuple[Load, ...]
+
+    @property
+    def conductors(self) -> list[Conductor]:
+        """Every wire, in the order in which it is printed."""
+        return [wire for circuit in self.circuits for wire in circuit.wires]
+
+
+@dataclass(frozen=True, slots=True)
+class SensorOnHarness:
+    """A sensor that has wires of its own."""
+
+    kind: str
+    label: str
+    two_wire: bool
+
+
+def coils(build: Build) -> int:
+    """How many coils the ignition has."""
+    n = build.engine.cylinders
+    return {"wasted_spark": (n + 1) // 2 if n % 2 == 0 else n, "coil_per_plug": n}.get(build.ignition.kind, 1)
+
+
+def circuits(build: Build, sensors: Sequence[SensorOnHarness]) -> list[Circuit]:
+    """Every circuit of this build, power first, then outputs, then signals."""
+    return [*_unit(build), *_pump(build), *_injectors(build), *_coils(build), *_sensors(sensors), *_extras(build)]
+
+
+def _unit(build: Build) -> Iterator[Circuit]:
+    inside = build.wiring.profile == BODY_UNIT
+    feed = Circuit("unit", "control unit, feed and ground", ALLOWED["unit"])
+    feed.wire(
+        "unit_feed",
+        "permanent feed",
+        (PLUS, "unit.?feed"),
+        ("battery", "unit"),
+        "RD",
+        "unit",
+        *(("injectors",) if inside else ()),
+        fuse="unit",
+    )
+    feed.wire("unit_ground", "power ground", ("unit.?power_ground", MINUS), ("unit", "battery"), "BK", "unit", "injectors")
+    yield feed
+    key = Circuit("ignition_feed", "ignition feed, live in run and start", ALLOWED["other"])
+    key.wire(
+        "ignition_feed",
+        "ignition feed",
+        ("ignition_switch.run", "unit.?ignition_feed"),
+        ("dash", "unit"),
+        "VT",
+        "ignition_input",
+        fuse="ignition",
+    )
+    yield key
+    yield _relay_coil("main_relay", "main relay", "WH/BK")
+
+
+def _relay_coil(relay: str, word: str, colour: str) -> Circuit:
+    """The wire that pulls a relay in: its coil to ground through an output of the control unit."""
+    circuit = Circuit(relay, f"{word}, coil", ALLOWED["other"])
+    circuit.wire(f"{relay}_coil", f"{word} coil", (f"{relay}.85", "unit.?low_side"), ("panel", "unit"), colour, f"{relay}_coil")
+    return circuit
+
+
+def _behind_relay(circuit: Circuit, name: str, word: str, relay: str, end: tuple[str, str], colour: str, fuse: str, *carries: str) -> None:
+    """Battery to relay, relay to what it feeds: the two wires on the plus side of a power circuit."""
+    circuit.wire(f"{name}_supply", f"{word} supply", (PLUS, f"{relay}.30"), ("battery", "panel"), "RD", *carries, fuse=fuse, noise="B")
+    circuit.wire(
+        f"{name}_feed", f"{circuit_word(name)} feed", (f"{relay}.87", end[0]), ("panel", end[1]), colour, *carries, fuse=fuse, noise="B"
+    )
+
+
+def circuit_word(name: str) -> str:
+    """A wire's first word for reading."""
+    return name.replace("_", " ")
+
+
+def _pump(build: Build) -> Iterator[Circuit]:
+    pump = Circuit("pump", "fuel pump", ALLOWED["pump"])
+    _behind_relay(pump, "pump", "pump relay", "pump_relay", ("pump.plus", "tank"), "RD/BN", "pump", "pump")
+    pump.wire("pump_ground", "pump ground", ("pump.minus", MINUS), ("tank", "battery"), "BK", "pump", noise="B")
+    yield pump
+    if build.fuel.pump.control == "control_unit":
+        yield _relay_coil("pump_relay", "pump relay", "WH/BN")
+
+
+def _injectors(build: Build) -> Iterator[Circuit]:
+    if build.wiring.profile == BODY_UNIT:
+        return
+    n, each = build.injectors.count, build.injectors.per_driver
+    feed = Circuit("injector_feed", "injector feed", ALLOWED["injector"])
+    _behind_relay(feed, "injector", "main relay", "main_relay", ("splice_injectors", "engine"), "RD/GN", "injectors", "injectors")
+    yield feed
+    drivers = -(-n // each)
+    stripe = cycle(("BN", "RD", "OG", "YE", "BU", "VT", "GY", "WH"))
+    for k in range(n):
+        name, load = f"injector_{k + 1}", f"injector_{k + 1}"
+        pair = Circuit(name, f"injector {k + 1}", ALLOWED["injector"])
+        pair.wire(
+            f"{name}_feed",
+            f"injector {k + 1} feed",
+            ("splice_injectors", f"{name}.1"),
+            ("engine", "engine"),
+            "RD/GN",
+            load,
+            fuse="injectors",
+            noise="B",
+        )
+        end = f"unit.?injector#{k // each}" if drivers < n else "unit.?injector"
+        pair.wire(
+            f"{name}_output", f"injector {k + 1} output", (f"{name}.2", end), ("engine", "unit"), f"GN/{next(stripe)}", load, noise="B"
+        )
+        yield pair
+
+
+def _coils(build: Build) -> Iterator[Circuit]:
+    coil = Circuit("coil_feed", "coil feed and ground", ALLOWED["coil"])
+    _behind_relay(coil, "coil", "coil relay", "coil_relay", ("coils.plus", "engine"), "RD/BU", "coils", "coils")
+    if build.ignition.coil.kind == "smart":
+        coil.wire("coil_ground", "coil ground, on the head", ("coils.minus", BLOCK), ("engine", "engine"), "BK", "coils", noise="B")
+    yield coil
+    stripe = cycle(("BN", "RD", "OG", "YE", "GN", "VT", "GY", "WH"))
+    if build.ignition.timed_by_unit:
+        for k in range(coils(build)):
+            trigger = Circuit(f"coil_{k + 1}", f"coil {k + 1} trigger", ALLOWED["other"])
+            ends = ("unit.?coil_logic", f"coil_{k + 1}.trigger")
+            trigger.wire(f"coil_{k + 1}_trigger", f"coil {k + 1} trigger", ends, ("unit", "engine"), f"BU/{next(stripe)}", "coil_trigger")
+            yield trigger
+    elif build.ignition.speed_signal != "trigger_wheel":
+        speed = Circuit("speed_signal", "speed signal from the ignition", ALLOWED["other"])
+        speed.wire(
+            "speed_signal", "speed signal", ("ignition.tach", "unit.?crank_input"), ("engine", "unit"), "GY/WH", "speed_input", noise="E"
+        )
+        yield speed
+
+
+def _sensors(sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
+    stripe = cycle(("BN", "RD", "OG", "GN", "BU", "VT", "GY", "WH"))
+    for s in sensors:
+        data, colour = devices().sensor[s.kind], next(stripe)
+        circuit = Circuit(s.kind, s.label, ALLOWED["other"])
+        ends, places = (f"{s.kind}.signal", f"unit.?{data.input}"), (data.place, "unit")
+        circuit.wire(f"{s.kind}_signal", f"{s.label} signal", ends, places, f"YE/{colour}", amps=0.005, noise=data.noise)
+        if data.ground:
+            ends = (f"{s.kind}.ground", "unit.?sensor_ground#shared")
+            circuit.wire(f"{s.kind}_ground", f"{s.label} sensor ground", ends, places, f"GY/{colour}", amps=0.005, noise=data.noise)
+        if data.five_volt and not s.two_wire:
+            ends = ("unit.?five_volt#shared", f"{s.kind}.5v")
+            circuit.wire(f"{s.kind}_5v", f"{s.label} 5 V", ends, ("unit", data.place), f"OG/{colour}", amps=0.01, noise=data.noise)
+        yield circuit
+
+
+def _extras(build: Build) -> Iterator[Circuit]:
+    wanted = build.wiring.extras
+    if "fan" in wanted:
+        fan = Circuit("fan", "electric fan", ALLOWED["other"])
+        _behind_relay(fan, "fan", "fan relay", "fan_relay", ("fan.plus", "front"), "RD/WH", "fan", "fan")
+        fan.wire("fan_ground", "fan ground", ("fan.minus", MINUS), ("front", "battery"), "BK", "fan", noise="B")
+        yield fan
+        yield _relay_coil("fan_relay", "fan relay", "WH/BU")
+    for name, place, colour in (("tachometer", "dash", "GY"), ("idle_valve", "engine", "PK"), ("warning_lamp", "dash", "TQ")):
+        if name in wanted:
+            extra = Circuit(name, circuit_word(name), ALLOWED["other"])
+            extra.wire(name, circuit_word(name), (f"{name}.signal", "unit.?low_side"), (place, "unit"), colour, name)
+            yield extra
+
+
+def joined(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHarness], kinds: dict[str, str]) -> Netlist:
+    """The netlist of circuits whose pins are named. `kinds` tells the kind of each pin of the control unit."""
+    return Netlist(tuple(found), (*_links(build, found, kinds), *_leads(found), *_inside_sensors(sensors)), tuple(_loads(build, found)))
+
+
+def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Iterator[Link]:
+    """Fuses, the key, relays, what the control unit's pins are inside, the strap."""
+    d = devices().joint
+    wires = [wire for circuit in found for wire in circuit.wires]
+    for fuse in dict.fromkeys(wire.fuse for wire in wires if wire.fuse):
+        yield Link(f"fuse.{fuse}", PLUS, f"fuse.{fuse}", contacts()["fuse_holder"])
+    yield Link("ignition_switch", "fuse.ignition", "ignition_switch.run", d["key_contact"], "ignition")
+    yield Link("block_strap", BLOCK, MINUS, d["block_strap"])
+    switched: dict[str, Switched] = {"main_relay": "main", "pump_relay": "pump", "coil_relay": "main", "fan_relay": "fan"}
+    ends = {end for wire in wires for end in (wire.start, wire.end)}
+    for relay, what in switched.items():
+        if f"{relay}.30" in ends or f"{relay}.87" in ends:
+            yield Link(
+                f"{relay}.contact", f"{relay}.30", f"{relay}.87", contacts()["relay"], _pump_when(build) if relay == "pump_relay" else what
+            )
+    for pin in sorted(end for end in ends if end.startswith("unit.") and end != "unit.none"):
+        yield from _pin(pin, kinds.get(pin.removeprefix("unit."), ""))
+
+
+def _pump_when(build: Build) -> Switched:
+    """A pump fed straight from the key runs as long as it is on."""
+    return "ignition" if build.fuel.pump.control == "key" else "pump"
+
+
+def _pin(pin: str, kind: str) -> Iterator[Link]:
+    """What a pin of the control unit is inside: its ground, its 5 V, or an input with its resistors. Feeds and outputs are loads."""
+    ohms = devices().joint["unit_pin"]
+    if kind in ("power_ground", "sensor_ground"):
+        yield Link(f"{pin}.inside", pin, UNIT_GROUND, ohms)
+    elif kind in ("injector", "low_side"):
+        yield Link(f"{pin}.driver", pin, UNIT_GROUND, ohms, "main")
+    elif kind == "five_volt":
+        yield Link(f"{pin}.inside", pin, UNIT_FIVE, ohms)
+    elif kind in devices().input:
+        inside = devices().input[kind]
+        if inside.up is not None:
+            yield Link(f"{pin}.pull_up", UNIT_FIVE, pin, inside.up)
+        if inside.down is not None:
+            yield Link(f"{pin}.pull_down", pin, UNIT_GROUND, inside.down)
+
+
+def _inside_sensors(sensors: Sequence[SensorOnHarness]) -> Iterator[Link]:
+    """What lies between a sensor's terminals: a resistor to its ground, or a track from 5 V to ground with the signal in the middle."""
+    for s in sensors:
+        data = devices().sensor[s.kind]
+        if not data.ground:
+            continue
+        if not data.five_volt or s.two_wire:
+            yield Link(f"{s.kind}.inside", f"{s.kind}.signal", f"{s.kind}.ground", data.ohms)
+        else:
+            yield Link(f"{s.kind}.upper", f"{s.kind}.5v", f"{s.kind}.signal", data.ohms / 2)
+            yield Link(f"{s.kind}.lower", f"{s.kind}.signal", f"{s.kind}.ground", data.ohms / 2)
+
+
+def _loads(build: Build, found: Sequence[Circuit]) -> Iterator[Load]:
+    """Everything that draws from the battery."""
+    wires = {wire.key: wire for circuit in found for wire in circuit.wires}
+    feed, key = wires["unit_feed"].nets[1], wires["ignition_feed"].nets[1]
+    yield Load("unit", feed, UNIT_GROUND, "unit", "ignition")
+    yield Load("ignition_input", key, UNIT_GROUND, "ignition_input", "ignition")
+    yield Load("pump", "pump.plus", "pump.minus", "pump", _pump_when(build))
+    if build.wiring.profile == BODY_UNIT:
+        yield Load("injectors", feed, UNIT_GROUND, "injector", "main", build.injectors.count)
+    else:
+        for k in range(build.injectors.count):
+            yield Load(f"injector_{k + 1}", f"injector_{k + 1}.1", f"injector_{k + 1}.2", "injector", "main")
+    yield Load("coils", "coils.plus", "coils.minus" if "coil_ground" in wires else BLOCK, "coils", "main", coils(build))
+    yield Load("starter", PLUS, BLOCK, "starter", "starter")
+    when: dict[str, Switched] = {"main_relay": "ignition", "pump_relay": _pump_when(build), "fan_relay": "fan"}
+    for relay, what in when.items():
+        if f"{relay}_coil" in wires:
+            yield Load(f"{relay}_coil", f"{relay}.86", f"{relay}.85", "relay_coil", what)
+    if "fan_feed" in wires:
+        yield Load("fan", "fan.plus", "fan.minus", "fan", "fan")
+    for name in ("tachometer", "idle_valve", "warning_lamp"):
+        if name in wires:
+            yield Load(name, f"{name}.plus", f"{name}.signal", name, "main")
+
+
+def _leads(found: Sequence[Circuit]) -> Iterator[Link]:
+    """Leads that are made at the panel and at the dash and have no wire of their own in the list: a relay's coil, a lamp, a valve, from a live feed."""
+    keys = {wire.key for circuit in found for wire in circuit.wires}
+    ohms = devices().joint["bridge"]
+    for relay in ("main_relay", "pump_relay", "fan_relay"):
+        if f"{relay}_coil" in keys:
+            yield Link(f"{relay}.86", "ignition_switch.run", f"{relay}.86", ohms)
+    for name in ("tachometer", "idle_valve", "warning_lamp"):
+        if name in keys:
+            yield Link(f"{name}.plus", "ignition_switch.run", f"{name}.plus", ohms)

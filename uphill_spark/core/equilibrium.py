@@ -1,0 +1,225 @@
+"""Volts and currents that depend on each other: the pump on its wire, injectors by their dead time, coils by their charge.
+
+First everything is worked out as if nothing were lost on the way: the most that each thing draws, by which wires and fuses are proposed. With the
+wires known the harness is a network; pump, injectors and coils are then solved at the volts that they see, and those volts with what they draw,
+round after round, until neither moves. A harness that does not settle gives no figure.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import lru_cache
+
+import numpy as np
+
+from .circuit import netlist as net
+from .circuit.conductors import Made, make
+from .circuit.electric import Electric, Feed
+from .circuit.harness import Harness
+from .circuit.netlist import MINUS, Netlist
+from .circuit.states import CRANK_SPEED, ORDER, STATES, SYSTEM_VOLTS, State
+from .errors import NotConverged
+from .given import Build
+from .physics.network import Array, Branch, Network, Solution, Source
+from .reference import devices
+from .stages.engine import EngineResult
+from .stages.fuel.demand import KEY_STATE, StateName, demands, need
+from .stages.fuel.plumbing import Network as Pipes
+from .stages.fuel.plumbing import Plumbing, Solved, fitted
+from .stages.ignition.charge import charging_shares
+from .stages.injectors.opening import Opening, opening
+
+ROUNDS = 25
+SETTLED = 1e-5  # A, by which a current may still move
+FIVE_VOLT = 5.0  # V of the control unit's own supply for sensors
+_FIVE_OHM = 0.5  # behind which it stands
+CRUISE_SPEED = 0.5  # of the speed of full power
+_LOST = 0.05  # of the volts, the most that a circuit with its feed may lose
+_PUMP_KNEE = 3.0  # V, under which a pump or a coil draws less and less
+#: States in which a pump draws most: at full power, against a return that all of it has to pass, against a shut regulator.
+_HARDEST: tuple[StateName, ...] = ("full", "idle", "prime")
+#: The state of the fuel system in which injectors work, by what the engine does.
+_FUEL_STATE: dict[str, StateName] = {"cranking": "crank", "idle": "idle", "cruise": "cruise", "full": "full"}
+
+
+class _Balance:
+    """The rounds. Holds what does not change from one to the next."""
+
+    def __init__(self, build: Build, engine: EngineResult, netlist: Netlist) -> None:
+        self.build, self.engine, self.netlist = build, engine, netlist
+        self.fit, self.pipes = fitted(build), Pipes(build)
+        self.need = need(build, engine)
+        self.plumbing = {name: Plumbing(self.pipes, q, self.need, p) for name, (q, p) in demands(build, engine).items()}
+        self.set: Opening = opening(build)
+        self.loads = [load for load in netlist.loads if devices().load[load.kind].law != "resistance"]
+        self.index = {load.key: j for j, load in enumerate(self.loads)}
+        self.states = [STATES[k] for k in ORDER]
+        kinds = [devices().load[load.kind] for load in self.loads]
+        self._live = np.array([self.on(load.when) for load in self.loads], dtype=np.float64).T
+        self._constant = self._live * [data.amps for data in kinds]
+        self._knee = np.array([data.knee or _PUMP_KNEE for data in kinds])
+        self._injectors = [j for j, data in enumerate(kinds) if data.law == "injectors"]
+        self._counts = np.array([self.loads[j].count for j in self._injectors])
+        self._pulse = np.zeros((len(self.states), 1))
+        turns = [s.engine != "still" for s in self.states]
+        self._turning = np.array(turns, dtype=np.float64)
+        self._rate = np.array([[self.set.rate(self._speed(s)) if t else 0.0] for s, t in zip(self.states, turns, strict=True)])
+        self._coil_speed = np.array([self._speed(s, limit=True) for s in self.states])
+        self.solved: dict[StateName, Solved] = {}
+        self._solved_for: dict[StateName, tuple[float, float]] = {}
+
+    def on(self, when: str | None) -> tuple[bool, ...]:
+        """In which states something is switched on."""
+        return tuple(when is None or when in s.on for s in self.states)
+
+    def pump(self, feeds: Mapping[StateName, Feed]) -> None:
+        """Pump and pipes solved behind their feeds; those that stay as they were are left."""
+        moved = False
+        for name, feed in feeds.items():
+            key = (round(feed.volts, 9), round(feed.ohms, 12))
+            if self._solved_for.get(name) != key:
+                near = self.solved[name].capacity if name in self.solved else None
+                self.solved[name] = self.plumbing[name].solve(self.fit, feed.volts, feed.ohms, near)
+                self._solved_for[name] = key
+                moved = True
+        if moved:
+            self._taken()
+
+    def _last(self, name: StateName) -> Solved:
+        """A state as it was solved last; before all of them were, the hardest stands for it."""
+        return self.solved.get(name, self.solved[_HARDEST[0]])
+
+    def across_injector(self, name: StateName) -> float:
+        """Pressure [Pa] across an injector, for a pump that keeps up."""
+        system = self.plumbing[name]
+        return float(system.rail(max(self._last(name).point.flow, system.demand)) - system.manifold_pa)
+
+    def law(self, volts: Array) -> tuple[Array, Array]:
+        """What every load draws at some volts, and its slope, with the pump's pressure as it was solved last. By (state, load)."""
+        share = np.clip(volts / self._knee, 0.0, 1.0)
+        amps = self._constant * share
+        slope = np.where((volts > 0.0) & (volts < self._knee), self._constant / self._knee, 0.0)
+        i, coil, j, at = self.build.injectors, self.build.ignition.coil, self._injectors, self.index["coils"]
+        v = volts[:, j]
+        dead, dead_slope = self.set.dead_times.at(v)
+        open_share = self._pulse + dead * self._rate
+        short = open_share < 1.0
+        siemens = self._live[:, j] * self._counts / (i.resistance.si + i.ballast.si)
+        amps[:, j] = siemens * v * np.minimum(open_share, 1.0)
+        slope[:, j] = siemens * np.where(short, open_share + v * dead_slope * self._rate, 1.0)
+        charging, charging_slope = charging_shares(self.build, volts[:, at], self._coil_speed)
+        whole = self._live[:, at] * self._turning * self.loads[at].count * coil.current.si / 2
+        amps[:, at] = whole * charging * share[:, at]
+        slope[:, at] = whole * charging_slope
+        return amps, slope
+
+    def _taken(self) -> None:
+        """What the last solve of pump and pipes says of currents: the pump's own, and how long injectors are open for the fuel."""
+        pump = self.index["pump"]
+        self._constant[:, pump] = self._live[:, pump] * [self._last(_pump_state(s)).point.current for s in self.states]
+        self._pulse[:, 0] = [self._pulses(s) for s in self.states]
+
+    def _pulses(self, state: State) -> float:
+        """Share of the time that the pulses take."""
+        name = _FUEL_STATE.get(state.engine)
+        if name is None:
+            return 0.0
+        fuel = float(self.plumbing[name].demand) * self.set.density_of["working_fuel"]
+        return self.set.pulse_share(fuel, self.across_injector(name))
+
+    def _speed(self, state: State, *, limit: bool = False) -> float:
+        """Engine speed [rev/s]; at full power coils are asked for most at the limit."""
+        e = self.build.engine
+        full = e.rev_limit.si if limit else e.power_speed.si
+        return {"cranking": CRANK_SPEED, "idle": e.idle_speed.si, "cruise": CRUISE_SPEED * e.power_speed.si}.get(state.engine, full)
+
+    def most(self) -> dict[str, float]:
+        """The most [A] that each load may draw: the pump with nothing lost on the way, what draws longer on fewer volts with all lost that may be.
+
+        All injectors together besides.
+        """
+        self.pump({name: Feed(STATES[KEY_STATE[name]].posts_v, 0.0) for name in _HARDEST})
+        left = np.array([[s.posts_v * (1 - _LOST)] * len(self.loads) for s in self.states])
+        amps = self.law(left)[0].max(axis=0, initial=0.0)
+        found = {load.key: float(amps[j]) for j, load in enumerate(self.loads)}
+        found["pump"] = max(solved.point.current for solved in self.solved.values())
+        found |= {load.key: devices().load[load.kind].amps for load in self.netlist.loads if load.key not in found}
+        found |= {key: data.amps for key, data in devices().load.items() if key not in found}
+        found["injectors"] = sum(found[load.key] for load in self.netlist.loads if load.kind == "injector")
+        return found
+
+    def network(self, made: Mapping[str, Made]) -> Network:
+        """The harness as a network: wires, joints, loads that are resistors, the control unit's 5 V, the posts held."""
+        always = (True,) * len(self.states)
+        branches = [Branch(*m.wire.nets, m.ohms, always) for m in made.values()]
+        branches += [Branch(x.a, x.b, x.ohms, self.on(x.when)) for x in self.netlist.links]
+        for load in self.netlist.loads:
+            data = devices().load[load.kind]
+            if data.law == "resistance":
+                branches.append(Branch(load.plus, load.minus, SYSTEM_VOLTS / data.amps, self.on(load.when)))
+        return _factored(tuple(branches), self.on("main"), tuple((load.plus, load.minus) for load in self.loads))
+
+    def settle(self, network: Network) -> tuple[Solution, int]:
+        """Rounds until no current moves. Raises NotConverged."""
+        self.pump(self._feeds(network, network.open_volts))
+        volts, amps = network.settle(self.law)
+        resistance = np.diagonal(network.impedance, axis1=1, axis2=2)
+        for rounds in range(1, ROUNDS + 1):
+            before = amps
+            self.pump(self._feeds(network, volts + resistance * amps))
+            volts, amps = network.settle(self.law, volts)
+            moved = float(np.abs(amps - before).max())
+            if moved < SETTLED:
+                return network.solution(amps), rounds
+        raise NotConverged(f"harness and what hangs on it: {moved:.3g} A still move after {ROUNDS} rounds")
+
+    def _feeds(self, network: Network, behind: Array) -> dict[StateName, Feed]:
+        """What stands behind the pump in each state of the fuel system, from the volts behind every load."""
+        j = self.index["pump"]
+        return {
+            name: Feed(float(behind[k, j]), float(network.impedance[k, j, j]))
+            for name, k in ((n, ORDER.index(key)) for n, key in KEY_STATE.items())
+        }
+
+
+@lru_cache(maxsize=32)
+def _factored(branches: tuple[Branch, ...], five: tuple[bool, ...], loads: tuple[tuple[str, str], ...]) -> Network:
+    """A harness as a network. Most edits leave it as it was: it is factored once."""
+    held = {net.PLUS: [STATES[k].posts_v for k in ORDER], MINUS: [0.0] * len(ORDER)}
+    return Network(branches, [Source(net.UNIT_FIVE, net.UNIT_GROUND, FIVE_VOLT, _FIVE_OHM, five)], held, loads)
+
+
+def _pump_state(state: State) -> StateName:
+    """The state of the fuel system in which a pump that runs finds itself."""
+    return _FUEL_STATE.get(state.engine, "prime")
+
+
+#: What the balance reads of the build, and of the stages that it takes.
+READS = (
+    "engine.boost", "engine.cylinders", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
+    "fuel.parts", "fuel.lift", "injectors", "ignition.coil", "ignition.kind", "wiring.branches", "wiring.fitted",
+)  # fmt: skip
+LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
+
+
+def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
+    """The harness in balance."""
+    balance = _Balance(build, engine, harness.netlist)
+    most = balance.most()
+    made = make(build, harness.netlist, most)
+    network = balance.network(made)
+    solution, rounds = balance.settle(network)
+    return Electric(
+        build=build,
+        harness=harness,
+        made=made,
+        most=most,
+        solution=solution,
+        impedance=network.impedance,
+        loads=balance.index,
+        fit=balance.fit,
+        pipes=balance.pipes,
+        need_m3_s=balance.need,
+        hydraulics={name: (balance.plumbing[name], balance.solved[name]) for name in KEY_STATE},
+        rounds=rounds,
+    )

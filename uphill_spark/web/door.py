@@ -1,0 +1,55 @@
+"""The one door: by which a handler gets at a build, and where it will be asked who may."""
+
+from __future__ import annotations
+
+import uuid
+from dataclasses import dataclass
+
+from flask import Response, current_app
+
+from .. import store
+from ..store.tables import BuildRow, RevisionRow
+from .standing import Remembered, Standing
+
+
+@dataclass(frozen=True, slots=True)
+class Opened:
+    """A build at a revision: its row, the revision, and all that is worked out from it when that is asked for."""
+
+    row: BuildRow
+    revision: RevisionRow
+
+    @property
+    def standing(self) -> Standing:
+        """The revision worked out. Raises CannotBeWorkedOut."""
+        return remembered().of(self.revision.document)
+
+
+def database() -> store.Database:
+    """The store of this application."""
+    found: store.Database = current_app.extensions["database"]
+    return found
+
+
+def remembered() -> Remembered:
+    """What was worked out lately."""
+    found: Remembered = current_app.extensions["remembered"]
+    return found
+
+
+def opened(build_id: uuid.UUID, number: int | None = None) -> Opened:
+    """A build at a revision, the newest if none is named. Raises NotFound for one that is put away or was never there."""
+    with database().work() as session:
+        row = store.get(session, build_id)
+        return Opened(row, store.revision(session, build_id, number or row.head))
+
+
+def json_answer(text: str, status: int = 200) -> Response:
+    """An answer that is JSON already."""
+    return Response(text, status=status, mimetype="application/json")
+
+
+def attachment(name: str, ending: str) -> dict[str, str]:
+    """A header that names a download after the car."""
+    safe = "-".join("".join(c if c.isascii() and c.isalnum() else " " for c in name).lower().split()) or "build"
+    return {"Content-Disposition": f'attachment; filename="{safe}.{ending}"'}

@@ -1,0 +1,90 @@
+"""Answers about a build: the whole of one, or what moved against the one that the page has."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from ..core.findings import Finding
+from ..core.plan import Stages
+from ..core.ripple import Ripple, ripple
+from .standing import Standing
+
+#: Stages whose results a page may ask for.
+STAGES: tuple[str, ...] = tuple(Stages.model_fields)
+
+
+def joined(**parts: Any) -> str:
+    """A JSON object from parts that are models (dumped fast), lists and dicts of them, or plain values."""
+    return "{" + ",".join(f"{json.dumps(name)}:{_text(part)}" for name, part in parts.items()) + "}"
+
+
+def _text(part: Any) -> str:
+    if hasattr(part, "model_dump_json"):
+        return str(part.model_dump_json())
+    if isinstance(part, dict):
+        return "{" + ",".join(f"{json.dumps(key)}:{_text(value)}" for key, value in part.items()) + "}"
+    if isinstance(part, list) and part and hasattr(part[0], "model_dump_json"):
+        return "[" + ",".join(map(_text, part)) + "]"
+    return json.dumps(part, ensure_ascii=False)
+
+
+def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
+    """Everything that a page needs of a build, with the stages that it shows."""
+    p = standing.plan
+    return {
+        "build": standing.document,
+        "read": standing.read,
+        "plan": {
+            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": p.figures, "findings": p.findings, "stations": p.stations,
+        },
+        "stages": stages(standing, shown),
+    }  # fmt: skip
+
+
+def stages(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
+    """Results of stages by name."""
+    return {name: getattr(standing.plan.stages, name) for name in shown if name in STAGES}
+
+
+def difference(before: Standing, after: Standing, shown: Sequence[str], summary: str) -> dict[str, Any]:
+    """What moved from one build to the next, in the parts of `whole`. `order` places findings: what was there by its number, what is new below nought."""
+    old, new = before.plan, after.plan
+    told: Ripple = ripple(old, new, summary)
+    moved = [name for name in STAGES if getattr(new.stages, name) != getattr(old.stages, name)]
+    came, order = _arranged(old.findings, new.findings)
+    return {
+        "summary": summary,
+        "ripple": told,
+        "sections": {
+            key: after.document.get(key)
+            for key in {**before.document, **after.document}
+            if before.document.get(key) != after.document.get(key)
+        },
+        "read": {key: after.read.get(key) for key in {**before.read, **after.read} if before.read.get(key) != after.read.get(key)},
+        "verdict": new.verdict,
+        "fitness": new.fitness,
+        "figures": {name: figure for name, figure in new.figures.items() if figure != old.figures.get(name)},
+        "findings": came,
+        "order": order,
+        "stations": new.stations,
+        "stages": stages(after, [name for name in shown if name in moved]),
+        "stale": moved,
+    }
+
+
+def _arranged(old: list[Finding], new: list[Finding]) -> tuple[list[Finding], list[int]]:
+    """Findings that were not there before, and for each of the new list its number in the old one, or -1, -2 ... for the first, second ... that came."""
+    places: dict[tuple[str, str], list[int]] = {}
+    for i, f in enumerate(old):
+        places.setdefault((f.code, f.at), []).append(i)
+    came: list[Finding] = []
+    order = []
+    for f in new:
+        at = next((i for i in places.get((f.code, f.at), ()) if old[i] == f), None)
+        if at is None:
+            came.append(f)
+            at = -len(came)
+        order.append(at)
+    return came, order

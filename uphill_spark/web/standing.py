@@ -1,0 +1,118 @@
+"""Builds worked out, remembered by what their document says: a plan is a function of its document, so one hash tells both.
+
+Memory only; any process can make it again. What many ask for at once is worked out once.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import threading
+import time
+from concurrent.futures import Future, ThreadPoolExecutor
+from dataclasses import dataclass, field
+from typing import Any
+
+from cachetools import LRUCache, cached
+
+from ..core.asked import Answer, Subject, Trial, answer
+from ..core.errors import NotConverged, SparkError
+from ..core.given import Build, parse
+from ..core.given.readings import Reading, readings
+from ..core.plan import Plan, plan_of
+from ..core.worked import Worked, work_out
+
+#: What may be remembered, by a rough size of each [bytes].
+BUILDS_MOST, ANSWERS_MOST = 48_000_000, 16_000_000
+#: What a worked build holds besides its document: results, network, plan (measured: 0.5 to 0.9 MB for the demo cars).
+_WORKED_SIZE = 900_000
+#: How long a request waits for what takes a while before it is told that it runs [s].
+PATIENCE = 2.5
+
+
+class CannotBeWorkedOut(SparkError):
+    """A document that is a build, and that the rules stumble over all the same."""
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A build as it stands: document, build, all that is worked out from it, what was read in it."""
+
+    digest: str
+    document: dict[str, Any]
+    worked: Worked
+    plan: Plan
+    read: dict[str, Reading]
+
+    @property
+    def build(self) -> Build:
+        """The build."""
+        return self.worked.build
+
+    @property
+    def trial(self) -> Trial:
+        """The build as something to try changes on."""
+        return Trial(self.document, self.worked, self.plan)
+
+
+@dataclass
+class Running:
+    """An answer that is on its way, or its failure."""
+
+    future: Future[Answer | None]
+    since: float = field(default_factory=time.monotonic)
+
+
+def digest_of(document: dict[str, Any]) -> str:
+    """The hash of what a document says, whatever the order of its keys."""
+    return hashlib.sha256(json.dumps(document, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+
+
+class Remembered:
+    """What was worked out lately."""
+
+    def __init__(self) -> None:
+        self._builds: LRUCache[str, Standing] = LRUCache(BUILDS_MOST, getsizeof=lambda s: _WORKED_SIZE + 4 * len(str(s.document)))
+        self._answers: LRUCache[tuple[str, Subject], Running] = LRUCache(ANSWERS_MOST, getsizeof=lambda _: 150_000)
+        self._lock = threading.Lock()
+        self._pool = ThreadPoolExecutor(2, thread_name_prefix="asked")
+        self._once = cached(self._builds, key=lambda digest, *_: digest, lock=threading.Lock(), condition=threading.Condition())(_work_out)
+
+    def of(self, document: dict[str, Any], before: Standing | None = None, build: Build | None = None) -> Standing:
+        """A document worked out; from `before` as far as nothing changed. `build` saves reading it again. Raises CannotBeWorkedOut, or BuildError."""
+        return self._once(digest_of(document), document, before, build)
+
+    def asked(self, standing: Standing, subject: Subject, patience: float = PATIENCE) -> Running:
+        """What takes a while: begun if nobody has asked before, and waited for a little."""
+        key = (standing.digest, subject)
+        with self._lock:
+            running = self._answers.get(key)
+            if running is None:
+                running = self._answers[key] = Running(self._pool.submit(answer, subject, standing.trial))
+        _wait(running.future, patience)
+        return running
+
+    def answer(self, standing: Standing, subject: Subject) -> Answer | None:
+        """The same, waited for to the end: for papers."""
+        return self.asked(standing, subject, patience=60.0).future.result(timeout=0)
+
+    def close(self) -> None:
+        """Let go of what still runs."""
+        self._pool.shutdown(wait=False, cancel_futures=True)
+
+
+def _wait(future: Future[Any], seconds: float) -> None:
+    from concurrent.futures import wait
+
+    wait([future], timeout=seconds)
+
+
+def _work_out(digest: str, document: dict[str, Any], before: Standing | None, build: Build | None) -> Standing:
+    build = parse(document) if build is None else build
+    try:
+        worked = work_out(build, before.worked if before else None)
+        return Standing(digest, document, worked, plan_of(worked), readings(build))
+    except NotConverged:
+        raise
+    except Exception as error:  # a rule that breaks on a build is told as such, with the build kept out of the store
+        raise CannotBeWorkedOut(f"This build cannot be worked out ({type(error).__name__}). Nothing was stored.") from error
