@@ -7,9 +7,10 @@ import functools
 from typing import Any
 
 from uphill_spark import demo
+from uphill_spark.core.asked import Trial
 from uphill_spark.core.circuit.netlist import PUMP_WIRES
 from uphill_spark.core.given import Build, apply_edit, parse
-from uphill_spark.core.plan import Plan, evaluate
+from uphill_spark.core.plan import Plan, evaluate, plan_of
 from uphill_spark.core.worked import Worked, work_out
 
 
@@ -60,6 +61,12 @@ def pump_wire(size: str | None = None, metres: float | None = None, joints: list
 
 def plan(name: str = "tern", changes: dict[str, Any] | None = None) -> Plan:
     return evaluate(edited(name, changes))
+
+
+def trial(doc: dict[str, Any]) -> Trial:
+    """A document as something to try changes on."""
+    w = work_out(parse(doc))
+    return Trial(doc, w, plan_of(w))
 
 
 def worked(name: str = "tern", changes: dict[str, Any] | None = None) -> Worked:

@@ -151,7 +151,7 @@ class Hoses(unittest.TestCase):
         del doc["air"]
         doc["marks"] = {}
         self.assertEqual(parse(doc).air.consumers, [])
-        self.assertEqual({f.severity for f in plan("tern", {"/air": {}}).findings if f.stage == "air"}, {"unknown"})
+        self.assertEqual({f.severity for f in plan("tern", {"/air": {}}).findings if f.station == "air"}, {"unknown"})
 
 
 if __name__ == "__main__":

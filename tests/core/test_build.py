@@ -56,7 +56,7 @@ class Refusals(unittest.TestCase):
             ("/sensors/coolant/points", [], "/sensors/coolant/points", "at least 3"),
             ("/tune/full_lambda", 9, "/tune/full_lambda", "less than or equal to 1.3"),
             ("/ignition/outputs", [{"name": "A", "cylinders": [9]}], "/ignition/outputs/0/cylinders", "1 to 6"),
-            ("/wiring/overrides", {"Bad Key": {}}, "/wiring/overrides", "match"),
+            ("/wiring/fitted", {"Bad Key": {}}, "/wiring/fitted", "match"),
             ("/name", "", "/name", "at least 1"),
             ("/name", "a\x00b", "/name", "match"),
             ("/notes", "x" * 5000, "/notes", "at most 4000"),
@@ -143,10 +143,10 @@ class Schema(unittest.TestCase):
 
 class Edits(unittest.TestCase):
     def test_a_written_value_is_no_longer_assumed(self) -> None:
-        doc, full, build = patched("tern", [{"op": "replace", "path": "/fuel/wire/length", "value": "5 m"}])
-        self.assertEqual(build.fuel.wire.length, "5 m")
-        self.assertNotIn("/fuel/wire/length", doc["marks"])
-        self.assertEqual(full[-1], {"op": "remove", "path": "/marks/~1fuel~1wire~1length"})
+        doc, full, build = patched("tern", [{"op": "replace", "path": "/wiring/fitted/pump_feed/length", "value": "5 m"}])
+        self.assertEqual(build.wiring.fitted["pump_feed"].length, "5 m")
+        self.assertNotIn("/wiring/fitted/pump_feed/length", doc["marks"])
+        self.assertEqual(full[-1], {"op": "remove", "path": "/marks/~1wiring~1fitted~1pump_feed~1length"})
 
     def test_a_mark_on_a_part_is_narrowed_to_the_rest(self) -> None:
         doc, _, build = patched("tern", [{"op": "replace", "path": "/fuel/parts/filter/at_flow", "value": "160 L/h"}])

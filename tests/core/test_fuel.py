@@ -9,14 +9,15 @@ from fluids.friction import one_phase_dP
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.builds import DEAD_HEAD, SCHEMES, TANK_REGULATOR, document, edited, plan, strung, worked
+from tests.builds import DEAD_HEAD, SCHEMES, TANK_REGULATOR, document, edited, plan, pump_wire, strung, worked
 from uphill_spark.core.physics.pipe import MANY
 from uphill_spark.core.physics.vapour import gasoline_vapour_pressure
 from uphill_spark.core.reference import fittings
 from uphill_spark.core.stages.fuel import STATES
-from uphill_spark.core.stages.fuel.plumbing import Network, Plumbing, circuit_ohms, fitted
+from uphill_spark.core.stages.fuel.plumbing import Network, Plumbing, fitted
 
 LH = 3.6e6
+OHMS = 56.65e-3  # ohm, wire and contacts of the Tern's pump
 DENSITY = {"tern": 750.0, "hollin": 785.0, "brindle": 745.0}  # kg/m3, on the fuel that each burns
 
 
@@ -52,7 +53,7 @@ class Schemes(unittest.TestCase):
         flows = [q / LH for q in range(0, 240, 20)]
         outlets = [system.pump_outlet(q) for q in flows]
         self.assertEqual(outlets, sorted(outlets))
-        fit, ohms = fitted(build), circuit_ohms(build)
+        fit, ohms = fitted(build), OHMS
         solved = system.solve(fit, volts, ohms)
         at = solved.point
         if solved.capacity > 0 and scheme != "dead_head":
@@ -63,7 +64,7 @@ class Schemes(unittest.TestCase):
         capacity = []
         for scheme in ("return", "dead_head"):
             build = edited("tern", SCHEMES[scheme])
-            capacity.append(Plumbing(Network(build), 0.0, 48 / LH, 0.0).solve(fitted(build), 13.8, circuit_ohms(build)).capacity * LH)
+            capacity.append(Plumbing(Network(build), 0.0, 48 / LH, 0.0).solve(fitted(build), 13.8, OHMS).capacity * LH)
         self.assertAlmostEqual(capacity[0], capacity[1], delta=1.0)
 
 
@@ -131,9 +132,9 @@ class Limits(unittest.TestCase):
         self.assertAlmostEqual(line / poiseuille, 1.0, delta=2e-3)
 
     def test_a_wire_of_no_length_and_an_endless_one(self) -> None:
-        bare = {"/fuel/wire/length": "0 m", "/fuel/wire/contacts": []}
-        self.assertEqual(worked("tern", bare).fuel.points["full"].volts, 13.8)
-        starved = worked("tern", {"/fuel/wire/length": "30 m", "/fuel/wire/size": "0.2 mm2"}).fuel.points["full"]
+        bare = worked("tern", pump_wire(metres=1e-9, joints=[])).fuel
+        self.assertAlmostEqual(bare.wire_ohms, 13e-3, delta=1e-6)  # fuse holder and relay are left
+        starved = worked("tern", pump_wire("0.2 mm2", 30)).fuel.points["full"]
         self.assertEqual((starved.capacity_m3_s, starved.holds), (0.0, False))
 
     def test_a_valve_and_a_damper_cost_what_their_sheets_say(self) -> None:

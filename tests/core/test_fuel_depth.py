@@ -5,22 +5,20 @@ from typing import ClassVar
 
 import numpy as np
 
-from tests.builds import DEAD_HEAD, SCHEMES, document, edited, plan, worked
+from tests.builds import DEAD_HEAD, SCHEMES, document, edited, plan, pump_wire, trial, worked
+from uphill_spark.core.asked.fuel import FuelDepth, look_deeper
 from uphill_spark.core.errors import BuildError, NotConverged
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.physics.pump import operating_flows
 from uphill_spark.core.plan import evaluate
-from uphill_spark.core.stages.fuel import Network
-from uphill_spark.core.asked.fuel import FuelDepth, look_deeper
+from uphill_spark.core.stages.fuel import margins, pump_feeds
 from uphill_spark.core.stages.fuel.doubt import DRAWS, Margins
-from uphill_spark.core.stages.fuel.plumbing import fitted
 from uphill_spark.core.stages.fuel.shopping import shopping
 from uphill_spark.core.worked import Worked
 
 
 def margins_of(w: Worked) -> Margins:
-    full = w.fuel.points["full"]
-    return Margins(w.build, Network(w.build), fitted(w.build), w.fuel.need_m3_s, full.capacity_m3_s, 0.0, 13.8, w.engine.bsfc_assumed)
+    return margins(w.build, w.circuit, pump_feeds(w.circuit)["full"], w.fuel.points["full"], 0.0, w.engine)
 
 
 class Depth(unittest.TestCase):
@@ -28,7 +26,7 @@ class Depth(unittest.TestCase):
 
     def depth(self, car: str) -> FuelDepth:
         if car not in self.depths:
-            self.depths[car] = look_deeper(document(car), edited(car))
+            self.depths[car] = look_deeper(trial(document(car)))
         return self.depths[car]
 
     def test_the_charging_clean_case_is_the_operating_point(self) -> None:
@@ -58,7 +56,7 @@ class Depth(unittest.TestCase):
                 self.assertAlmostEqual(one / w.fuel.margin_full, 1.0, places=5, msg=f"{car} {scheme}")
         alone = margins_of(worked("tern"))
         for key, factor, changes in (
-            ("length", 1.3, {"/fuel/wire/length": f"{4.6 * 1.3:.4f} m"}),
+            ("length", 1.3, pump_wire(metres=4.6 * 1.3)),
             ("bore", 0.7, {"/fuel/parts/supply/bore": f"{7.9 * 0.7:.4f} mm"}),
             ("filter", 2.0, {"/fuel/parts/filter/pressure_drop": "24 kPa"}),
             ("set", 1.1, {"/fuel/regulator/set_pressure": "330 kPa"}),
@@ -126,7 +124,7 @@ class Depth(unittest.TestCase):
             for v, p, q in (("12 V", "200 kPa", "260 L/h"), ("13.5 V", "200 kPa", "310 L/h"), ("13.5 V", "400 kPa", "240 L/h"))
         ]
         doc["fuel"]["candidates"] = [{"name": "second-hand pump", "curve": strong, "price": "60 from a friend"}]
-        depth = look_deeper(doc, parse(doc))
+        depth = look_deeper(trial(doc))
         self.assertEqual([p.name for p in depth.shelf[:2]], ["old in-line pump", "second-hand pump"])
         self.assertGreater(depth.shelf[1].margin, 2 * depth.shelf[0].margin)
         tried = next(a for a in depth.advice if a.title == "Pump to compare: second-hand pump, 60 from a friend")

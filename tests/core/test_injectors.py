@@ -144,7 +144,7 @@ class Together(unittest.TestCase):
         self.assertAlmostEqual(w.injectors.pulse_idle_s, alone.pulse_idle_s, places=12)
         share = w.injectors.changeover or 0
         pulse = share * alone.pulse_full_s
-        self.assertAlmostEqual((pulse + alone.dead_time_full_s) / alone.period_full_s, 0.80, places=9)
+        self.assertAlmostEqual((pulse + w.injectors.dead_time_full_s) / alone.period_full_s, 0.80, places=9)
         self.assertIsNone(plan("tern").figures["injectors.changeover"].value)
 
     def test_squirts_of_a_throttle_body_divide_the_pulse_and_pay_dead_time_each(self) -> None:

@@ -13,7 +13,7 @@ from uphill_spark.core.errors import BuildError
 from uphill_spark.core.findings import CHECKS, SEVERITIES
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.plan import evaluate, open_stops
-from uphill_spark.core.ripple import describe, ripple
+from uphill_spark.core.ripple import describe, differs, ripple
 from uphill_spark.core.worked import DEPENDS, SPECS, STAGE_OF
 
 PUBLISHED = {
@@ -193,7 +193,7 @@ class Rests(unittest.TestCase):
                 continue
             changed += 1
             for name in after:
-                if after[name].value != before[name].value:
+                if differs(before[name].value, after[name].value):
                     moved.add(name)
                     with self.subTest(car=car, figure=name, changed=pointer):
                         self.assertTrue(
@@ -212,7 +212,7 @@ class Rests(unittest.TestCase):
         figures = plan().figures
         self.assertEqual(figures["engine.fuel_mass_flow"].assumed, ["/engine/bsfc"])
         self.assertIn("/engine/bsfc", figures["fuel.margin.full"].assumed)
-        self.assertIn("/fuel/wire/length", figures["fuel.margin.full"].assumed)
+        self.assertIn("/wiring/fitted/pump_feed/length", figures["fuel.margin.full"].assumed)
         self.assertEqual(figures["engine.bmep"].assumed, [])
 
 
@@ -268,7 +268,7 @@ class Ripples(unittest.TestCase):
         self.assertEqual((names["wiring.fuse.injectors"].shown_before, names["wiring.fuse.injectors"].shown_after), ("5 A", "7.50 A"))
         self.assertTrue(math.isclose(names["fuel.need"].change or 0, 140 / 118 - 1, rel_tol=1e-6))
         self.assertTrue(moved.sentence.startswith("Power target 118 kW → 140 kW: fuel needed at full power 47.83 L/h → 56.75 L/h"))
-        self.assertTrue({"fuel", "injectors", "wiring"} <= set(moved.stages))
+        self.assertTrue({"fuel", "injectors", "wiring"} <= set(moved.stations))
 
     def test_findings_appear_worsen_ease_and_go(self) -> None:
         def moves(a: dict[str, object], b: dict[str, object]) -> dict[str, str]:
@@ -282,7 +282,7 @@ class Ripples(unittest.TestCase):
 
     def test_no_change_moves_nothing(self) -> None:
         still = ripple(plan(), plan(), "Notes")
-        self.assertEqual((still.figures, still.findings, still.stages, still.sentence), ([], [], [], "Notes: nothing else moved."))
+        self.assertEqual((still.figures, still.findings, still.stations, still.sentence), ([], [], [], "Notes: nothing else moved."))
 
     def test_a_change_of_the_path_in_words(self) -> None:
         doc = document()

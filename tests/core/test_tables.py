@@ -8,10 +8,9 @@ from uphill_spark.core.figures import Spec, pointers, show
 from uphill_spark.core.findings import CHECKS, SEVERITIES, WORDS
 from uphill_spark.core.findings.base import check, grade
 from uphill_spark.core.given.document import touches
-from uphill_spark.core.given.fuel import ContactKind, FittingKind, LineMaterial
-from uphill_spark.core.given.wiring import ProfileName, Zone
+from uphill_spark.core.given.fuel import FittingKind, LineMaterial
+from uphill_spark.core.given.wiring import ContactKind, ProfileName, Zone
 from uphill_spark.core.plan import evaluate
-from uphill_spark.core.stages.wiring.circuits import circuits
 from uphill_spark.core.worked import DEPENDS, SPECS
 
 
@@ -52,10 +51,9 @@ class Registry(unittest.TestCase):
     def test_codes_are_single_and_stand_in_the_order_of_work(self) -> None:
         codes = [c.code for c in CHECKS]
         self.assertEqual(len(codes), len(set(codes)))
-        shown = [f.stage for f in evaluate(worked("brindle").build).findings if f.severity == "stop"]
+        shown = [f.station for f in evaluate(worked("brindle").build).findings if f.severity == "stop"]
         self.assertEqual(list(dict.fromkeys(shown)), ["engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune"])
         for c in CHECKS:
-            self.assertTrue(c.at.startswith(f"/{c.stage}"), c.code)
             self.assertTrue(c.figure is None or c.figure in SPECS, c.code)
 
     def test_a_code_cannot_be_taken_twice(self) -> None:
@@ -123,7 +121,7 @@ class Circuits(unittest.TestCase):
     def test_each_wire_is_named_once_and_fused_where_it_leaves_the_battery(self) -> None:
         for car in ("tern", "hollin", "brindle"):
             w = worked(car)
-            wires = [x for plan in circuits(w.build, w.fuel, w.injectors, w.sensors, w.ignition) for x in plan.wires]
+            wires = w.circuit.netlist.conductors
             self.assertEqual(len({x.key for x in wires}), len(wires))
             for x in wires:
                 if x.start == "battery.plus":

@@ -10,9 +10,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.builds import edited, plan, worked
+from uphill_spark.core.asked import trigger as scope
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given.trigger import Trigger
-from uphill_spark.core.stages.trigger import scope
 from uphill_spark.core.stages.trigger.cranking import Cranking, crank, missed, timing_error
 from uphill_spark.core.stages.trigger.reluctance import no_start_speed, peak
 from uphill_spark.core.stages.trigger.wheel import (

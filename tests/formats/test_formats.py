@@ -16,13 +16,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 from weasyprint.urls import FatalURLFetchingError
 
-from tests.builds import document, edited, plan
+from tests.builds import document, edited, plan, trial
 from tests.formats.test_photo import telephone
 from uphill_spark import cli
+from uphill_spark.core.asked.fuel import look_deeper
 from uphill_spark.core.errors import BuildError, FormatError
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import open_stops
-from uphill_spark.core.asked.fuel import look_deeper
 from uphill_spark.formats import (
     air_sheet,
     build_file,
@@ -120,7 +120,7 @@ class Sheet(unittest.TestCase):
 
 class FuelSheet(unittest.TestCase):
     def test_it_tells_the_gauge_every_state_the_cautions_and_what_to_buy(self) -> None:
-        html = fuel_sheet.html(plan("brindle"), look_deeper(document("brindle"), edited("brindle")), "revision 2", "2026-04-01")
+        html = fuel_sheet.html(plan("brindle"), look_deeper(trial(document("brindle"))), "revision 2", "2026-04-01")
         for words in (
             "Gauge with the key on",
             "release it and take the battery off",
@@ -136,12 +136,12 @@ class FuelSheet(unittest.TestCase):
     def test_it_is_one_page_however_much_is_wrong(self) -> None:
         for car in ("tern", "hollin", "brindle"):
             with mock.patch.object(fuel_sheet, "to_pdf", wraps=fuel_sheet.to_pdf) as laid_out:
-                written = fuel_sheet.pdf(plan(car), look_deeper(document(car), edited(car)))
+                written = fuel_sheet.pdf(plan(car), look_deeper(trial(document(car))))
             self.assertTrue(written.startswith(b"%PDF"))
             self.assertEqual(start_sheet.to_pdf(laid_out.call_args.args[0])[1], 1, car)
 
     def test_the_list_as_csv(self) -> None:
-        rows = list(csv.DictReader(io.StringIO(fuel_sheet.shopping_csv(look_deeper(document("hollin"), edited("hollin"))))))
+        rows = list(csv.DictReader(io.StringIO(fuel_sheet.shopping_csv(look_deeper(trial(document("hollin")))))))
         self.assertIn({"what": "surge tank", "quantity": "1", "unit": "piece", "note": "1.6 L usable, overflow to the main tank"}, rows)
 
 

@@ -98,7 +98,7 @@ class _Balance:
         """What every load draws at some volts, and its slope, with the pump's pressure as it was solved last. By (state, load)."""
         share = np.clip(volts / self._knee, 0.0, 1.0)
         amps = self._constant * share
-        slope = np.where((volts > 0.0) & (volts < self._knee), self._constant / self._knee, 0.0)
+        slope = np.where((volts >= 0.0) & (volts < self._knee), self._constant / self._knee, 0.0)
         i, coil, j, at = self.build.injectors, self.build.ignition.coil, self._injectors, self.index["coils"]
         v = volts[:, j]
         dead, dead_slope = self.set.dead_times.at(v)
@@ -134,13 +134,13 @@ class _Balance:
         return {"cranking": CRANK_SPEED, "idle": e.idle_speed.si, "cruise": CRUISE_SPEED * e.power_speed.si}.get(state.engine, full)
 
     def most(self) -> dict[str, float]:
-        """The most [A] that each load may draw: the pump with nothing lost on the way, what draws longer on fewer volts with all lost that may be.
+        """The most [A] that each load may draw: with nothing lost on the way, or, what draws longer on fewer volts, with all lost that may be.
 
         All injectors together besides.
         """
         self.pump({name: Feed(STATES[KEY_STATE[name]].posts_v, 0.0) for name in _HARDEST})
-        left = np.array([[s.posts_v * (1 - _LOST)] * len(self.loads) for s in self.states])
-        amps = self.law(left)[0].max(axis=0, initial=0.0)
+        posts = np.array([[s.posts_v] * len(self.loads) for s in self.states])
+        amps = np.maximum(self.law(posts)[0], self.law(posts * (1 - _LOST))[0]).max(axis=0, initial=0.0)
         found = {load.key: float(amps[j]) for j, load in enumerate(self.loads)}
         found["pump"] = max(solved.point.current for solved in self.solved.values())
         found |= {load.key: devices().load[load.kind].amps for load in self.netlist.loads if load.key not in found}

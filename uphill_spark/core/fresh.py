@@ -7,7 +7,6 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
 
-from .circuit.netlist import PUMP_WIRES
 from .errors import BuildError
 from .given import FORMAT, VERSION, parse
 from .given.base import Cylinder, Name
@@ -45,7 +44,7 @@ _PENCILLED = (
     "/injectors/name", "/injectors/count", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
     "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/duty_limit", "/injectors/dead_time",
     "/sensors/trigger", "/ignition/kind", "/ignition/speed_signal", "/ignition/timed_by_unit", "/ignition/advance", "/ignition/coil",
-    "/wiring/profile", "/wiring/fitted", "/wiring/nodes", "/wiring/branches", "/wiring/feed/taken_from", "/wiring/feed/fuse_distance",
+    "/wiring/profile", "/wiring/nodes", "/wiring/branches", "/wiring/feed/taken_from", "/wiring/feed/fuse_distance",
     "/tune/idle_lambda", "/tune/cruise_lambda", "/tune/full_lambda",
 )  # fmt: skip
 
@@ -110,7 +109,7 @@ def new_document(given: Any) -> dict[str, Any]:
             "timed_by_unit": timed, "advance": "none" if timed else "working",
             "coil": {"kind": "smart" if timed else "dumb", "resistance": "0.55 ohm", "inductance": "3.6 mH", "current": "7.5 A"},
         },
-        "wiring": {"profile": profile, **default_layout(), "fitted": {key: {"size": "4 mm2"} for key in PUMP_WIRES}, "feed": {"taken_from": "battery", "fuse_distance": "150 mm"}},
+        "wiring": {"profile": profile, **default_layout(), "feed": {"taken_from": "battery", "fuse_distance": "150 mm"}},
         "tune": {"idle_lambda": 0.92 if itb else 0.97, "cruise_lambda": 1.0, "full_lambda": 0.88},
     }  # fmt: skip
     document["marks"] = {pointer: {"kind": "assumed"} for pointer in _PENCILLED if not (body and pointer == "/sensors/trigger")}

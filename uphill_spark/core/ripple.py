@@ -10,6 +10,7 @@ from .given.fields import label
 from .plan import Plan
 from .stations import StationKey
 
+UNSEEN = 2e-5  # of a figure
 Move = Literal["appeared", "worsened", "eased", "went"]
 #: Figures told first when they moved: one a station, in the order of work.
 _TOLD_FIRST = (
@@ -57,11 +58,18 @@ def ripple(before: Plan, after: Plan, change: str = "") -> Ripple:
     return Ripple(sentence=_sentence(change, figures, findings), figures=figures, findings=findings, stations=stations)
 
 
+def differs(before: float | None, after: float | None) -> bool:
+    """Whether a figure has moved: by less than nobody sees, it has not. A milliampere more in a ground that many share moves much by very little."""
+    if before is None or after is None:
+        return before is not after
+    return abs(before - after) > UNSEEN * max(abs(before), abs(after))
+
+
 def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
     new = after.figures[name]
     old = before.figures.get(name)
     a, b = (old.value if old else None), new.value
-    if a == b or (a is not None and b is not None and abs(a - b) <= 1e-6 * max(abs(a), abs(b))):
+    if not differs(a, b):
         return None
     change = b / a - 1 if a and b is not None else None
     return MovedFigure(

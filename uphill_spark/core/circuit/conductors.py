@@ -10,6 +10,7 @@ from functools import lru_cache
 from ..given import Build
 from ..given.wiring import Fitted
 from ..physics.electric import resistance_per_metre, wire_current_limit
+from ..physics.network import LEAST_OHMS
 from ..reference import contacts
 from ..reference import fuses as standard_fuses
 from ..reference import wires as standard_wires
@@ -46,7 +47,7 @@ class Made:
     @property
     def ohms(self) -> float:
         """Resistance [ohm], copper and joints."""
-        return self.copper_ohm + self.joints_ohm
+        return max(self.copper_ohm + self.joints_ohm, LEAST_OHMS)
 
 
 @lru_cache(maxsize=1024)

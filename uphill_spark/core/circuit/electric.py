@@ -22,6 +22,11 @@ if TYPE_CHECKING:  # what was solved together with it is handed on, not looked i
     from ..stages.fuel.plumbing import Plumbing, Solved
 
 
+#: Places in the build that volts in the harness rest on: which wires there are, how they run, what hangs on them.
+RESTS_ON = (
+    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/injectors/per_driver", "/sensors/decisions", "/ignition/kind",
+    "/ignition/coil", "/ignition/timed_by_unit", "/ignition/speed_signal",
+)  # fmt: skip
 _ALWAYS = (True,) * len(ORDER)
 _WHEN: dict[Switched, tuple[bool, ...]] = {what: tuple(what in STATES[k].on for k in ORDER) for what in get_args(Switched)}
 

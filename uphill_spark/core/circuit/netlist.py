@@ -127,7 +127,13 @@ def coils(build: Build) -> int:
 
 def circuits(build: Build, sensors: Sequence[SensorOnHarness]) -> list[Circuit]:
     """Every circuit of this build, power first, then outputs, then signals."""
-    return [*_unit(build), *_pump(build), *_injectors(build), *_coils(build), *_sensors(sensors), *_extras(build)]
+    found = [*_unit(build), *_pump(build), *_injectors(build), *_coils(build), *_sensors(sensors), *_extras(build)]
+    wires = [wire for circuit in found for wire in circuit.wires]
+    ground = next(wire for wire in wires if wire.key == "unit_ground")
+    ground.carries += tuple(
+        load for wire in wires if wire.end.startswith("unit.?low_side") for load in wire.carries
+    )  # all that the unit draws to ground
+    return found
 
 
 def _unit(build: Build) -> Iterator[Circuit]:
@@ -143,7 +149,9 @@ def _unit(build: Build) -> Iterator[Circuit]:
         *(("injectors",) if inside else ()),
         fuse="unit",
     )
-    feed.wire("unit_ground", "power ground", ("unit.?power_ground", MINUS), ("unit", "battery"), "BK", "unit", "injectors")
+    feed.wire(
+        "unit_ground", "power ground", ("unit.?power_ground", MINUS), ("unit", "battery"), "BK", "unit", "injectors", "ignition_input"
+    )
     yield feed
     key = Circuit("ignition_feed", "ignition feed, live in run and start", ALLOWED["other"])
     key.wire(

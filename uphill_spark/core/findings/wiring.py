@@ -73,11 +73,14 @@ def crank(w: Worked, say: Say) -> Iterator[Finding]:
 def drop(w: Worked, say: Say) -> Iterator[Finding]:
     over = [c for c in w.wiring.circuits if c.drop_v > c.allowed_v * 1.005]
     for c in over:
-        thin = max((x for x in w.wiring.wires if x.circuit == c.key), key=lambda x: x.drop_v)
-        at = f"/wiring/fitted/{thin.key}/size"
+        wires = [x for x in w.wiring.wires if x.circuit == c.key]
+        thin = max(wires, key=lambda x: (x.proposed_area_m2 > x.area_m2, x.drop_v))
+        if thin.proposed_area_m2 > thin.area_m2:
+            do = f"Make {thin.label} {thin.proposed_area_m2 * 1e6:g} mm² in place of {thin.area_m2 * 1e6:.3g} mm²."
+        else:
+            do = f"Its wires are thick enough: look at the contacts of {thin.label}, fuse holder, relay and crimps."
         yield say("sort_out" if c.drop_v > 2 * c.allowed_v else "watch",
-                  f"{c.label.capitalize()} loses {c.drop_v:.2f} V out and back; {c.allowed_v:.2f} V is allowed.",
-                  f"Make {thin.label} {thin.proposed_area_m2 * 1e6:g} mm² in place of {thin.area_m2 * 1e6:.3g} mm².", at=at)  # fmt: skip
+                  f"{c.label.capitalize()} loses {c.drop_v:.2f} V out and back; {c.allowed_v:.2f} V is allowed.", do, at=f"/wiring/fitted/{thin.key}/size")  # fmt: skip
     if not over:
         worst = max(w.wiring.circuits, key=lambda c: c.drop_v / c.allowed_v)
         yield say(

@@ -20,9 +20,11 @@ from ..errors import NotConverged
 
 Array = NDArray[np.float64]
 LEAK = 1e-9  # S from each node to the reference: a node that hangs in the air has a potential all the same
-RESIDUAL = 1e-9  # A, what may be left over at a node
-ROUNDS = 40
-CLOSE = 1e-9  # V, by which a load may still move
+RESIDUAL = 1e-6  # A, what may be left over at a node
+ROUNDS = 60
+LEAST_STEP = 1e-3  # of a step, after which it is taken as it is
+LEAST_OHMS = 1e-5  # a joint without resistance is taken as this
+CLOSE = 1e-9  # V, by which a load may still be off
 
 #: Currents [A] of all loads and their slopes [A/V], for volts across them: arrays of (states, loads).
 Law = Callable[[Array], tuple[Array, Array]]
@@ -85,7 +87,7 @@ class Network:
         a = np.array([self.nodes[b.a] for b in branches], dtype=np.intp)
         b = np.array([self.nodes[x.b] for x in branches], dtype=np.intp)
         on = np.array([x.closed for x in branches], dtype=np.float64).reshape(len(branches), k).T
-        conductance = on / np.array([x.ohms for x in branches])
+        conductance = on / np.maximum([x.ohms for x in branches], LEAST_OHMS)
         places = np.concatenate([a * n + a, b * n + b, a * n + b, b * n + a])
         for state in range(k):
             y = conductance[state]
@@ -118,14 +120,29 @@ class Network:
     def settle(self, law: Law, near: Array | None = None) -> tuple[Array, Array]:
         """Volts and amps of all loads by (state, load), where each law is met. Raises NotConverged when a state does not settle."""
         volts = self.open_volts if near is None else near
+        amps, slope = law(volts)
+        miss = self._miss(volts, amps)
         for _ in range(ROUNDS):
-            amps, slope = law(volts)
-            miss = volts - self.open_volts + (self.impedance @ amps[:, :, None])[:, :, 0]
             step = np.linalg.solve(self._eye + self.impedance * slope[:, None, :], miss[:, :, None])[:, :, 0]
-            volts = volts - step
-            if float(np.abs(step).max(initial=0.0)) < CLOSE:
-                return volts, law(volts)[0]
-        raise NotConverged(f"harness: {float(np.abs(step).max()):.3g} V still move after {ROUNDS} rounds")
+            share = np.ones((self.states, 1))
+            while True:  # a current that falls away below its knee has a corner: the step is halved where it would lead further off
+                tried = volts - share * step
+                amps, slope = law(tried)
+                left = self._miss(tried, amps)
+                worse = (
+                    np.abs(left).max(axis=1, keepdims=True, initial=0.0) > np.abs(miss).max(axis=1, keepdims=True, initial=0.0) + CLOSE
+                ) & (share > LEAST_STEP)
+                if not worse.any():
+                    break
+                share = np.where(worse, share / 2, share)
+            volts, miss = tried, left
+            if float(np.abs(miss).max(initial=0.0)) < CLOSE:
+                return volts, amps
+        raise NotConverged(f"harness: {float(np.abs(miss).max()):.3g} V are missing after {ROUNDS} rounds")
+
+    def _miss(self, volts: Array, amps: Array) -> Array:
+        """By how much volts differ from what the network leaves of them at some currents."""
+        return np.asarray(volts - self.open_volts + (self.impedance @ amps[:, :, None])[:, :, 0])
 
     def solution(self, amps: Array) -> Solution:
         """Every potential for known load currents [A] by (state, load)."""
@@ -134,6 +151,6 @@ class Network:
         fixed = self._held.shape[1]
         left = (self._g @ u[:, :, None])[:, :, 0] - self._s + amps @ self._incidence.T
         residual = float(np.abs(left[:, fixed:]).max(initial=0.0))
-        if residual > RESIDUAL * max(1.0, float(np.abs(amps).max(initial=0.0)) * 1e3):
+        if residual > RESIDUAL:
             raise NotConverged(f"harness: {residual:.3g} A left over at a node")
         return Solution(self.nodes, u, u @ self._incidence, amps, residual)

@@ -95,6 +95,8 @@ def operating_point(
     def meet(flow: float) -> OperatingPoint:
         pressure = outlet_pressure(flow)
         current = fit.current(pressure)
+        if current * circuit_ohms > supply_volts:  # a stalled pump draws no more than its wire passes
+            current = max(supply_volts, 0.0) / circuit_ohms
         volts = supply_volts - current * circuit_ohms
         return OperatingPoint(flow, pressure, current, volts, fit.flow(volts, pressure) - flow)
 

@@ -216,7 +216,7 @@ FIGURES = (
     Spec("tune.table_fuel.full", "kg/h", "Fuel that the table asks for at full power", (*_TABLE, "/engine/displacement", "/engine/fuel", "/tune/full_lambda"),
          "filling times density", lambda r: r.table_fuel_full_kg_s),
     Spec("tune.table_duty.full", "1", "Injector duty that the table asks for at full power",
-         ("tune.table_fuel.full", "injectors.flow.working", "/injectors/count", "/injectors/firing", "/injectors/dead_time", "/injectors/driver"),
+         ("tune.table_fuel.full", "injectors.duty.full"),
          "pulse and dead time over period", lambda r: r.table_duty_full, share=True),
     Spec("tune.power_from_air", "kW", "Power that the table's air is good for", ("tune.table_fuel.full", "/engine/bsfc"), "fuel over BSFC", lambda r: r.full_power_from_table_w),
 )  # fmt: skip

@@ -224,7 +224,7 @@ def _curves(
 
 
 #: What the volts at the pump rest on: its wires, and where they run when their length was not measured.
-HARNESS = ("/wiring/fitted", "/wiring/branches", "/wiring/profile", "/fuel/pump/control", "/fuel/pump/curve")
+HARNESS = ("/wiring/fitted", "/wiring/branches", "/fuel/pump/control", "/fuel/pump/curve")
 _SYSTEM = (
     "/fuel/path",
     "/fuel/parts",

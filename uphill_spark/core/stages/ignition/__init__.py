@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ...circuit.electric import Electric
+from ...circuit.electric import RESTS_ON, Electric
 from ...circuit.netlist import SINGLE_COIL, coils
 from ...circuit.states import CHARGING_V
 from ...figures import Result, Spec
@@ -280,7 +280,7 @@ def _dwell_figure(volts: float) -> Spec:
 
 FIGURES = (
     *(_dwell_figure(v) for v in DWELL_VOLTS),
-    Spec("ignition.duty.limit", "1", "Charging share of a coil at the rev limit", (*_COIL, "/ignition/kind", "/engine/rev_limit", "/engine/cylinders", "/engine/firing_order"),
+    Spec("ignition.duty.limit", "1", "Charging share of a coil at the rev limit", (*_COIL, *RESTS_ON, "/engine/rev_limit", "/engine/cylinders", "/engine/firing_order"),
          "dwell over period", lambda r: r.duty_limit, share=True),
     Spec("ignition.gap.limit", "ms", "Time left after dwell and spark at the rev limit", ("ignition.duty.limit",), "period less dwell less 1.2 ms spark", lambda r: r.gap_limit_s),
     Spec("ignition.energy", "mJ", "Energy in a charged coil", _COIL, "L I^2 / 2", lambda r: r.energy_j),

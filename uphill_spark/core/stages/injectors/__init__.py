@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 
-from ...circuit.electric import Electric
+from ...circuit.electric import RESTS_ON, Electric
 from ...circuit.states import CHARGING_V, SYSTEM_VOLTS, KeyState
 from ...figures import Result, Spec
 from ...given import Build
@@ -111,7 +111,9 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Elec
 
 
 _FLOW = ("/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/engine/fuel")
+_VOLTS = (*RESTS_ON, "/injectors/resistance", "/injectors/ballast", "/engine/rev_limit", "/engine/cylinders", "/engine/firing_order")
 _FULL = (
+    *_VOLTS,
     "injectors.flow.working",
     "engine.fuel_mass_flow",
     "/injectors/count",

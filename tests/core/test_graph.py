@@ -1,0 +1,145 @@
+"""Stages as a graph, stations as records: nothing is stale, nothing is forgotten, adding one costs what the guide says."""
+
+import copy
+import types
+import unittest
+from typing import Any
+
+from tests.builds import document, edited
+from tests.core.test_anything import info_of, leaves, written
+from uphill_spark.core import stations
+from uphill_spark.core.errors import BuildError
+from uphill_spark.core.findings import _MODULES, CHECKS
+from uphill_spark.core.given import Build, parse
+from uphill_spark.core.graph import Stage, in_order
+from uphill_spark.core.plan import Stages, plan_of
+from uphill_spark.core.stations import OF_SECTION, OF_STAGE, STATIONS, of_place
+from uphill_spark.core.worked import STAGE_OF, STAGES, resting_on, work_out
+
+
+def other_values(info: Any, old: Any) -> list[Any]:
+    """Values that may stand in a field in place of another."""
+    if info is not None and info.kind == "quantity":
+        return [written(info, share) for share in (0.3, 0.1, 0.02, 0.5)]
+    if info is not None and info.kind == "choice":
+        return [o for o in info.options if o != old]
+    if isinstance(old, bool):
+        return [not old]
+    if isinstance(old, (int, float)):
+        return [old + 1, old * 1.1, old - 1]
+    return [f"{old} x"] if isinstance(old, str) else [old[::-1], old[:-1]] if isinstance(old, list) else []
+
+
+class Incremental(unittest.TestCase):
+    def test_what_is_taken_over_is_what_would_be_worked_out(self) -> None:
+        for car in ("tern", "hollin", "brindle"):
+            doc = document(car)
+            before = work_out(parse(doc))
+            tried = 0
+            for pointer in leaves(doc)[:: 1 if car == "tern" else 3]:
+                if pointer.startswith("/marks") or pointer in ("/format", "/version"):
+                    continue
+                build = self.changed(doc, pointer)
+                if build is None:
+                    continue
+                tried += 1
+                after, anew = work_out(build, before), work_out(build)
+                for stage in STAGES:
+                    a, b = after.results[stage.name], anew.results[stage.name]
+                    with self.subTest(car=car, stage=stage.name, changed=pointer):
+                        if stage.name == "circuit":
+                            self.assertEqual(a.made, b.made)
+                            self.assertLess(abs(a.solution.u - b.solution.u).max(), 1e-9)
+                        else:
+                            self.assertEqual(a, b)
+            self.assertGreater(tried, 100)
+
+    def changed(self, doc: dict[str, Any], pointer: str) -> Build | None:
+        changed = copy.deepcopy(doc)
+        here: Any = changed
+        *above, last = pointer.split("/")[1:]
+        for token in above:
+            here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/")]
+        key: Any = int(last) if isinstance(here, list) else last
+        for value in other_values(info_of(pointer), here[key]):
+            here[key] = value
+            try:
+                return parse(changed)
+            except BuildError:
+                continue
+        return None
+
+    def test_an_edit_of_one_place_leaves_the_rest_alone(self) -> None:
+        before = work_out(edited("tern"))
+        for pointer, value, same in (
+            ("/sensors/coolant/place", "radiator", {"engine", "circuit", "fuel", "wiring", "tune", "ignition"}),
+            ("/wiring/nodes/dash/x", 2.3, {"engine", "sensors", "harness", "circuit", "fuel", "injectors", "tune"}),
+            ("/engine/compression/0/dry", "1149 kPa", {"circuit", "fuel", "injectors", "wiring"}),
+            ("/fuel/tank/volume", "70 L", {"engine", "harness", "circuit", "injectors", "wiring"}),
+        ):
+            changes = {pointer: value}
+            try:
+                after = work_out(edited("tern", changes), before)
+            except BuildError:
+                self.fail(pointer)
+            for stage in same:
+                self.assertIs(after.results[stage], before.results[stage], f"{pointer} {stage}")
+
+    def test_only_what_is_asked_for_is_worked_out(self) -> None:
+        w = work_out(edited("tern"), only=resting_on("fuel"))
+        self.assertEqual(set(w.results), {"engine", "sensors", "harness", "circuit", "fuel"})
+
+
+class Graph(unittest.TestCase):
+    def stage(self, name: str, *takes: str) -> Stage:
+        return Stage(name, (), takes, {}, lambda build: None, False, ())
+
+    def test_each_stage_comes_after_those_it_takes(self) -> None:
+        names = [s.name for s in STAGES]
+        for stage in STAGES:
+            for other in stage.takes:
+                self.assertLess(names.index(other), names.index(stage.name))
+        found = in_order((self.stage("c", "b"), self.stage("b", "a"), self.stage("a")))
+        self.assertEqual([s.name for s in found], ["a", "b", "c"])
+
+    def test_a_ring_is_refused(self) -> None:
+        with self.assertRaises(ValueError):
+            in_order((self.stage("a", "b"), self.stage("b", "a")))
+
+    def test_a_stage_says_in_its_own_module_what_it_takes(self) -> None:
+        def work_out(build: Build, fuel: object, *, drawn: bool = True) -> None: ...
+
+        module = types.SimpleNamespace(work_out=work_out, READS=("engine",), LOOKS={"fuel": ("points",)})
+        stage = Stage.of("x", module)  # type: ignore[arg-type]
+        self.assertEqual((stage.takes, stage.drawn, stage.looks), (("fuel",), True, {"fuel": ("points",)}))
+
+
+class Stations(unittest.TestCase):
+    def test_every_stage_finding_and_section_has_one_station(self) -> None:
+        self.assertEqual(set(OF_STAGE), {s.name for s in STAGES})
+        self.assertEqual(set(stations.OF_FINDINGS), {m.__name__.rsplit(".", 1)[-1] for m in _MODULES})
+        self.assertEqual(set(OF_SECTION) | {"format", "version", "name", "notes", "marks"}, set(Build.model_fields))
+        self.assertLessEqual(set(Stages.model_fields) - {"start"}, set(OF_STAGE))
+        self.assertEqual([s.key for s in STATIONS], list(stations.ORDER))
+
+    def test_places_lead_to_their_station(self) -> None:
+        self.assertEqual(
+            [of_place(p) for p in ("/sensors/trigger/angle", "/wiring/fitted/pump_feed/size", "/name", "")],
+            ["sensors", "wiring", "engine", "engine"],
+        )
+
+    def test_figures_and_findings_know_their_station(self) -> None:
+        plan = plan_of(work_out(edited("brindle")))
+        self.assertEqual({f.station for n, f in plan.figures.items() if n.startswith("trigger.")}, {"sensors"})
+        self.assertEqual({f.station for f in plan.findings if f.code in ("FUEL-02", "FUEL-03")}, {"fuel"})
+        for name, figure in plan.figures.items():
+            self.assertEqual(figure.station, OF_STAGE[STAGE_OF[name]])
+        self.assertEqual({c.station for c in CHECKS}, {s.key for s in STATIONS if s.findings})
+
+    def test_ruling_words(self) -> None:
+        by = {s.key: s.ruling for s in plan_of(work_out(edited("tern"))).stations}
+        self.assertEqual((by["fuel"], by["sensors"], by["road"]), ("3.8× need", "all confirmed", "comes later"))
+
+
+if __name__ == "__main__":
+    unittest.main()
