@@ -25,7 +25,7 @@ class Journal(DatabaseCase):
 
     def edit(self, base: int, patch: object, **more: str) -> store.Change:
         with self.database.work() as session:
-            return store.edit(session, self.id, base, patch, "Ada", **more)[0]
+            return store.edit(session, self.id, base, patch, "Ada", **more)
 
     def step(self, kind: str, base: int) -> store.Change:
         with self.database.work() as session:
@@ -96,7 +96,7 @@ class Journal(DatabaseCase):
     def test_a_change_sent_twice_counts_once(self) -> None:
         first = self.edit(1, power(125), edit_id="11111111-aaaa")
         again = self.edit(1, power(125), edit_id="11111111-aaaa")
-        self.assertEqual((first.after.number, again.after.number, again.repeated), (2, 2, True))
+        self.assertEqual((first.after.number, again.after.number, again.head), (2, 2, 2))
         self.assertEqual(self.now()[0], 2)
 
     def test_a_refused_change_stores_nothing(self) -> None:

@@ -3,8 +3,10 @@
 import hashlib
 import io
 import json
+import threading
 import unittest
 from typing import Any
+from unittest import mock
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
@@ -14,9 +16,11 @@ from tests.builds import document
 from tests.database import DatabaseCase, Switch, elsewhere
 from tests.formats.test_photo import telephone
 from uphill_spark import generated
+from uphill_spark.core.errors import NotConverged
 from uphill_spark.core.given.fields import fields
 from uphill_spark.store.tables import PhotoRow
 from uphill_spark.web import create_app
+from uphill_spark.web.standing import Remembered
 
 
 class WebCase(DatabaseCase):
@@ -30,22 +34,89 @@ class WebCase(DatabaseCase):
         self.assertEqual(answer.status_code, 201, answer.text[:300])
         return answer.get_json()
 
+    def asked(self, state: dict[str, Any], subject: str, revision: int | None = None) -> Any:
+        """What takes a while, waited for."""
+        at = f"/api/builds/{state['id']}/asked/{subject}" + (f"?revision={revision}" if revision else "")
+        for _ in range(40):
+            found = self.client.get(at).get_json()
+            if found["state"] != "running":
+                break
+        self.assertEqual(found["state"], "ready", found)
+        return found["answer"]
+
     def edit(self, state: dict[str, Any], patch: Any, **more: Any) -> Any:
         return self.client.patch(f"/api/builds/{state['id']}", json={"base": state["revision"], "patch": patch, "who": "Ada", **more})
 
 
+def with_change(state: dict[str, Any], changed: dict[str, Any]) -> dict[str, Any]:
+    """The state that a page has after it took what moved."""
+
+    def merged(old: dict[str, Any], new: dict[str, Any]) -> dict[str, Any]:
+        return {key: value for key, value in (old | new).items() if value is not None}
+
+    plan = state["plan"]
+    return {
+        **{key: changed[key] for key in ("id", "revision", "head", "can_undo", "can_redo")},
+        "build": merged(state["build"], changed["sections"]),
+        "read": merged(state["read"], changed["read"]),
+        "plan": {
+            "name": changed["sections"].get("name", plan["name"]),
+            "verdict": changed["verdict"],
+            "fitness": changed["fitness"],
+            "figures": plan["figures"] | changed["figures"],
+            "findings": [plan["findings"][i] if i >= 0 else changed["findings"][-1 - i] for i in changed["order"]],
+            "stations": changed["stations"],
+        },
+        "stages": {**{k: v for k, v in state["stages"].items() if k not in changed["stale"]}, **changed["stages"]},
+    }
+
+
 class Builds(WebCase):
-    def test_an_edit_answers_with_the_new_plan_and_what_it_moved(self) -> None:
+    def test_an_edit_answers_with_what_moved_and_the_page_then_has_the_whole(self) -> None:
+        state = self.client.get(f"/api/builds/{self.tern()['id']}?shown=fuel,wiring").get_json()
+        self.assertEqual(set(state["stages"]), {"fuel", "wiring"})
+        for patch, moved in (
+            ([{"op": "replace", "path": "/engine/power", "value": "140 kW"}], {"engine", "fuel", "injectors", "wiring"}),
+            ([{"op": "replace", "path": "/name", "value": "Another name"}], set()),
+            ([{"op": "remove", "path": "/sensors/trigger"}], {"sensors", "trigger"}),
+            ([{"op": "replace", "path": "/wiring/nodes/dash/x", "value": 2.4}], {"wiring"}),
+            ([{"op": "replace", "path": "/wiring/feed/crank", "value": "8.2 V"}], {"wiring"}),
+        ):
+            answer = self.edit(state, patch, shown=["fuel", "wiring"])
+            body = answer.get_json()
+            self.assertEqual((answer.status_code, body["against"], body["revision"]), (200, state["revision"], state["revision"] + 1))
+            self.assertLessEqual(moved, set(body["stale"]))
+            self.assertEqual(set(body["stages"]), {"fuel", "wiring"} & set(body["stale"]))
+            state = with_change(state, body)
+            self.assertEqual(state, self.client.get(f"/api/builds/{state['id']}?shown=fuel,wiring").get_json())
+        self.assertEqual(self.client.get(f"/api/builds/{state['id']}/stages?shown=trigger,tune").get_json()["stages"]["trigger"], None)
+
+    def test_an_edit_is_small_on_the_wire(self) -> None:
         state = self.tern()
-        answer = self.edit(state, [{"op": "replace", "path": "/engine/power", "value": "140 kW"}])
-        body = answer.get_json()
-        self.assertEqual((answer.status_code, body["revision"], body["can_undo"]), (200, 2, True))
-        self.assertEqual(body["build"]["engine"]["power"], "140 kW")
+        sizes = []
+        for at, value in (
+            ("/engine/power", "130 kW"),
+            ("/fuel/parts/supply/bore", "6.3 mm"),
+            ("/wiring/branches/unit_tank/length", "3 m"),
+            ("/injectors/flow", "140 g/min"),
+        ):
+            body = {"base": state["revision"], "patch": [{"op": "replace", "path": at, "value": value}], "shown": ["fuel", "wiring"]}
+            answer = self.client.patch(f"/api/builds/{state['id']}", json=body, headers={"Accept-Encoding": "br"})
+            self.assertEqual(answer.headers["Content-Encoding"], "br")
+            state["revision"] += 1
+            sizes.append(len(answer.data))
+        self.assertLessEqual(max(sizes), 20_000, sizes)
+
+    def test_an_edit_says_what_it_moved_and_undo_goes_back(self) -> None:
+        state = self.tern()
+        body = self.edit(state, [{"op": "replace", "path": "/engine/power", "value": "140 kW"}]).get_json()
+        self.assertEqual((body["revision"], body["can_undo"]), (2, True))
+        self.assertEqual(body["sections"]["engine"]["power"], "140 kW")
         self.assertIn("wiring.fuse.injectors", [m["name"] for m in body["ripple"]["figures"]])
-        self.assertAlmostEqual(body["plan"]["figures"]["fuel.need"]["value"], 56.75, places=2)
+        self.assertAlmostEqual(body["figures"]["fuel.need"]["value"], 56.75, places=2)
         undone = self.client.post(f"/api/builds/{state['id']}/undo", json={"base": 2}).get_json()
-        self.assertEqual((undone["build"]["engine"]["power"], undone["can_redo"], undone["revision"]), ("118 kW", True, 3))
-        earlier = self.client.get(f"/api/builds/{state['id']}/revisions/2").get_json()
+        self.assertEqual((undone["sections"]["engine"]["power"], undone["can_redo"], undone["revision"]), ("118 kW", True, 3))
+        earlier = self.client.get(f"/api/builds/{state['id']}?revision=2").get_json()
         self.assertEqual((earlier["build"]["engine"]["power"], earlier["revision"], earlier["head"]), ("140 kW", 2, 3))
         lines = self.client.get(f"/api/builds/{state['id']}/revisions").get_json()["revisions"]
         self.assertEqual([line["kind"] for line in lines], ["undo", "edit", "start"])
@@ -61,15 +132,15 @@ class Builds(WebCase):
 
     def test_the_fuel_system_looked_at_longer(self) -> None:
         state = self.tern()
-        depth = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
+        depth = self.asked(state, "fuel")
         self.assertEqual(set(depth), {"cases", "shape", "doubts", "advice", "shelf", "shopping"})
-        self.edit(state, [{"op": "replace", "path": "/fuel/wire/size", "value": "0.75 mm2"}])
-        thin = self.client.get(f"/api/builds/{state['id']}/fuel").get_json()
-        again = self.client.get(f"/api/builds/{state['id']}/fuel?revision=1").get_json()
+        self.edit(state, [{"op": "replace", "path": "/wiring/fitted/pump_feed/size", "value": "0.75 mm2"}])
+        thin = self.asked(state, "fuel")
+        again = self.asked(state, "fuel", 1)
         self.assertLess(thin["shape"]["edges"][0], depth["shape"]["edges"][0])
         self.assertEqual(again, depth)
         self.assertTrue(any(a["title"].startswith("Wire to the pump") for a in thin["advice"]))
-        self.assertEqual(self.client.get(f"/api/builds/{state['id']}/fuel?revision=99").status_code, 404)
+        self.assertEqual(self.client.get(f"/api/builds/{state['id']}/asked/fuel?revision=99").status_code, 404)
 
     def test_a_change_is_tried_without_being_stored(self) -> None:
         state = self.tern()
@@ -77,8 +148,8 @@ class Builds(WebCase):
         narrow = [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "4.8 mm"}]
         tried = self.client.post(at, json={"base": 1, "patch": narrow}).get_json()
         self.assertEqual(self.client.get(f"/api/builds/{state['id']}").get_json()["revision"], 1)
-        stored = self.edit(state, narrow).get_json()["plan"]["stages"]["fuel"]
-        self.assertEqual(tried, {**stored, "band": None})
+        stored = self.edit(state, narrow, shown=["fuel"]).get_json()["stages"]["fuel"]
+        self.assertEqual(tried, stored)
         for body, status, word in (
             ({"base": 1, "patch": [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "0 mm"}]}, 422, "/fuel/parts/supply/bore"),
             ({"base": 1, "patch": []}, 422, "patch"),
@@ -150,7 +221,7 @@ class Builds(WebCase):
     def test_the_trigger_on_the_scope_and_its_papers(self) -> None:
         state = self.tern()
         at = f"/api/builds/{state['id']}"
-        depth = self.client.get(f"{at}/trigger").get_json()
+        depth = self.asked(state, "trigger")
         self.assertEqual(set(depth), {"signals", "cranking", "vr_speeds_rpm", "vr", "wheels"})
         written = self.client.get(f"{at}/papers/signals.csv").get_data(as_text=True).splitlines()
         self.assertEqual((written[0], len(written)), ("crank angle (deg),crank (V),phase (V)", 1441))
@@ -161,11 +232,12 @@ class Builds(WebCase):
         for key in ("sensors", "trigger", "timing"):
             self.assertTrue(self.client.get(f"{at}/papers/sheets/{key}.pdf").get_data().startswith(b"%PDF"), key)
         self.edit(state, [{"op": "remove", "path": "/sensors/trigger"}, {"op": "remove", "path": "/sensors/air"}])
-        for path in ("trigger", "papers/signals.csv", "papers/adc/air.csv", "papers/adc/moon.csv"):
+        for path in ("papers/signals.csv", "papers/adc/air.csv", "papers/adc/moon.csv"):
             answer = self.client.get(f"{at}/{path}")
             self.assertEqual(answer.status_code, 404, path)
             self.assertTrue(answer.get_json()["message"])
-        self.assertEqual(self.client.get(f"{at}/trigger?revision=1").get_json(), depth)
+        self.assertIsNone(self.asked(state, "trigger"))
+        self.assertEqual(self.asked(state, "trigger", 1), depth)
         self.assertTrue(self.client.get(f"{at}/papers/sheets/trigger.pdf").get_data().startswith(b"%PDF"))
 
     def test_a_senders_points_go_out_and_come_back(self) -> None:
@@ -187,18 +259,15 @@ class Builds(WebCase):
 
     def test_questions_are_answered_for_a_revision(self) -> None:
         state = self.tern()
-        at = f"/api/builds/{state['id']}/questions"
-        found = self.client.get(f"{at}/engine").get_json()
-        self.assertEqual((found["revision"], [q["key"] for q in found["questions"]]), (1, ["layout", "timing"]))
+        found = self.asked(state, "ways-engine")
+        self.assertEqual([q["key"] for q in found["questions"]], ["layout", "timing"])
         patch = next(a["patch"] for a in found["questions"][0]["answers"] if a["key"] == "individual_throttles")
         self.assertEqual(self.edit(state, patch).status_code, 200)
-        self.assertEqual(self.client.get(f"{at}/engine?revision=1").get_json(), found)
-        self.assertEqual(
-            [a["key"] for a in self.client.get(f"{at}/engine").get_json()["questions"][0]["answers"] if a["now"]], ["individual_throttles"]
-        )
-        self.assertEqual(self.client.get(f"{at}/road").get_json()["questions"], [])
-        for odd in ("moon", "engine?revision=99", "engine?revision=9999999999"):
-            self.assertIn(self.client.get(f"{at}/{odd}").status_code, (404, 422))
+        self.assertEqual(self.asked(state, "ways-engine", 1), found)
+        now = self.asked(state, "ways-engine")["questions"][0]["answers"]
+        self.assertEqual([a["key"] for a in now if a["now"]], ["individual_throttles"])
+        for odd in ("moon", "ways-road", "ways-engine?revision=99", "ways-engine?revision=9999999999"):
+            self.assertIn(self.client.get(f"/api/builds/{state['id']}/asked/{odd}").status_code, (404, 422))
 
     def test_garage_demo_cars_and_putting_away(self) -> None:
         rows = self.client.post("/api/builds/demo", json={"who": "Ada"}).get_json()["builds"]
@@ -300,9 +369,12 @@ class Refusals(WebCase):
             (self.client.patch(url, json={"base": 1, "patch": [{}], "who": "a\x00"}), 422),
             (self.client.get("/api/builds/not-an-id"), 404),
             (self.client.get("/api/builds/00000000-0000-0000-0000-000000000000"), 404),
-            (self.client.get(f"{url}/revisions/0"), 422),
-            (self.client.get(f"{url}/revisions/99999999999999999999"), 422),
-            (self.client.get(f"{url}/revisions?below=abc"), 200),
+            (self.client.get(f"{url}?revision=0"), 422),
+            (self.client.get(f"{url}?revision=99999999999999999999"), 422),
+            (self.client.get(f"{url}/revisions/1"), 404),
+            (self.client.get(f"{url}/stages?shown=../x"), 422),
+            (self.client.post("/api/read", json={"dimension": "length", "texts": ["x" * 200]}), 422),
+            (self.client.get(f"{url}/revisions?below=abc"), 422),
             (self.client.get("/api/nothing"), 404),
             (self.client.put(url, json={}), 405),
             (self.client.post(f"{url}/undo", json={"base": 1}), 409),
@@ -335,7 +407,157 @@ class Refusals(WebCase):
         answer = self.edit(self.state, patch)
         self.assertIn(answer.status_code, (200, 409, 422), answer.text[:300])
         if answer.status_code == 200:
-            self.state = answer.get_json()
+            self.state["revision"] = answer.get_json()["revision"]
+
+
+class ReadByTheCore(WebCase):
+    """Every text of a field is read by the core, whatever it looks like."""
+
+    def typed(self, pointer: str, text: str) -> Any:
+        state = self.tern()
+        answer = self.edit(state, [{"op": "add", "path": pointer, "typed": text}])
+        if answer.status_code != 200:
+            return answer.get_json()["problems"][0]
+        return self.client.get(f"/api/builds/{state['id']}").get_json()
+
+    def test_what_is_typed_is_read_as_people_write_it(self) -> None:
+        for pointer, text, written, si in (
+            ("/fuel/parts/supply/bore", "-6", "-6", 0.0079),
+            ("/fuel/parts/supply/bore", "1 1/4 in", "1 1/4 in", 0.03175),
+            ("/fuel/parts/supply/bore", "7,9", "7,9 mm", 0.0079),
+            ("/fuel/parts/supply/rise", "-1", "-1 m", -1.0),
+            ("/injectors/duty_limit", "85 %", "85 %", 0.85),
+            ("/engine/power", "150", "150 kW", 150e3),
+            ("/wiring/fitted/pump_feed/size", "14 AWG", "14 AWG", 2.081e-6),
+        ):
+            with self.subTest(text):
+                state = self.typed(pointer, text)
+                value: Any = state["build"]
+                for token in pointer.split("/")[1:]:
+                    value = value[token]
+                self.assertEqual(value, written)
+                self.assertAlmostEqual(state["read"][pointer][0] / si, 1.0, places=3)
+
+    def test_numbers_orders_and_counts(self) -> None:
+        for pointer, text, value in (
+            ("/engine/firing_order", "1 5 3 6 2 4", [1, 5, 3, 6, 2, 4]),
+            ("/tune/idle_lambda", "0,95", 0.95),
+            ("/wiring/nodes/dash/x", "2,2", 2.2),
+            ("/injectors/count", "6", 6),
+            ("/name", "  Tern  ", "Tern"),
+        ):
+            with self.subTest(pointer):
+                found: Any = self.typed(pointer, text)["build"]
+                for token in pointer.split("/")[1:]:
+                    found = found[token]
+                self.assertEqual(found, value)
+
+    def test_what_cannot_be_read_names_the_field_and_what_would_do(self) -> None:
+        for pointer, text, wants in (
+            ("/injectors/count", "6.5", "a whole number"),
+            ("/tune/idle_lambda", "rich", "a number"),
+            ("/engine/firing_order", "as before", "whole numbers"),
+            ("/engine/power", "lots", "no number found"),
+            ("/engine/nothing", "1", "a place in the build that takes a value"),
+        ):
+            with self.subTest(pointer):
+                problem = self.typed(pointer, text)
+                self.assertEqual(problem["at"], pointer)
+                self.assertIn(wants, problem["wants"])
+
+    def test_quantities_that_stand_in_no_build(self) -> None:
+        texts = ["200 mV", "0,2", "4.9 V", "much", "12 kPa"]
+        found = self.client.post("/api/read", json={"dimension": "voltage", "unit": "V", "texts": texts}).get_json()["read"]
+        self.assertEqual([r["si"] for r in found], [0.2, 0.2, 4.9, None, None])
+        self.assertEqual([r["written"] for r in found[:3]], ["200 mV", "0,2 V", "4.9 V"])
+        self.assertTrue(all(r["wants"] for r in found[3:]))
+        odd = self.client.post("/api/read", json={"dimension": "luck", "texts": ["1"]}).get_json()["read"]
+        self.assertIn("not measured here", odd[0]["wants"])
+
+    def test_an_operation_with_a_key_that_none_has_is_refused(self) -> None:
+        answer = self.edit(self.tern(), [{"op": "add", "path": "/name", "value": "x", "\ud800": 1}])
+        self.assertEqual(answer.status_code, 422)
+
+
+class CannotBeWorkedOut(WebCase):
+    """A build that the rules stumble over stays out of the store, and one that is there bricks nothing."""
+
+    def broken(self) -> Any:
+        return mock.patch("uphill_spark.web.standing.work_out", side_effect=KeyError("no such part"))
+
+    def test_no_way_in_stores_what_cannot_be_worked_out(self) -> None:
+        before = len(self.client.get("/api/builds").get_json()["builds"])
+        state = self.tern()
+        self.edit(state, [{"op": "replace", "path": "/engine/power", "value": "131 kW"}])
+        answers = {"name": "My car", "layout": "throttle_body", "cylinders": 4, "displacement": "1285 cc", "power": "40 kW", "fuel": "E0"}
+        self.app.extensions["remembered"] = Remembered()
+        with self.broken(), self.assertLogs("uphill_spark", "ERROR"):
+            for answer in (
+                self.client.post("/api/builds/import", data=json.dumps(document("hollin")), content_type="application/json"),
+                self.client.post("/api/builds", json={"answers": answers}),
+                self.client.post("/api/builds/demo", json={}),
+                self.edit({**state, "revision": 2}, [{"op": "replace", "path": "/engine/power", "value": "132 kW"}]),
+                self.client.post(f"/api/builds/{state['id']}/undo", json={"base": 2}),
+                self.client.post(f"/api/builds/{state['id']}/redo", json={"base": 2}),
+                self.client.get(f"/api/builds/{state['id']}"),
+            ):
+                self.assertIn(answer.status_code, (409, 422), answer.text[:200])
+        rows = self.client.get("/api/builds").get_json()["builds"]
+        self.assertEqual((len(rows), self.client.get(f"/api/builds/{state['id']}").get_json()["revision"]), (before + 1, 2))
+
+    def test_the_garage_says_which_and_shows_the_rest(self) -> None:
+        state = self.tern()
+        self.app.extensions["remembered"] = Remembered()
+        with self.broken():
+            rows = self.client.get("/api/builds").get_json()["builds"]
+            row = next(r for r in rows if r["id"] == state["id"])
+            self.assertIn("cannot be worked out", row["trouble"])
+            self.assertEqual(self.client.get(f"/api/builds/{state['id']}/file").status_code, 200)
+
+    def test_the_path_that_bricked_the_garage_is_refused_by_its_place(self) -> None:
+        doc = document()
+        doc["fuel"]["path"] = ["tank", "pump", "regulator", "surge_tank", "rail"]
+        doc["fuel"]["parts"] = {}
+        answer = self.client.post("/api/builds/import", data=json.dumps(doc), content_type="application/json")
+        self.assertEqual((answer.status_code, answer.get_json()["problems"][0]["at"]), (422, "/fuel/path/3"))
+        self.assertEqual(self.client.get("/api/builds").status_code, 200)
+
+
+class Asked(WebCase):
+    def test_running_then_failed_is_told(self) -> None:
+        state = self.tern()
+        at = f"/api/builds/{state['id']}/asked/fuel"
+        gate = threading.Event()
+
+        def slow(subject: str, trial: object) -> None:
+            gate.wait(10)
+            raise NotConverged("the wire is too long")
+
+        with mock.patch("uphill_spark.web.standing.answer", slow), mock.patch.object(Remembered.asked, "__defaults__", (0.05,)):
+            self.assertEqual(self.client.get(at).get_json()["state"], "running")
+            gate.set()
+            for _ in range(100):
+                found = self.client.get(at).get_json()
+                if found["state"] != "running":
+                    break
+            self.assertEqual((found["state"], found["why"]), ("failed", "the wire is too long"))
+
+
+class Catalogue(WebCase):
+    def test_words_of_the_program_come_from_the_core(self) -> None:
+        found = self.client.get("/api/catalogue").get_json()
+        self.assertEqual([s["key"] for s in found["stations"]][:2], ["engine", "fuel"])
+        self.assertEqual(found["severities"][0], {"key": "stop", "word": "Stop"})
+        self.assertAlmostEqual(found["zones"]["bay"], 353.15)
+
+    def test_fields_of_one_station_and_of_all(self) -> None:
+        fuel = self.client.get("/api/fields?station=fuel").get_json()["fields"]
+        self.assertTrue(all(at.startswith("/fuel") for at in fuel))
+        self.assertEqual([s["written"] for s in fuel["/fuel/parts/*/bore"]["sizes"]][:2], ["3.2 mm", "4.8 mm"])
+        everything = self.client.get("/api/fields")
+        self.assertEqual(len(everything.get_json()["fields"]), len(fields()))
+        again = self.client.get("/api/fields", headers={"If-None-Match": everything.headers["ETag"]})
+        self.assertEqual(again.status_code, 304)
 
 
 class StoreDown(WebCase):

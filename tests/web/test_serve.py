@@ -3,16 +3,19 @@
 import json
 import pathlib
 import tempfile
+import threading
 import unittest
-import uuid
+from unittest import mock
 
 from tests.builds import document
 from tests.database import DatabaseCase
 from uphill_spark import store
-from uphill_spark.store.tables import RevisionRow
+from uphill_spark.core.given import parse
+from uphill_spark.core.plan import evaluate, plan_of
 from uphill_spark.web import create_app
-from uphill_spark.web.plans import _KEPT, Plans, joined
+from uphill_spark.web.moved import joined
 from uphill_spark.web.serve import prepare
+from uphill_spark.web.standing import Remembered
 
 
 class FirstLoading(DatabaseCase):
@@ -32,33 +35,52 @@ class FirstLoading(DatabaseCase):
         self.assertEqual(self.names(), [])
 
 
-class Remembered(unittest.TestCase):
-    def revision(self, number: int = 1) -> RevisionRow:
-        return RevisionRow(build_id=uuid.UUID(int=1), number=number, document=document())
+class RememberedBuilds(unittest.TestCase):
+    def test_a_document_is_worked_out_once_whatever_the_order_of_its_keys(self) -> None:
+        remembered = Remembered()
+        first = remembered.of(document())
+        turned = dict(reversed(list(document().items())))
+        self.assertIs(remembered.of(turned), first)
+        self.assertIsNot(remembered.of({**document(), "name": "another"}), first)
 
-    def test_a_revision_is_worked_out_once(self) -> None:
-        plans = Plans()
-        self.assertIs(plans.of(self.revision()), plans.of(self.revision()))
-        self.assertIsNot(plans.of(self.revision(1)), plans.of(self.revision(2)))
+    def test_many_who_ask_at_once_wait_for_one(self) -> None:
+        remembered, found = Remembered(), []
+        with mock.patch("uphill_spark.web.standing.plan_of", wraps=plan_of) as worked_out:
+            people = [threading.Thread(target=lambda: found.append(remembered.of(document("hollin")))) for _ in range(6)]
+            for person in people:
+                person.start()
+            for person in people:
+                person.join()
+        self.assertEqual((worked_out.call_count, len({id(s) for s in found})), (1, 1))
 
-    def test_only_the_last_ones_are_kept(self) -> None:
-        plans = Plans()
-        first = plans.of(self.revision(1))
-        for n in range(2, _KEPT + 2):
-            plans.of(self.revision(n))
-        self.assertEqual(len(plans._plans), _KEPT)
-        self.assertIsNot(plans.of(self.revision(1)), first)
+    def test_no_more_is_kept_than_there_is_room_for(self) -> None:
+        with mock.patch("uphill_spark.web.standing.BUILDS_MOST", 3_000_000):
+            remembered = Remembered()
+        first = remembered.of(document())
+        for n in range(4):
+            remembered.of({**document(), "name": f"car {n}"})
+        self.assertIsNot(remembered.of(document()), first)
+
+    def test_the_plan_answered_is_that_of_the_document_answered(self) -> None:
+        remembered = Remembered()
+        before = remembered.of(document())
+        for power in ("90 kW", "140 kW"):
+            doc = document()
+            doc["engine"]["power"] = power
+            self.assertEqual(remembered.of(doc, before).plan, evaluate(parse(doc)))
 
     def test_an_answer_joined_from_parts_is_json(self) -> None:
-        plan = Plans().of(self.revision())
-        found = json.loads(joined(name='a "quoted" name', plan=plan, number=None))
+        plan = Remembered().of(document()).plan
+        found = json.loads(joined(name='a "quoted" name', plan=plan, figures=plan.figures, findings=plan.findings, number=None))
         self.assertEqual((found["name"], found["plan"]["name"], found["number"]), ('a "quoted" name', "Marlow Tern 2600 estate", None))
+        self.assertEqual((len(found["figures"]), len(found["findings"])), (len(plan.figures), len(plan.findings)))
 
 
 class Page(DatabaseCase):
     def setUp(self) -> None:
         made = tempfile.TemporaryDirectory()
         self.addCleanup(made.cleanup)
+        self.place = made.name
         place = pathlib.Path(made.name)
         (place / "assets").mkdir()
         (place / "index.html").write_text("<!doctype html>the page")
@@ -82,6 +104,16 @@ class Page(DatabaseCase):
         answer.close()
         self.assertEqual(self.client.get("/assets/x-2.js").status_code, 404)
         self.assertEqual(self.client.get("/api/nothing").get_json()["code"], "not_found")
+
+    def test_a_packed_file_is_sent_to_who_takes_it(self) -> None:
+        place = pathlib.Path(self.place)
+        (place / "assets" / "x-1.js.br").write_bytes(b"packed")
+        answer = self.client.get("/assets/x-1.js", headers={"Accept-Encoding": "gzip, br"})
+        self.assertEqual((answer.data, answer.headers["Content-Encoding"], answer.mimetype), (b"packed", "br", "text/javascript"))
+        answer.close()
+        plain = self.client.get("/assets/x-1.js", headers={"Accept-Encoding": "identity"})
+        self.assertEqual((plain.data, plain.headers.get("Content-Encoding")), (b"1", None))
+        plain.close()
 
     def test_nothing_outside_the_page_is_served(self) -> None:
         for path in ("/../outside.txt", "/%2e%2e/outside.txt", "/assets/../../outside.txt"):

@@ -96,9 +96,9 @@ class _Balance:
 
     def law(self, volts: Array) -> tuple[Array, Array]:
         """What every load draws at some volts, and its slope, with the pump's pressure as it was solved last. By (state, load)."""
-        share = np.clip(volts / self._knee, 0.0, 1.0)
+        share = np.minimum(volts / self._knee, 1.0)
         amps = self._constant * share
-        slope = np.where((volts >= 0.0) & (volts < self._knee), self._constant / self._knee, 0.0)
+        slope = np.where(volts < self._knee, self._constant / self._knee, 0.0)
         i, coil, j, at = self.build.injectors, self.build.ignition.coil, self._injectors, self.index["coils"]
         v = volts[:, j]
         dead, dead_slope = self.set.dead_times.at(v)

@@ -65,7 +65,7 @@ def _created(document: dict[str, Any], who: str, summary: str) -> Response:
     standing = remembered().of(document)
     with database().work() as session:
         head = store.create(session, document, who, summary)
-    return _state(1, head.revision, standing, ())
+    return _state(1, head.revision, standing, (), 201)
 
 
 @api.get("", responses={200: Garage}, summary="The garage")

@@ -9,7 +9,7 @@ import hashlib
 import json
 import threading
 import time
-from concurrent.futures import Future, ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -76,7 +76,7 @@ class Remembered:
         self._answers: LRUCache[tuple[str, Subject], Running] = LRUCache(ANSWERS_MOST, getsizeof=lambda _: 150_000)
         self._lock = threading.Lock()
         self._pool = ThreadPoolExecutor(2, thread_name_prefix="asked")
-        self._once = cached(self._builds, key=lambda digest, *_: digest, lock=threading.Lock(), condition=threading.Condition())(_work_out)
+        self._once = cached(self._builds, key=lambda digest, *_: digest, condition=threading.Condition())(_work_out)
 
     def of(self, document: dict[str, Any], before: Standing | None = None, build: Build | None = None) -> Standing:
         """A document worked out; from `before` as far as nothing changed. `build` saves reading it again. Raises CannotBeWorkedOut, or BuildError."""
@@ -89,7 +89,7 @@ class Remembered:
             running = self._answers.get(key)
             if running is None:
                 running = self._answers[key] = Running(self._pool.submit(answer, subject, standing.trial))
-        _wait(running.future, patience)
+        wait([running.future], timeout=patience)
         return running
 
     def answer(self, standing: Standing, subject: Subject) -> Answer | None:
@@ -99,12 +99,6 @@ class Remembered:
     def close(self) -> None:
         """Let go of what still runs."""
         self._pool.shutdown(wait=False, cancel_futures=True)
-
-
-def _wait(future: Future[Any], seconds: float) -> None:
-    from concurrent.futures import wait
-
-    wait([future], timeout=seconds)
 
 
 def _work_out(digest: str, document: dict[str, Any], before: Standing | None, build: Build | None) -> Standing:

@@ -28,10 +28,44 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What every field is called and takes */
+        /** What every field is called and takes, at one station or at all */
         get: operations["about_field_list_fields_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Stations, severities, zones: what the program itself has */
+        get: operations["about_catalogue_catalogue_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Quantities that stand in no build, read by the core */
+        post: operations["about_read_read_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -114,7 +148,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A build at its newest revision */
+        /** A build at a revision, the newest if none is named, with the stages that are shown */
         get: operations["builds_one__uuid_build_id__get"];
         put?: never;
         post?: never;
@@ -124,6 +158,23 @@ export interface paths {
         head?: never;
         /** A change */
         patch: operations["builds_edit__uuid_build_id__patch"];
+        trace?: never;
+    };
+    "/api/builds/{build_id}/stages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Results of some stages at a revision */
+        get: operations["builds_some_stages__uuid_build_id__stages_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/builds/{build_id}/undo": {
@@ -169,23 +220,6 @@ export interface paths {
         };
         /** The journal, newest first */
         get: operations["builds_revisions__uuid_build_id__revisions_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/revisions/{number}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A build at an earlier revision */
-        get: operations["builds_revision__uuid_build_id__revisions__int_number__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -381,23 +415,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{build_id}/fuel": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The fuel system looked at longer: cases, doubt, advice, shelf */
-        get: operations["fuel_depth_builds__uuid_build_id__fuel_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/builds/{build_id}/fuel/trial": {
         parameters: {
             query?: never;
@@ -449,32 +466,15 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{build_id}/questions/{station}": {
+    "/api/builds/{build_id}/asked/{subject}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** A station's questions, every answer tried */
-        get: operations["asked_questions_questions__string_station__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/trigger": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** The trigger on the scope: signals, cranking, volts of a coil */
-        get: operations["asked_trigger_trigger_get"];
+        /** Something that takes a while, on one revision: ask again while it runs */
+        get: operations["asked_asked__string_subject__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -627,7 +627,10 @@ export interface components {
             /** Wants */
             wants: string;
         };
-        /** Fields */
+        /**
+         * Fields
+         * @description What every field is called and takes, of one station or of all.
+         */
         Fields: {
             /** Fields */
             fields: {
@@ -636,7 +639,7 @@ export interface components {
         };
         /**
          * FieldInfo
-         * @description One field of the build document. `pointer` has * for a list number or a key.
+         * @description One field of the build document. `pointer` has * for a list number or a key, `usual_si` what stands for it while it is empty.
          */
         FieldInfo: {
             /** Pointer */
@@ -685,6 +688,104 @@ export interface components {
              * @default null
              */
             at_most: string | null;
+            /**
+             * Usual Si
+             * @default null
+             */
+            usual_si: number | null;
+            /**
+             * Sizes
+             * @default []
+             */
+            sizes: components["schemas"]["Size"][];
+        };
+        /**
+         * Size
+         * @description A usual size to slide through: as it is written, and in SI.
+         */
+        Size: {
+            /** Written */
+            written: string;
+            /** Si */
+            si: number;
+        };
+        /**
+         * Catalogue
+         * @description What the program itself has, whatever the build: stations, severities worst first, zones and how hot they get [K].
+         */
+        Catalogue: {
+            /** Stations */
+            stations: components["schemas"]["StationEntry"][];
+            /** Severities */
+            severities: components["schemas"]["SeverityWord"][];
+            /** Zones */
+            zones: {
+                [key: string]: number;
+            };
+        };
+        /** SeverityWord */
+        SeverityWord: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "stop" | "sort_out" | "unknown" | "watch" | "note" | "sound";
+            /** Word */
+            word: string;
+        };
+        /**
+         * StationEntry
+         * @description A station as the program has it: what is asked there, the stages seen there, sections of the build entered there.
+         */
+        StationEntry: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            /** Title */
+            title: string;
+            /** Asks */
+            asks: string;
+            /** Stages */
+            stages: string[];
+            /** Sections */
+            sections: string[];
+        };
+        /** ReadAnswer */
+        ReadAnswer: {
+            /** Read */
+            read: components["schemas"]["ReadQuantity"][];
+        };
+        /**
+         * ReadQuantity
+         * @description A quantity as the core read it, or what would do.
+         */
+        ReadQuantity: {
+            /** Written */
+            written: string;
+            /** Si */
+            si: number | null;
+            /**
+             * Wants
+             * @default
+             */
+            wants: string;
+        };
+        /**
+         * ReadRequest
+         * @description Quantities that stand in no build, as they were typed. A bare number takes `unit`.
+         */
+        ReadRequest: {
+            /** Dimension */
+            dimension: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /** Texts */
+            texts: string[];
         };
         /** Garage */
         Garage: {
@@ -693,7 +794,7 @@ export interface components {
         };
         /**
          * GarageRow
-         * @description A build in the garage: its climb in small and what blocks it.
+         * @description A build in the garage: its climb in small and what blocks it, or why it cannot be worked out.
          */
         GarageRow: {
             /**
@@ -717,15 +818,20 @@ export interface components {
             /** Verdict */
             verdict: string;
             /** Stations */
-            stations: components["schemas"]["Station"][];
+            stations: components["schemas"]["StationState"][];
             /** Blocking */
             blocking: string[];
+            /**
+             * Trouble
+             * @default
+             */
+            trouble: string;
         };
         /**
-         * Station
+         * StationState
          * @description A station on the climb: its ruling figure in words, its worst severity, how many of each, the hours it usually takes.
          */
-        Station: {
+        StationState: {
             /**
              * Key
              * @enum {string}
@@ -750,7 +856,7 @@ export interface components {
         };
         /**
          * State
-         * @description A build at one revision, with its plan.
+         * @description A build at one revision with what the core read in it, its plan, and the stages that are shown.
          */
         State: {
             /**
@@ -767,7 +873,15 @@ export interface components {
             /** Can Redo */
             can_redo: boolean;
             build: components["schemas"]["Build"];
-            plan: components["schemas"]["Plan"];
+            /** Read */
+            read: {
+                [key: string]: [
+                    number,
+                    string
+                ];
+            };
+            plan: components["schemas"]["PlanHead"];
+            stages: components["schemas"]["SomeStages"];
         };
         /**
          * AccelerationRun
@@ -1053,7 +1167,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 2;
+            version: 3;
             /** Name */
             name: string;
             /**
@@ -1210,7 +1324,7 @@ export interface components {
         };
         /**
          * CircuitRow
-         * @description A circuit's drop, out and back, against what it may lose.
+         * @description A circuit's drop, out and back, wires, fuse and relay, against what it may lose.
          */
         CircuitRow: {
             /** Key */
@@ -1339,7 +1453,7 @@ export interface components {
         };
         /**
          * Contact
-         * @description Contacts in the pump's circuit, each with a resistance of its own.
+         * @description Contacts of one kind in a wire, each with a resistance of its own.
          */
         Contact: {
             /**
@@ -1788,6 +1902,11 @@ export interface components {
             shown: string;
             /** Label */
             label: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
             /** Assumed */
             assumed: string[];
             /** Uses */
@@ -1841,8 +1960,11 @@ export interface components {
              * @enum {string}
              */
             severity: "stop" | "sort_out" | "unknown" | "watch" | "note" | "sound";
-            /** Stage */
-            stage: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
             /** At */
             at: string;
             /** Title */
@@ -1911,6 +2033,41 @@ export interface components {
             /** Causes */
             causes: components["schemas"]["Cause"][];
             next_test: components["schemas"]["NextTest"] | null;
+        };
+        /**
+         * Fitted
+         * @description What is fitted for one wire, where it is known or differs from the proposal.
+         */
+        Fitted: {
+            /**
+             * Wire size
+             * @default null
+             */
+            size: string | null;
+            /**
+             * Length
+             * @description Of this wire alone; empty: by its branches.
+             * @default null
+             */
+            length: string | null;
+            /**
+             * Wire temperature
+             * @description Empty: that of the zones it passes.
+             * @default null
+             */
+            temperature: string | null;
+            /**
+             * Contacts
+             * @description Empty: a crimp at each end.
+             * @default null
+             */
+            joints: components["schemas"]["Contact"][] | null;
+            /**
+             * Colour
+             * @description Letters of IEC 60757, ground colour and stripe.
+             * @default null
+             */
+            colour: string | null;
         };
         /**
          * Fittings
@@ -2069,7 +2226,6 @@ export interface components {
              * @default []
              */
             candidates: components["schemas"]["PumpChoice"][];
-            wire: components["schemas"]["PumpWire"];
             regulator: components["schemas"]["Regulator"];
             /**
              * Path
@@ -2356,6 +2512,8 @@ export interface components {
             energy_j: number;
             /** Coils */
             coils: number;
+            /** Coil Volts */
+            coil_volts: number;
             /** Average Current A */
             average_current_a: number;
             /** Driver Heat W */
@@ -2576,6 +2734,8 @@ export interface components {
             period_full_s: number;
             /** Duty Full */
             duty_full: number;
+            /** Volts Full */
+            volts_full: number;
             /** Pulse Idle S */
             pulse_idle_s: number;
             /** Dead Time Assumed */
@@ -2956,23 +3116,6 @@ export interface components {
             fires_deg: number[];
         };
         /**
-         * Override
-         * @description What is fitted where it differs from the proposal.
-         */
-        Override: {
-            /**
-             * Wire size
-             * @default null
-             */
-            size: string | null;
-            /**
-             * Colour
-             * @description Letters of IEC 60757, ground colour and stripe.
-             * @default null
-             */
-            colour: string | null;
-        };
-        /**
          * Overrule
          * @description A Stop that the person goes on over, and why.
          */
@@ -3097,10 +3240,10 @@ export interface components {
             borrowed: boolean;
         };
         /**
-         * Plan
-         * @description Everything worked out from one build.
+         * PlanHead
+         * @description A plan without the stages' results, which are asked for when they are shown.
          */
-        Plan: {
+        PlanHead: {
             /** Name */
             name: string;
             /** Verdict */
@@ -3113,8 +3256,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Stations */
-            stations: components["schemas"]["Station"][];
-            stages: components["schemas"]["Stages"];
+            stations: components["schemas"]["StationState"][];
         };
         /**
          * Point
@@ -3301,29 +3443,6 @@ export interface components {
             flow: string;
             /** Amps */
             current: string;
-        };
-        /**
-         * PumpWire
-         * @description The pump's circuit from the battery and back.
-         */
-        PumpWire: {
-            /** Wire size */
-            size: string;
-            /**
-             * Length, one way
-             * @description Battery to pump; the ground wire is taken as long again.
-             */
-            length: string;
-            /**
-             * Wire temperature
-             * @default 20 degC
-             */
-            temperature: string;
-            /**
-             * Contacts
-             * @default []
-             */
-            contacts: components["schemas"]["Contact"][];
         };
         /**
          * RampPoint
@@ -3544,6 +3663,8 @@ export interface components {
             inside_unit: boolean;
             /** Two Wire */
             two_wire: boolean;
+            /** On Harness */
+            on_harness: boolean;
         };
         /**
          * Sensors
@@ -3637,6 +3758,29 @@ export interface components {
             /** Reading */
             reading: string;
         };
+        /** SomeStages */
+        SomeStages: {
+            /** @default null */
+            engine: components["schemas"]["EngineResult"] | null;
+            /** @default null */
+            fuel: components["schemas"]["FuelResult"] | null;
+            /** @default null */
+            injectors: components["schemas"]["InjectorsResult"] | null;
+            /** @default null */
+            air: components["schemas"]["AirResult"] | null;
+            /** @default null */
+            sensors: components["schemas"]["SensorsResult"] | null;
+            /** @default null */
+            trigger: components["schemas"]["TriggerResult"] | null;
+            /** @default null */
+            ignition: components["schemas"]["IgnitionResult"] | null;
+            /** @default null */
+            wiring: components["schemas"]["WiringResult"] | null;
+            /** @default null */
+            tune: components["schemas"]["TuneResult"] | null;
+            /** @default null */
+            start: components["schemas"]["StartResult"] | null;
+        };
         /**
          * SpinTest
          * @description The bench test of a variable-reluctance sensor: its coil, and what it gives when spun.
@@ -3651,22 +3795,6 @@ export interface components {
             volts: string;
             /** at */
             speed: string;
-        };
-        /**
-         * Stages
-         * @description What the drawings need, stage by stage.
-         */
-        Stages: {
-            engine: components["schemas"]["EngineResult"];
-            fuel: components["schemas"]["FuelResult"];
-            injectors: components["schemas"]["InjectorsResult"];
-            air: components["schemas"]["AirResult"];
-            sensors: components["schemas"]["SensorsResult"];
-            trigger: components["schemas"]["TriggerResult"] | null;
-            ignition: components["schemas"]["IgnitionResult"];
-            wiring: components["schemas"]["WiringResult"];
-            tune: components["schemas"]["TuneResult"];
-            start: components["schemas"]["StartResult"];
         };
         /**
          * Start
@@ -4392,7 +4520,7 @@ export interface components {
         };
         /**
          * WireRow
-         * @description A wire from pin to pin, as it is to be made.
+         * @description A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, `drop_v` what it then loses, joints included.
          */
         WireRow: {
             /** Key */
@@ -4455,10 +4583,10 @@ export interface components {
              */
             fuses: Record<string, never>;
             /**
-             * Wires fitted otherwise
+             * Wires as fitted
              * @default {}
              */
-            overrides: Record<string, never>;
+            fitted: Record<string, never>;
             /**
              * Also driven by the unit
              * @default []
@@ -4520,9 +4648,17 @@ export interface components {
              */
             who: string;
         };
+        /** StagesShown */
+        StagesShown: {
+            /** Revision */
+            revision: number;
+            stages: components["schemas"]["SomeStages"];
+        };
         /**
          * Changed
-         * @description The state after a change, and what the change moved.
+         * @description What a change moved against revision `against`; None stands for what went.
+         *
+         *     `order` places the findings: one that was there by its number in the old list, one of `findings` as -1, -2 ... `stale` names stages whose results moved.
          */
         Changed: {
             /**
@@ -4538,11 +4674,38 @@ export interface components {
             can_undo: boolean;
             /** Can Redo */
             can_redo: boolean;
-            build: components["schemas"]["Build"];
-            plan: components["schemas"]["Plan"];
+            /** Against */
+            against: number;
             /** Summary */
             summary: string;
             ripple: components["schemas"]["Ripple"];
+            /** Sections */
+            sections: {
+                [key: string]: unknown;
+            };
+            /** Read */
+            read: {
+                [key: string]: [
+                    number,
+                    string
+                ] | null;
+            };
+            /** Verdict */
+            verdict: string;
+            fitness: components["schemas"]["Fitness"];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /** Order */
+            order: number[];
+            /** Stations */
+            stations: components["schemas"]["StationState"][];
+            stages: components["schemas"]["SomeStages"];
+            /** Stale */
+            stale: string[];
         };
         /** MovedFigure */
         MovedFigure: {
@@ -4550,8 +4713,11 @@ export interface components {
             name: string;
             /** Label */
             label: string;
-            /** Stage */
-            stage: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
             /** Unit */
             unit: string;
             /** Before */
@@ -4573,8 +4739,11 @@ export interface components {
             at: string;
             /** Title */
             title: string;
-            /** Stage */
-            stage: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
             /**
              * Move
              * @enum {string}
@@ -4596,20 +4765,18 @@ export interface components {
             figures: components["schemas"]["MovedFigure"][];
             /** Findings */
             findings: components["schemas"]["MovedFinding"][];
-            /** Stages */
-            stages: string[];
+            /** Stations */
+            stations: ("engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road")[];
         };
         /**
          * EditRequest
-         * @description A change made on revision `base`. `edit_id` makes a change that is sent twice count once.
+         * @description A change made on revision `base`. `edit_id` makes a change that is sent twice count once; `shown` names the stages that the page shows.
          */
         EditRequest: {
             /** Base */
             base: number;
             /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
+            patch: components["schemas"]["Operation"][];
             /**
              * Who
              * @default
@@ -4625,6 +4792,39 @@ export interface components {
              * @default null
              */
             edit_id: string | null;
+            /**
+             * Shown
+             * @default []
+             */
+            shown: string[];
+        };
+        /**
+         * Operation
+         * @description An operation of JSON Patch (RFC 6902). `typed` holds the text of a field in place of `value`: the core reads it.
+         */
+        Operation: {
+            /**
+             * Op
+             * @enum {string}
+             */
+            op: "add" | "remove" | "replace" | "move" | "copy" | "test";
+            /** Path */
+            path: string;
+            /**
+             * From
+             * @default null
+             */
+            from: string | null;
+            /**
+             * Value
+             * @default null
+             */
+            value: unknown;
+            /**
+             * Typed
+             * @default null
+             */
+            typed: string | null;
         };
         /**
          * StepRequest
@@ -4638,6 +4838,11 @@ export interface components {
              * @default
              */
             who: string;
+            /**
+             * Shown
+             * @default []
+             */
+            shown: string[];
         };
         /** Journal */
         Journal: {
@@ -4664,19 +4869,38 @@ export interface components {
              */
             written: string;
         };
-        /** FuelDepth */
-        FuelDepth: {
-            /** Cases */
-            cases: components["schemas"]["Case"][];
-            shape: components["schemas"]["Shape"];
-            /** Doubts */
-            doubts: components["schemas"]["Doubt"][];
-            /** Advice */
-            advice: components["schemas"]["Advice"][];
-            /** Shelf */
-            shelf: components["schemas"]["ShelfPump"][];
-            /** Shopping */
-            shopping: components["schemas"]["Item"][];
+        /**
+         * TrialRequest
+         * @description A change to try on revision `base`; nothing is stored.
+         */
+        TrialRequest: {
+            /** Base */
+            base: number;
+            /** Patch */
+            patch: components["schemas"]["Operation"][];
+        };
+        /**
+         * AskedAnswer
+         * @description What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again), or `failed` and why.
+         */
+        AskedAnswer: {
+            /** Revision */
+            revision: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ready" | "running" | "failed";
+            /**
+             * Answer
+             * @default null
+             */
+            answer: components["schemas"]["FuelDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Questions"] | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
         };
         /**
          * Advice
@@ -4742,6 +4966,48 @@ export interface components {
             holds: boolean;
         };
         /**
+         * Choice
+         * @description One answer to a question, tried as a whole build. `patch` is empty for the one that the build has, and where it would not be a build.
+         */
+        Choice: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Now */
+            now: boolean;
+            /** Usual */
+            usual: boolean;
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** Stops */
+            stops: number | null;
+            /** Trouble */
+            trouble: string;
+            /** Hours */
+            hours: number | null;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * CrankTrace
+         * @description Cranking: crank degrees, speed [rpm], and the miss of a spark that is wanted there [deg, positive late].
+         */
+        CrankTrace: {
+            /** Angle Deg */
+            angle_deg: number[];
+            /** Speed Rpm */
+            speed_rpm: number[];
+            /** Error Deg */
+            error_deg: number[];
+            /** Worst Deg */
+            worst_deg: number;
+        };
+        /**
          * Doubt
          * @description One input's doubt and how far it alone moves the margin, both ways.
          */
@@ -4760,6 +5026,43 @@ export interface components {
             margin_high: number;
         };
         /**
+         * Effect
+         * @description At one station: what it adds, what it drops, what moves there, codes raised and cleared.
+         */
+        Effect: {
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            /** Title */
+            title: string;
+            /** Adds */
+            adds: string[];
+            /** Drops */
+            drops: string[];
+            /** Moves */
+            moves: string[];
+            /** Raised */
+            raised: string[];
+            /** Cleared */
+            cleared: string[];
+        };
+        /** FuelDepth */
+        FuelDepth: {
+            /** Cases */
+            cases: components["schemas"]["Case"][];
+            shape: components["schemas"]["Shape"];
+            /** Doubts */
+            doubts: components["schemas"]["Doubt"][];
+            /** Advice */
+            advice: components["schemas"]["Advice"][];
+            /** Shelf */
+            shelf: components["schemas"]["ShelfPump"][];
+            /** Shopping */
+            shopping: components["schemas"]["Item"][];
+        };
+        /**
          * Item
          * @description One line of the list.
          */
@@ -4772,6 +5075,28 @@ export interface components {
             unit: string;
             /** Note */
             note: string;
+        };
+        /**
+         * Question
+         * @description A question on which good people differ, its answers, and why the usual one is usual.
+         */
+        Question: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Why Usual */
+            why_usual: string;
+            /** Answers */
+            answers: components["schemas"]["Choice"][];
+        };
+        /**
+         * Questions
+         * @description Questions on which good people differ, each answer tried on this build.
+         */
+        Questions: {
+            /** Questions */
+            questions: components["schemas"]["Question"][];
         };
         /**
          * Shape
@@ -4807,91 +5132,16 @@ export interface components {
             ][];
         };
         /**
-         * TrialRequest
-         * @description A change to try on revision `base`; nothing is stored.
+         * Signal
+         * @description A signal over 720 crank degrees, every half degree from number one's compression top dead centre [V].
          */
-        TrialRequest: {
-            /** Base */
-            base: number;
-            /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
-        };
-        /**
-         * Questions
-         * @description A station's questions, tried on one revision.
-         */
-        Questions: {
-            /** Revision */
-            revision: number;
-            /** Questions */
-            questions: components["schemas"]["Question"][];
-        };
-        /**
-         * Choice
-         * @description One answer to a question, tried as a whole build. `patch` is empty for the one that the build has, and where it would not be a build.
-         */
-        Choice: {
+        Signal: {
             /** Key */
             key: string;
-            /** Title */
-            title: string;
-            /** Says */
-            says: string;
-            /** Now */
-            now: boolean;
-            /** Usual */
-            usual: boolean;
-            /** Effects */
-            effects: components["schemas"]["Effect"][];
-            /** Stops */
-            stops: number | null;
-            /** Trouble */
-            trouble: string;
-            /** Hours */
-            hours: number | null;
-            /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
-        };
-        /**
-         * Effect
-         * @description At one station: what it adds, what it drops, what moves there, codes raised and cleared.
-         */
-        Effect: {
-            /**
-             * Station
-             * @enum {string}
-             */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
-            /** Title */
-            title: string;
-            /** Adds */
-            adds: string[];
-            /** Drops */
-            drops: string[];
-            /** Moves */
-            moves: string[];
-            /** Raised */
-            raised: string[];
-            /** Cleared */
-            cleared: string[];
-        };
-        /**
-         * Question
-         * @description A question on which good people differ, its answers, and why the usual one is usual.
-         */
-        Question: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Why Usual */
-            why_usual: string;
-            /** Answers */
-            answers: components["schemas"]["Choice"][];
+            /** Label */
+            label: string;
+            /** Volts */
+            volts: number[];
         };
         /**
          * TriggerDepth
@@ -4907,32 +5157,6 @@ export interface components {
             vr: components["schemas"]["VrRow"][];
             /** Wheels */
             wheels: components["schemas"]["WheelOption"][];
-        };
-        /**
-         * CrankTrace
-         * @description Cranking: crank degrees, speed [rpm], and the miss of a spark that is wanted there [deg, positive late].
-         */
-        CrankTrace: {
-            /** Angle Deg */
-            angle_deg: number[];
-            /** Speed Rpm */
-            speed_rpm: number[];
-            /** Error Deg */
-            error_deg: number[];
-            /** Worst Deg */
-            worst_deg: number;
-        };
-        /**
-         * Signal
-         * @description A signal over 720 crank degrees, every half degree from number one's compression top dead centre [V].
-         */
-        Signal: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Volts */
-            volts: number[];
         };
         /**
          * VrRow
@@ -5047,7 +5271,9 @@ export interface operations {
     };
     about_field_list_fields_get: {
         parameters: {
-            query?: never;
+            query?: {
+                station?: ("engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road") | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5061,6 +5287,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fields"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+        };
+    };
+    about_catalogue_catalogue_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+        };
+    };
+    about_read_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadAnswer"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5303,7 +5591,10 @@ export interface operations {
     };
     builds_one__uuid_build_id__get: {
         parameters: {
-            query?: never;
+            query?: {
+                revision?: number | null;
+                shown?: string;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -5459,6 +5750,58 @@ export interface operations {
             };
         };
     };
+    builds_some_stages__uuid_build_id__stages_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                shown?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StagesShown"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     builds_undo__uuid_build_id__undo_post: {
         parameters: {
             query?: never;
@@ -5585,7 +5928,9 @@ export interface operations {
     };
     builds_revisions__uuid_build_id__revisions_get: {
         parameters: {
-            query?: never;
+            query?: {
+                below?: number | null;
+            };
             header?: never;
             path: {
                 build_id: string;
@@ -5601,56 +5946,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Journal"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    builds_revision__uuid_build_id__revisions__int_number__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-                number: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["State"];
                 };
             };
             /** @description Not Found */
@@ -6145,57 +6440,6 @@ export interface operations {
             };
         };
     };
-    fuel_depth_builds__uuid_build_id__fuel_get: {
-        parameters: {
-            query?: {
-                revision?: number | null;
-            };
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["FuelDepth"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
     fuel_trial_builds__uuid_build_id__fuel_trial_post: {
         parameters: {
             query?: never;
@@ -6333,7 +6577,7 @@ export interface operations {
             };
         };
     };
-    asked_questions_questions__string_station__get: {
+    asked_asked__string_subject__get: {
         parameters: {
             query?: {
                 revision?: number | null;
@@ -6341,7 +6585,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+                subject: "fuel" | "trigger" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition";
             };
             cookie?: never;
         };
@@ -6353,58 +6597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Questions"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    asked_trigger_trigger_get: {
-        parameters: {
-            query?: {
-                revision?: number | null;
-            };
-            header?: never;
-            path: {
-                build_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TriggerDepth"];
+                    "application/json": components["schemas"]["AskedAnswer"];
                 };
             };
             /** @description Not Found */
