@@ -1,11 +1,41 @@
+import { readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import tailwind from "@tailwindcss/vite";
 import vue from "@vitejs/plugin-vue";
-import { defineConfig } from "vite";
+import { defineConfig, type Plugin } from "vite";
+
+/** Text files of the page beside themselves, packed: the server sends those to a browser that takes them. */
+function packed(): Plugin {
+  const text = /\.(js|css|html|svg|json)$/;
+  let folder = "dist";
+  return {
+    name: "packed",
+    apply: "build",
+    configResolved: (config) => void (folder = config.build.outDir),
+    closeBundle() {
+      for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+        if (!entry.isFile() || !text.test(entry.name)) continue;
+        const file = join(entry.parentPath, entry.name);
+        const data = readFileSync(file);
+        writeFileSync(`${file}.br`, brotliCompressSync(data, { params: { [constants.BROTLI_PARAM_QUALITY]: 11 } }));
+        writeFileSync(`${file}.gz`, gzipSync(data, { level: 9 }));
+      }
+    },
+  };
+}
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+/** Few files for a first view: what every station uses in one, the libraries in another. */
+const groups = [
+  { name: "libraries", test: /node_modules/ },
+  { name: "shared", test: /src\/(api|figures|parts|shell|stores)\// },
+];
 
 export default defineConfig({
-  plugins: [vue(), tailwind()],
-  resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
-  build: { target: "es2022", chunkSizeWarningLimit: 400 },
+  plugins: [vue(), tailwind(), packed()],
+  resolve: { alias: { "@": here("./src"), "~fonts": here("./.fonts") } },
+  build: { target: "es2022", chunkSizeWarningLimit: 500, rolldownOptions: { output: { advancedChunks: { groups } } } },
   server: { proxy: { "/api": "http://127.0.0.1:8077" } },
 });

@@ -1,8 +1,9 @@
+import { PiniaColada } from "@pinia/colada";
 import { createPinia } from "pinia";
 import { createApp } from "vue";
 import { createRouter, createWebHistory } from "vue-router";
 import App from "./shell/App.vue";
-import { STATIONS } from "./shell/stations";
+import { SCREENS } from "./shell/stations";
 import "./styles/main.css";
 
 const router = createRouter({
@@ -15,7 +16,7 @@ const router = createRouter({
       component: () => import("./shell/BuildShell.vue"),
       children: [
         { path: "", redirect: (to) => `${to.path.replace(/\/$/, "")}/engine` },
-        ...STATIONS.map((s) => ({ path: s.key, component: s.view, meta: { title: s.title, station: s.key } })),
+        ...SCREENS.map((s) => ({ path: s.key, component: s.view, meta: { station: s.key } })),
         { path: "revisions", component: () => import("./shell/RevisionsView.vue"), meta: { title: "Revisions" } },
       ],
     },
@@ -23,6 +24,6 @@ const router = createRouter({
   ],
 });
 router.afterEach((to) => {
-  document.title = `${String(to.meta.title ?? "")} · Uphill Spark`.replace(/^ · /, "");
+  if (to.meta.title) document.title = `${String(to.meta.title)} · Uphill Spark`;
 });
-createApp(App).use(createPinia()).use(router).mount("#app");
+createApp(App).use(createPinia()).use(PiniaColada).use(router).mount("#app");

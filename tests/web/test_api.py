@@ -551,7 +551,7 @@ class Catalogue(WebCase):
         self.assertAlmostEqual(found["zones"]["bay"], 353.15)
 
     def test_fields_of_one_station_and_of_all(self) -> None:
-        fuel = self.client.get("/api/fields?station=fuel").get_json()["fields"]
+        fuel = self.client.get("/api/fields?stations=fuel").get_json()["fields"]
         self.assertTrue(all(at.startswith("/fuel") for at in fuel))
         self.assertEqual([s["written"] for s in fuel["/fuel/parts/*/bore"]["sizes"]][:2], ["3.2 mm", "4.8 mm"])
         everything = self.client.get("/api/fields")

@@ -15,6 +15,7 @@ from .given.engine import Displacement, Layout, Power, unlikely_cylinder, usual_
 from .given.engine import Fuel as FuelName
 from .reference import fuels, pumps
 from .stages.engine import BSFC_PETROL
+from .units import bare_number
 
 
 class Answers(BaseModel):
@@ -52,9 +53,20 @@ _PENCILLED = (
 def answers(given: Any) -> Answers:
     """The answers, checked. Raises BuildError naming each."""
     try:
-        return Answers.model_validate(given)
+        return Answers.model_validate(_with_units(given))
     except ValidationError as error:
         raise BuildError("Some answers cannot be taken.", tuple(problem_of(e) for e in error.errors(include_url=False))) from error
+
+
+def _with_units(given: Any) -> Any:
+    """Answers as they were typed: a bare number takes the unit of the field's example."""
+    if not isinstance(given, dict):
+        return given
+    units = {"displacement": "cc", "power": "kW"}
+    return {
+        key: f"{value.strip()} {units[key]}" if key in units and isinstance(value, str) and bare_number(value) else value
+        for key, value in given.items()
+    }
 
 
 def new_document(given: Any) -> dict[str, Any]:

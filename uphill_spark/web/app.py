@@ -18,7 +18,7 @@ from ..core.given.document import json_schema
 from ..core.given.fields import fields
 from ..core.given.typed import read_quantity
 from ..core.reference import zones
-from ..core.stations import BY_KEY, STATIONS
+from ..core.stations import STATIONS, of_place
 from ..store import Database
 from . import asked, builds, errors, fuel, papers, photos, tables
 from .limits import BUILD_FILE, limit
@@ -88,10 +88,10 @@ def _about(app: OpenAPI) -> APIBlueprint:
         response.make_conditional(request)
         return response
 
-    @api.get("/fields", responses={200: Fields}, summary="What every field is called and takes, at one station or at all")
+    @api.get("/fields", responses={200: Fields}, summary="What every field is called and takes, at some stations or at all")
     def field_list(query: FieldsQuery) -> Response:
-        sections = BY_KEY[query.station].sections if query.station else None
-        chosen = {at: info for at, info in fields().items() if sections is None or at.split("/")[1] in sections}
+        wanted = query.stations.split(",") if query.stations else None
+        chosen = {at: info for at, info in fields().items() if wanted is None or of_place(at) in wanted}
         return unchanging(Fields(fields=chosen).model_dump_json(exclude_defaults=True))
 
     @api.get("/catalogue", responses={200: Catalogue}, summary="Stations, severities, zones: what the program itself has")

@@ -296,7 +296,9 @@ class Fields(BaseModel):
 
 
 class FieldsQuery(BaseModel):
-    station: StationKey | None = None
+    """Fields of some stations, comma between; of all if none is named."""
+
+    stations: StageNames = ""
 
 
 class StationEntry(BaseModel):

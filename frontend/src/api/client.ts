@@ -1,18 +1,9 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
-import type {
-  Changed,
-  ErrorBody,
-  FieldInfo,
-  FuelDepth,
-  GarageRow,
-  Journal,
-  Operation,
-  Questions,
-  Stages,
-  State,
-  StationKey,
-  TriggerDepth,
-} from "./types";
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+import type { Asked, Changed, ErrorBody, Journal, Operation, StageName, Stages, State, StationKey, Subject } from "./types";
+
+type S = components["schemas"];
 
 export class ApiError extends Error {
   constructor(
@@ -28,55 +19,87 @@ export class ApiError extends Error {
 }
 
 const nobody: ErrorBody = { code: "no_answer", message: "The server does not answer.", problems: [], between: [], head: null };
+const client = createClient<paths>({ baseUrl: location.origin });
 
-async function call<T>(method: string, path: string, body?: unknown): Promise<T> {
-  let response: Response;
-  const file = body instanceof File;
-  const type = file ? body.type || "application/octet-stream" : "application/json";
+type Answered = Promise<{ data?: unknown; error?: unknown; response: Response }>;
+/** What an answer holds, by its name in the description; an ApiError where it is none. */
+async function told<T>(asked: Answered): Promise<T> {
+  let found: Awaited<Answered>;
   try {
-    response = await fetch(path, {
-      method,
-      headers: body === undefined ? {} : { "Content-Type": type },
-      body: body === undefined ? undefined : file || typeof body === "string" ? body : JSON.stringify(body),
-    });
+    found = await asked;
   } catch {
     throw new ApiError(0, nobody);
   }
-  if (response.status === 204) return undefined as T;
-  let answer: unknown;
-  try {
-    answer = await response.json();
-  } catch {
-    throw new ApiError(response.ok ? 0 : response.status, nobody);
-  }
-  if (!response.ok) throw new ApiError(response.status, { ...nobody, ...(answer as ErrorBody) });
-  return answer as T;
+  const { response, data, error } = found;
+  if (response.ok) return data as T;
+  throw new ApiError(response.status, { ...nobody, ...(typeof error === "object" ? (error as ErrorBody) : {}) });
 }
 
-const at = (id: string) => `/api/builds/${id}`;
+const path = (build_id: string) => ({ build_id });
+const operations = (patch: Operation[]) => patch as never; // an operation without a value has none: the description cannot say so
 
 export const api = {
-  fields: () => call<{ fields: Record<string, FieldInfo> }>("GET", "/api/fields").then((r) => r.fields),
-  garage: () => call<{ builds: GarageRow[] }>("GET", "/api/builds").then((r) => r.builds),
-  demo: (who: string) => call<{ builds: GarageRow[] }>("POST", "/api/builds/demo", { who }).then((r) => r.builds),
-  create: (answers: Record<string, unknown>, who: string) => call<State>("POST", "/api/builds", { answers, who }),
-  upload: (text: string, who: string) => call<State>("POST", `/api/builds/import?who=${encodeURIComponent(who)}`, text),
-  load: (id: string) => call<State>("GET", at(id)),
-  loadRevision: (id: string, n: number) => call<State>("GET", `${at(id)}/revisions/${n}`),
-  journal: (id: string, below?: number) => call<Journal>("GET", `${at(id)}/revisions${below ? `?below=${below}` : ""}`),
-  edit: (id: string, base: number, patch: Operation[], who: string, editId: string, reason = "") =>
-    call<Changed>("PATCH", at(id), { base, patch, who, reason, edit_id: editId }),
-  step: (id: string, kind: "undo" | "redo", base: number, who: string) => call<Changed>("POST", `${at(id)}/${kind}`, { base, who }),
-  questions: (id: string, revision: number, station: StationKey) =>
-    call<Questions>("GET", `${at(id)}/questions/${station}?revision=${revision}`),
-  triggerDepth: (id: string, revision: number) => call<TriggerDepth>("GET", `${at(id)}/trigger?revision=${revision}`),
-  fuelDepth: (id: string, revision: number) => call<FuelDepth>("GET", `${at(id)}/fuel?revision=${revision}`),
-  fuelTrial: (id: string, base: number, patch: Operation[]) => call<Stages["fuel"]>("POST", `${at(id)}/fuel/trial`, { base, patch }),
+  catalogue: () => told<S["Catalogue"]>(client.GET("/api/catalogue")),
+  /** Fields of some stations; of all for none. */
+  fields: (stations: StationKey[]) =>
+    told<S["Fields"]>(client.GET("/api/fields", { params: { query: { stations: stations.join(",") } } })).then((r) => r.fields),
+  read: (dimension: string, unit: string, texts: string[]) =>
+    told<S["ReadAnswer"]>(client.POST("/api/read", { body: { dimension, unit, texts } })).then((r) => r.read),
+  garage: () => told<S["Garage"]>(client.GET("/api/builds")).then((r) => r.builds),
+  demo: (who: string) => told<S["Garage"]>(client.POST("/api/builds/demo", { body: { who } })).then((r) => r.builds),
+  create: (answers: Record<string, unknown>, who: string) => told<State>(client.POST("/api/builds", { body: { answers, who } as never })),
+  upload: (text: string, who: string) =>
+    told<State>(
+      client.POST("/api/builds/import", {
+        params: { query: { who } },
+        body: text as never,
+        bodySerializer: (body: unknown) => body as string,
+        headers: { "Content-Type": "application/json" },
+      } as never),
+    ),
+  load: (id: string, shown: StageName[], revision?: number) =>
+    told<State>(client.GET("/api/builds/{build_id}", { params: { path: path(id), query: { revision, shown: shown.join(",") } } })),
+  stages: (id: string, revision: number, shown: StageName[]) =>
+    told<S["StagesShown"]>(
+      client.GET("/api/builds/{build_id}/stages", { params: { path: path(id), query: { revision, shown: shown.join(",") } } }),
+    ),
+  journal: (id: string, below?: number) =>
+    told<Journal>(client.GET("/api/builds/{build_id}/revisions", { params: { path: path(id), query: { below } } })),
+  edit: (id: string, base: number, patch: Operation[], who: string, edit_id: string, reason: string, shown: StageName[]) =>
+    told<Changed>(
+      client.PATCH("/api/builds/{build_id}", {
+        params: { path: path(id) },
+        body: { base, patch: operations(patch), who, reason, edit_id, shown },
+      }),
+    ),
+  step: (id: string, kind: "undo" | "redo", base: number, who: string, shown: StageName[]) =>
+    told<Changed>(client.POST(`/api/builds/{build_id}/${kind}`, { params: { path: path(id) }, body: { base, who, shown } })),
+  /** What takes a while: asked again as long as it runs. Null where the build has nothing of the kind. */
+  async asked<K extends Subject>(id: string, revision: number, subject: K): Promise<Asked[K] | null> {
+    for (;;) {
+      const params = { path: { build_id: id, subject }, query: { revision } };
+      const found = await told<S["AskedAnswer"]>(client.GET("/api/builds/{build_id}/asked/{subject}", { params }));
+      if (found.state === "failed") throw new ApiError(422, { ...nobody, code: "not_worked_out", message: found.why ?? "" });
+      if (found.state === "ready") return (found.answer ?? null) as Asked[K] | null;
+      await new Promise((after) => setTimeout(after, 300));
+    }
+  },
+  fuelTrial: (id: string, base: number, patch: Operation[]) =>
+    told<Stages["fuel"]>(
+      client.POST("/api/builds/{build_id}/fuel/trial", { params: { path: path(id) }, body: { base, patch: operations(patch) } }),
+    ),
   table: (kind: string, text: string) =>
-    call<{ rows: Record<string, unknown>[] }>("POST", `/api/tables/${kind}`, { text }).then((r) => r.rows),
-  putAway: (id: string) => call<void>("DELETE", at(id)),
-  keepPhoto: (file: File) => call<{ key: string }>("POST", "/api/photos", file).then((r) => r.key),
+    told<S["TableRows"]>(client.POST("/api/tables/{kind}", { params: { path: { kind } }, body: { text } })).then((r) => r.rows),
+  putAway: (id: string) => told<void>(client.DELETE("/api/builds/{build_id}", { params: { path: path(id) } })),
+  keepPhoto: (file: File) =>
+    told<S["PhotoKept"]>(
+      client.POST("/api/photos", {
+        body: file as never,
+        bodySerializer: (body: unknown) => body as File,
+        headers: { "Content-Type": file.type || "application/octet-stream" },
+      } as never),
+    ).then((r) => r.key),
   photo: (key: string, small = false) => `/api/photos/${key}${small ? "/small" : ""}`,
-  paper: (id: string, name: string) => `${at(id)}/papers/${name}`,
-  file: (id: string) => `${at(id)}/file`,
+  paper: (id: string, name: string) => `/api/builds/${id}/papers/${name}`,
+  file: (id: string) => `/api/builds/${id}/file`,
 };

@@ -28,7 +28,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What every field is called and takes, at one station or at all */
+        /** What every field is called and takes, at some stations or at all */
         get: operations["about_field_list_fields_get"];
         put?: never;
         post?: never;
@@ -1000,6 +1000,8 @@ export interface components {
             plate_deg: number | null;
             /** Pedal Full */
             pedal_full: number | null;
+            /** Pedal Enough */
+            pedal_enough: number;
             /** Spare Travel M */
             spare_travel_m: number | null;
             /** Hoses */
@@ -1092,6 +1094,10 @@ export interface components {
             complete: boolean;
             /** Worst Drops */
             worst_drops: number | null;
+            /** Spread Sound */
+            spread_sound: number;
+            /** Spread Most */
+            spread_most: number;
             /** Bad Spray */
             bad_spray: string[];
         };
@@ -1791,6 +1797,8 @@ export interface components {
             mach_index: number | null;
             /** Leak Down Worst */
             leak_down_worst: number | null;
+            /** Leaks Above */
+            leaks_above: number;
             /** Vacuum Pa */
             vacuum_pa: number | null;
             /** Vacuum Expected Pa */
@@ -2543,6 +2551,14 @@ export interface components {
             tach_reads: number | null;
             /** Ramp */
             ramp: components["schemas"]["RampPoint"][];
+            /** Ramp Volts */
+            ramp_volts: number[];
+            /** Spark Time S */
+            spark_time_s: number;
+            /** Charging Dwell S */
+            charging_dwell_s: number | null;
+            /** By Distributor */
+            by_distributor: boolean;
         };
         /**
          * InjectorChoice
@@ -2787,6 +2803,8 @@ export interface components {
             head_m: number;
             /** Margin M */
             margin_m: number;
+            /** Enough M */
+            enough_m: number;
             /** Hottest K */
             hottest_k: number | null;
             /** Fuel K */
@@ -3734,6 +3752,12 @@ export interface components {
             key_on: components["schemas"]["KeyOnRow"][];
             /** Strategy */
             strategy: components["schemas"]["StrategyRow"][];
+            /** Places */
+            places: {
+                [key: string]: {
+                    [key: string]: boolean;
+                };
+            };
         };
         /** SheetStep */
         SheetStep: {
@@ -4025,6 +4049,8 @@ export interface components {
             best_pull_up_ohm: number;
             /** Best Step K */
             best_step_k: number;
+            /** Worth Changing */
+            worth_changing: boolean;
             /** Short Below V */
             short_below_v: number;
             /** Open Above V */
@@ -5272,7 +5298,7 @@ export interface operations {
     about_field_list_fields_get: {
         parameters: {
             query?: {
-                station?: ("engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road") | null;
+                stations?: string;
             };
             header?: never;
             path?: never;

@@ -3,17 +3,21 @@ import type { components } from "./schema";
 
 type S = components["schemas"];
 export type Build = S["Build"];
-export type Plan = S["Plan"];
 export type Figure = S["Figure"];
 export type Finding = S["Finding"];
-export type Station = S["Station"];
+export type Station = S["StationState"];
 export type StationKey = Station["key"];
 export type Severity = Finding["severity"];
-export type Stages = S["Stages"];
+/** Results of every stage, each there once a screen has asked for it. */
+export type Stages = { [K in keyof S["SomeStages"]]-?: NonNullable<S["SomeStages"][K]> };
+export type StageName = keyof Stages;
 export type State = S["State"];
+export type PlanHead = S["PlanHead"];
 export type Changed = S["Changed"];
 export type Ripple = S["Ripple"];
 export type FieldInfo = S["FieldInfo"];
+export type Catalogue = S["Catalogue"];
+export type Size = S["Size"];
 export type GarageRow = S["GarageRow"];
 export type Journal = S["Journal"];
 export type ErrorBody = S["ErrorBody"];
@@ -26,4 +30,17 @@ export type Fitness = S["Fitness"];
 export type Choice = S["Choice"];
 export type SheetStep = S["SheetStep"];
 export type PathPart = S["Run"] | S["Filter"] | S["CheckValve"] | S["Damper"];
-export type Operation = { op: "add" | "remove" | "replace"; path: string; value?: unknown };
+/** An operation on the build; `typed` holds what a person typed, which the server reads. */
+export type Operation = Pick<S["Operation"], "op" | "path"> & { value?: unknown; typed?: string };
+/** SI value and unit as written, by place. */
+export type Readings = Record<string, [number, string]>;
+/** What takes a while, by the name it is asked for under. */
+export interface Asked {
+  fuel: FuelDepth;
+  trigger: TriggerDepth;
+  "ways-engine": Questions;
+  "ways-fuel": Questions;
+  "ways-sensors": Questions;
+  "ways-ignition": Questions;
+}
+export type Subject = keyof Asked;

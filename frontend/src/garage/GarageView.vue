@@ -1,12 +1,11 @@
 <script setup lang="ts">
 // Every build with its climb in small and what blocks it. Empty, it explains itself.
-import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
-import { IconCar, IconDots, IconFileUpload, IconMoon, IconPlus, IconSun } from "@tabler/icons-vue";
+import { IconCar, IconFileUpload, IconMoon, IconPlus, IconSun } from "@tabler/icons-vue";
 import { onBeforeUnmount, onMounted, ref } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, ApiError } from "@/api/client";
 import type { ErrorBody, GarageRow } from "@/api/types";
-import RidgeLine from "@/shell/RidgeLine.vue";
+import GarageEntry from "./GarageEntry.vue";
 import { useSettings } from "@/stores/settings";
 
 const settings = useSettings();
@@ -66,8 +65,6 @@ function upload(event: Event): void {
     await router.push(`/b/${state.id}/engine`);
   });
 }
-const confirming = ref<string | null>(null);
-const when = (text: string) => new Date(text).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 </script>
 
 <template>
@@ -133,70 +130,7 @@ const when = (text: string) => new Date(text).toLocaleDateString("en-GB", { day:
       </div>
       <p v-else-if="!rows && !away" class="py-8 text-soft" role="status">Opening the garage…</p>
       <ul v-if="rows" class="flex flex-col">
-        <li
-          v-for="row in rows"
-          :key="row.id"
-          class="grid items-center gap-x-6 gap-y-1 border-t border-ink py-4 md:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)_auto]"
-        >
-          <div class="min-w-0">
-            <h2 class="text-[1.35rem]">
-              <RouterLink
-                :to="`/b/${row.id}/engine`"
-                class="underline decoration-line decoration-2 underline-offset-4 hover:decoration-ink"
-                >{{ row.name }}</RouterLink
-              >
-            </h2>
-            <p class="font-semibold">{{ row.verdict }}</p>
-            <p v-if="row.notes" class="line-clamp-2 text-[0.9rem] text-soft">{{ row.notes }}</p>
-          </div>
-          <div class="min-w-0">
-            <RidgeLine :stations="row.stations" small />
-            <p v-if="row.blocking.length" class="text-[0.9rem] text-spark">Blocked by {{ row.blocking.join("; ") }}</p>
-            <p v-else class="text-[0.9rem] text-good">Nothing blocks the first start.</p>
-          </div>
-          <div class="flex items-center gap-1 text-[0.85rem] text-soft">
-            <span class="num">rev {{ row.revision }}, {{ when(row.changed) }}</span>
-            <Menu as="div" class="relative">
-              <MenuButton class="btn btn-small btn-plain" :aria-label="`More for ${row.name}`" @click="confirming = null"
-                ><IconDots :size="17" aria-hidden="true"
-              /></MenuButton>
-              <MenuItems class="absolute right-0 z-20 mt-1 w-60 border border-ink bg-sheet py-1 text-ink shadow-md focus:outline-none">
-                <MenuItem v-slot="{ active }" as="template"
-                  ><a :href="api.file(row.id)" class="flex min-h-11 items-center px-4" :class="{ 'bg-ink text-on-ink': active }"
-                    >Build file, JSON</a
-                  ></MenuItem
-                >
-                <MenuItem v-slot="{ active }" as="template"
-                  ><a
-                    :href="api.paper(row.id, 'start-sheet.pdf')"
-                    class="flex min-h-11 items-center px-4"
-                    :class="{ 'bg-ink text-on-ink': active }"
-                    >First-start sheet, PDF</a
-                  ></MenuItem
-                >
-                <MenuItem v-slot="{ active }" as="template"
-                  ><button
-                    type="button"
-                    class="flex min-h-11 w-full items-center px-4"
-                    :class="{ 'bg-ink text-on-ink': active }"
-                    @click="confirming = row.id"
-                  >
-                    Put away…
-                  </button></MenuItem
-                >
-              </MenuItems>
-            </Menu>
-          </div>
-          <div
-            v-if="confirming === row.id"
-            class="flex flex-wrap items-center gap-2 border border-ink bg-sheet p-3 md:col-span-3"
-            role="alert"
-          >
-            <span class="flex-1">Take {{ row.name }} out of the garage? Keep its file first if you want it back.</span>
-            <button type="button" class="btn btn-small" @click="confirming = null">Leave it</button
-            ><button type="button" class="btn btn-small btn-main" @click="putAway(row)">Put away</button>
-          </div>
-        </li>
+        <GarageEntry v-for="row in rows" :key="row.id" :row="row" @away="putAway(row)" />
       </ul>
     </main>
   </div>

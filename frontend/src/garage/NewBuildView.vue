@@ -29,7 +29,6 @@ const answers = reactive({ name: "", layout: "", cylinders: "", displacement: ""
 const problems = ref<Record<string, string>>({});
 const trouble = ref("");
 const busy = ref(false);
-const bare = (text: string, unit: string) => (/^\s*\d[\d.,]*\s*$/.test(text) ? `${text.trim()} ${unit}` : text);
 const ready = computed(() => answers.name.trim() && answers.layout && answers.cylinders && answers.displacement && answers.power);
 
 async function create(): Promise<void> {
@@ -37,13 +36,7 @@ async function create(): Promise<void> {
   problems.value = {};
   trouble.value = "";
   try {
-    const given = {
-      ...answers,
-      cylinders: Number(answers.cylinders),
-      displacement: bare(answers.displacement, "cc"),
-      power: bare(answers.power, "kW"),
-    };
-    const state = await api.create(given, settings.who);
+    const state = await api.create({ ...answers }, settings.who);
     await router.push(`/b/${state.id}/engine`);
   } catch (error) {
     if (!(error instanceof ApiError)) throw error;

@@ -2,14 +2,13 @@
 // Questions on which good practitioners disagree: what each side holds, and what it would bring to this car, station by station, before it is taken.
 import { IconCheck, IconChevronDown } from "@tabler/icons-vue";
 import { computed } from "vue";
-import { api } from "@/api/client";
-import type { Choice, Operation, StationKey } from "@/api/types";
+import type { Choice, Operation, Subject } from "@/api/types";
 import { useAsked } from "@/stores/useAsked";
 import { useBuild } from "@/stores/build";
 
-const props = defineProps<{ station: StationKey }>();
+const props = defineProps<{ station: "engine" | "fuel" | "sensors" | "ignition" }>();
 const store = useBuild();
-const { found, stale, trouble } = useAsked((id, revision) => api.questions(id, revision, props.station));
+const { found, stale, trouble } = useAsked(`ways-${props.station}` satisfies Subject);
 const questions = computed(() => found.value?.questions ?? []);
 const choose = (title: string, a: Choice) => store.edit(a.patch as unknown as Operation[], `${title} ${a.title}: ${a.says}`.slice(0, 600));
 /** What happens at a station, each kind as a line. */

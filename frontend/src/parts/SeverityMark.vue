@@ -2,8 +2,10 @@
 import { computed } from "vue";
 import type { Severity } from "@/api/types";
 import { SEVERITY } from "@/figures/severity";
+import { useCatalogue } from "@/stores/catalogue";
 
 const props = withDefaults(defineProps<{ severity: Severity | null; size?: number; word?: boolean }>(), { size: 16, word: false });
+const { word: wordOf } = useCatalogue();
 const look = computed(() => (props.severity ? SEVERITY[props.severity] : null));
 </script>
 
@@ -19,6 +21,6 @@ const look = computed(() => (props.severity ? SEVERITY[props.severity] : null));
       />
       <path v-if="severity === 'sound'" d="M4.8 8.2L7 10.4L11.2 5.8" fill="none" stroke="var(--sheet)" stroke-width="1.8" />
     </svg>
-    <span v-if="look" :class="word ? 'font-semibold' : 'sr-only'">{{ look.word }}</span>
+    <span v-if="look" :class="word ? 'font-semibold' : 'sr-only'">{{ severity && wordOf(severity) }}</span>
   </span>
 </template>

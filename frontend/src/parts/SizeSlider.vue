@@ -5,21 +5,20 @@ import { computed, inject } from "vue";
 import { useBuild } from "@/stores/build";
 import { TRIAL } from "@/stations/fuel/useTrial";
 
-const props = defineProps<{ at: string; sizes: string[]; label: string }>();
+const props = defineProps<{ at: string; label: string }>();
 const store = useBuild();
+/** Usual sizes of this field, small to large. */
+const sizes = computed(() => store.info(props.at)?.sizes ?? []);
 /** The size that stands there now, or the nearest below it in the list. */
 const now = computed(() => {
-  const written = String(store.at(props.at) ?? "");
-  const exact = props.sizes.indexOf(written);
-  if (exact >= 0) return exact;
-  const number = Number.parseFloat(written);
-  return Math.max(0, props.sizes.filter((s) => Number.parseFloat(s) <= number).length - 1);
+  const si = store.si(props.at);
+  return si === null ? 0 : Math.max(0, sizes.value.filter((s) => s.si <= si * 1.001).length - 1);
 });
 const trial = inject(TRIAL, null);
-const set = useDebounceFn((index: number) => store.set(props.at, props.sizes[index]), 120);
+const set = useDebounceFn((index: number) => store.set(props.at, sizes.value[index]?.written), 120);
 /** While it slides: tried where a station can try, else stored once it rests. Let go: stored. */
-const slide = (index: number) => (trial ? trial.attempt(props.at, props.sizes[index]) : set(index));
-const rest = (index: number) => trial?.settle(props.at, props.sizes[index]);
+const slide = (index: number) => (trial ? trial.attempt(props.at, sizes.value[index]?.written) : set(index));
+const rest = (index: number) => trial?.settle(props.at, sizes.value[index]?.written);
 </script>
 
 <template>
@@ -33,9 +32,9 @@ const rest = (index: number) => trial?.settle(props.at, props.sizes[index]);
       step="1"
       :value="now"
       :disabled="store.readOnly"
-      :aria-valuetext="sizes[now]"
-      @input="slide(Number(($event.target as HTMLInputElement).value))"
-      @change="rest(Number(($event.target as HTMLInputElement).value))"
+      :aria-valuetext="sizes[now]?.written"
+      @input="slide(($event.target as HTMLInputElement).valueAsNumber)"
+      @change="rest(($event.target as HTMLInputElement).valueAsNumber)"
     />
   </label>
 </template>

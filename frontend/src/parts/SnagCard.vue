@@ -5,14 +5,15 @@ import { computed } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { Finding } from "@/api/types";
 import { SEVERITY } from "@/figures/severity";
-import { stationOf } from "@/shell/stations";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 import LimitScale from "./LimitScale.vue";
 import SeverityMark from "./SeverityMark.vue";
 
 const props = defineProps<{ finding: Finding; compact?: boolean }>();
 const emit = defineEmits<{ go: []; overrule: [Finding] }>();
 const store = useBuild();
+const { stationOf, word } = useCatalogue();
 const route = useRoute();
 const router = useRouter();
 const look = computed(() => SEVERITY[props.finding.severity]);
@@ -38,7 +39,7 @@ function settle(): void {
   <article
     class="break-inside-avoid border-l-4 bg-sheet py-2 pr-3 pl-3"
     :style="{ borderColor: look.colour }"
-    :aria-label="`${look.word}: ${finding.title}`"
+    :aria-label="`${word(finding.severity)}: ${finding.title}`"
   >
     <header class="flex flex-wrap items-center gap-x-2.5 gap-y-0.5">
       <SeverityMark :severity="finding.severity" word />

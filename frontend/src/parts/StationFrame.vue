@@ -3,20 +3,22 @@
 import { computed, inject, nextTick, onMounted, watch } from "vue";
 import { useRoute } from "vue-router";
 import type { StationKey } from "@/api/types";
-import { ORDER } from "@/figures/severity";
-import { STATIONS } from "@/shell/stations";
 import { OVERRULE } from "@/shell/keys";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 import SnagCard from "./SnagCard.vue";
 
 const props = defineProps<{ station: StationKey }>();
 const store = useBuild();
 const route = useRoute();
-const entry = computed(() => STATIONS.find((s) => s.key === props.station)!);
+const { stations, severities } = useCatalogue();
+const entry = computed(() => stations.value.find((s) => s.key === props.station)!);
 const overrule = inject(OVERRULE, () => undefined);
 /** Every other station says so where the engine cannot bear what is planned on it. */
 const unfit = computed(() => props.station !== "engine" && ["not_fit", "mend_first"].includes(store.plan?.fitness.word ?? ""));
-const snags = computed(() => [...store.findings(props.station)].sort((a, b) => ORDER.indexOf(a.severity) - ORDER.indexOf(b.severity)));
+const snags = computed(() =>
+  [...store.findings(props.station)].sort((a, b) => severities.value.indexOf(a.severity) - severities.value.indexOf(b.severity)),
+);
 const open = computed(() => snags.value.filter((f) => f.severity !== "sound"));
 const sound = computed(() => snags.value.filter((f) => f.severity === "sound"));
 

@@ -13,7 +13,6 @@ const written = computed(() => {
   return v == null ? "" : Array.isArray(v) ? v.join(info.value?.kind === "numbers" ? "  " : "-") : String(v);
 });
 const typed = ref(written.value);
-const local = ref("");
 const focused = ref(false);
 // What comes from the server takes the place of what stood there, but never of what somebody is typing.
 watch(written, (now, before) => {
@@ -21,7 +20,7 @@ watch(written, (now, before) => {
   if (!store.problems[props.at] && !typing) typed.value = now;
 });
 const pencil = computed(() => value.value != null && store.pencil(props.at) !== null);
-const problem = computed(() => local.value || store.problems[props.at] || "");
+const problem = computed(() => store.problems[props.at] || "");
 const id = computed(() => `f${props.at}`);
 const name = computed(() => props.label ?? info.value?.title ?? props.at);
 
@@ -32,58 +31,18 @@ const empty = computed(() => {
   return info.value?.optional ? (props.bare ? "–" : "not known") : (info.value?.example ?? "");
 });
 
-/** A bare number takes the unit that stands there now. */
-function withUnit(text: string): string {
-  const unit = /^[-+]?[\d.,/ ]*\d\s*([^\d\s].*)$/.exec(written.value)?.[1];
-  const example = /^[-+]?[\d.,/ ]*\d\s*([^\d\s].*)$/.exec(info.value?.example ?? "")?.[1];
-  const bare = /^[-+]?\d[\d.,/ ]*$/.test(text);
-  return bare && info.value?.dimension !== "ratio" && (unit || example) ? `${text} ${unit ?? example}` : text;
-}
-
-function read(text: string): unknown {
-  const kind = info.value?.kind;
-  if (kind === "quantity") return withUnit(text);
-  if (kind === "order")
-    return text
-      .split(/[^\d]+/)
-      .filter(Boolean)
-      .map(Number);
-  if (kind === "numbers") {
-    const numbers = text
-      .split(/[^\d.]+/)
-      .filter(Boolean)
-      .map(Number);
-    return numbers.every(Number.isFinite) ? numbers : NaN;
-  }
-  if (kind === "count" || kind === "number") {
-    const number = Number(text.replace(",", "."));
-    return Number.isFinite(number) && (kind === "number" || Number.isInteger(number)) ? number : NaN;
-  }
-  return text;
-}
-
 function commit(): void {
   const text = typed.value.trim();
-  local.value = "";
   if (text === written.value) {
     if (store.problems[props.at]) delete store.problems[props.at];
     return;
   }
   if (!text && info.value?.optional) return void store.set(props.at, undefined);
-  const next = read(text);
-  if (Number.isNaN(next)) {
-    local.value =
-      info.value?.kind === "numbers"
-        ? "Numbers with a point and a space between are needed here."
-        : `A ${info.value?.kind === "count" ? "whole number" : "number"} is needed here.`;
-    return;
-  }
-  void store.set(props.at, next);
+  void store.type(props.at, text);
 }
 
 async function leave(): Promise<void> {
   typed.value = written.value;
-  local.value = "";
   delete store.problems[props.at];
   await nextTick();
 }

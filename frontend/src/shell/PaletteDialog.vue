@@ -4,9 +4,10 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, Dialo
 import { computed, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 import { get } from "@/stores/pointer";
 import { FIELDS_OF, heading, partsOf } from "@/stations/fuel/path";
-import { STATIONS, stationOf } from "./stations";
+import { fieldsOf, SCREENS } from "./stations";
 
 interface Goal {
   kind: string;
@@ -21,15 +22,22 @@ const store = useBuild();
 const router = useRouter();
 const route = useRoute();
 const query = ref("");
+const { stations, stationOf } = useCatalogue();
+/** Everything can be found, so everything is asked for: all fields, and the wires. */
 watch(
   () => props.open,
-  () => (query.value = ""),
+  (open) => {
+    query.value = "";
+    const screen = SCREENS.find((s) => s.key === route.meta.station);
+    const needs = screen?.needs ?? [];
+    void (open ? store.show([...needs, "wiring"], null) : store.show(needs, screen ? fieldsOf(screen) : []));
+  },
 );
 
 const goals = computed<Goal[]>(() => {
   const plan = store.plan;
   if (!plan || !props.open) return [];
-  const stations = STATIONS.map((s) => ({ kind: "station", name: s.title, more: s.asks, station: s.key, hash: "" }));
+  const places = stations.value.map((s) => ({ kind: "station", name: s.title, more: s.asks, station: s.key, hash: "" }));
   const snags = plan.findings
     .filter((f) => f.severity !== "sound")
     .map((f) => ({ kind: "snag", name: `${f.code} ${f.title}`, more: f.why, station: stationOf(f.at), hash: `#f${f.at}` }));
@@ -59,16 +67,16 @@ const goals = computed<Goal[]>(() => {
     })),
   );
   const figures = Object.entries(plan.figures).map(([name, f]) => ({
-    kind: "figure", name: f.label, more: `${f.shown}, ${name}`, station: stationOf(`/${name.split(".")[0]}`), hash: `#g-${name}`,
+    kind: "figure", name: f.label, more: `${f.shown}, ${name}`, station: f.station, hash: `#g-${name}`,
   })); // prettier-ignore
-  const wires = plan.stages.wiring.wires.map((w) => ({
+  const wires = (store.stages.wiring?.wires ?? []).map((w) => ({
     kind: "wire",
     name: w.label,
     more: `${w.start} to ${w.end}, ${w.colour}`,
     station: "wiring",
     hash: `#w-${w.key}`,
   }));
-  return [...stations, ...snags, ...fields, ...parts, ...figures, ...wires];
+  return [...places, ...snags, ...fields, ...parts, ...figures, ...wires];
 });
 const section = (pointer: string) => {
   const above = store.fields[pointer.slice(0, pointer.lastIndexOf("/"))]?.title;

@@ -6,9 +6,11 @@ import { computed, ref } from "vue";
 import { RouterLink, useRoute } from "vue-router";
 import type { Station } from "@/api/types";
 import { SEVERITY } from "@/figures/severity";
+import { useCatalogue } from "@/stores/catalogue";
 
 const props = defineProps<{ stations: Station[]; buildId?: string; current?: string; small?: boolean; lit?: string[] }>();
 const route = useRoute();
+const { word } = useCatalogue();
 const frame = ref<HTMLElement | null>(null);
 const { width } = useElementSize(frame, { width: 900, height: 60 });
 const H = computed(() => (props.small ? 56 : 78));
@@ -79,7 +81,7 @@ const reach = computed(() =>
               :class="s.severity === 'stop' ? 'text-spark' : 'text-soft'"
               >{{ s.ruling }}</span
             >
-            <span class="sr-only">{{ s.severity ? SEVERITY[s.severity].word : "comes later" }}</span>
+            <span class="sr-only">{{ s.severity ? word(s.severity) : "comes later" }}</span>
           </RouterLink>
         </li>
       </ol>
@@ -89,7 +91,7 @@ const reach = computed(() =>
     v-else
     ref="frame"
     role="img"
-    :aria-label="`The climb: ${stations.map((s) => `${s.title} ${s.severity ? SEVERITY[s.severity].word : 'comes later'}`).join(', ')}`"
+    :aria-label="`The climb: ${stations.map((s) => `${s.title} ${s.severity ? word(s.severity) : 'comes later'}`).join(', ')}`"
   >
     <svg :width="width" :height="H" class="block">
       <path :d="path" fill="none" stroke="var(--soft)" stroke-width="1.4" stroke-dasharray="4 4" />

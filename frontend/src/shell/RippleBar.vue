@@ -3,12 +3,12 @@
 import { IconArrowBackUp, IconChevronUp } from "@tabler/icons-vue";
 import { ref } from "vue";
 import { useBuild } from "@/stores/build";
-import { STATIONS } from "./stations";
+import { useCatalogue } from "@/stores/catalogue";
 
 const store = useBuild();
 const open = ref(false);
 const emit = defineEmits<{ light: [string[]] }>();
-const title = (key: string) => STATIONS.find((s) => s.key === key)?.title ?? key;
+const { title } = useCatalogue();
 const percent = (c: number | null | undefined) =>
   c == null ? "" : `${c > 0 ? "+" : "−"}${Math.abs(c * 100).toFixed(Math.abs(c) < 0.095 ? 1 : 0)} %`;
 </script>
@@ -18,7 +18,7 @@ const percent = (c: number | null | undefined) =>
     v-if="store.ripple"
     class="fixed inset-x-0 bottom-0 z-20 border-t-2 border-ink bg-sheet print:hidden"
     aria-label="What the last change moved"
-    @mouseenter="emit('light', store.ripple?.stages ?? [])"
+    @mouseenter="emit('light', store.ripple?.stations ?? [])"
     @mouseleave="emit('light', [])"
   >
     <div class="mx-auto flex max-w-[100rem] items-center gap-3 px-4 py-1.5">
@@ -58,7 +58,7 @@ const percent = (c: number | null | undefined) =>
         </thead>
         <tbody>
           <tr v-for="m in store.ripple.figures" :key="m.name" class="border-b border-hair">
-            <td class="py-0.5 pr-3 text-soft max-sm:hidden">{{ title(m.stage) }}</td>
+            <td class="py-0.5 pr-3 text-soft max-sm:hidden">{{ title(m.station) }}</td>
             <td class="pr-3">{{ m.label }}</td>
             <td class="num pr-2 text-right whitespace-nowrap">{{ m.shown_before }}</td>
             <td class="num pr-3 font-semibold whitespace-nowrap">→ {{ m.shown_after }}</td>

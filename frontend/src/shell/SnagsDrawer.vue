@@ -3,14 +3,15 @@ import { Dialog, DialogPanel, DialogTitle } from "@headlessui/vue";
 import { IconX } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
 import type { Finding, Severity } from "@/api/types";
-import { ORDER, SEVERITY } from "@/figures/severity";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import SnagCard from "@/parts/SnagCard.vue";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 
 defineProps<{ open: boolean }>();
 const emit = defineEmits<{ close: []; overrule: [Finding] }>();
 const store = useBuild();
+const { severities, word } = useCatalogue();
 const hidden = ref<Severity[]>(["sound"]);
 const all = computed(() => store.plan?.findings ?? []);
 const shown = computed(() => all.value.filter((f) => !hidden.value.includes(f.severity)));
@@ -30,7 +31,7 @@ const toggle = (s: Severity) => (hidden.value = hidden.value.includes(s) ? hidde
       </header>
       <div class="flex flex-wrap gap-1.5 border-b border-line px-4 py-2" role="group" aria-label="Which to show">
         <button
-          v-for="s in ORDER"
+          v-for="s in severities"
           :key="s"
           type="button"
           class="btn btn-small"
@@ -38,7 +39,7 @@ const toggle = (s: Severity) => (hidden.value = hidden.value.includes(s) ? hidde
           :aria-pressed="!hidden.includes(s)"
           @click="toggle(s)"
         >
-          <SeverityMark :severity="s" />{{ SEVERITY[s].word }} <span class="num">{{ count(s) }}</span>
+          <SeverityMark :severity="s" />{{ word(s) }} <span class="num">{{ count(s) }}</span>
         </button>
       </div>
       <div class="flex flex-1 flex-col gap-3 overflow-auto p-4" tabindex="0" role="region" aria-label="Findings, worst first">

@@ -1,29 +1,33 @@
-// The build that is open: its document, its plan, the last ripple, and the changes that wait to be stored.
+// The build that is open: its document, what the core read in it, its plan, the last ripple, and the changes that wait to be stored.
 import { useStorage } from "@vueuse/core";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, ApiError } from "@/api/client";
-import type { Build, Changed, FieldInfo, Finding, Operation, Plan, Ripple, State } from "@/api/types";
+import type {
+  Build,
+  Changed,
+  FieldInfo,
+  Finding,
+  Operation,
+  PlanHead,
+  Readings,
+  Ripple,
+  StageName,
+  Stages,
+  State,
+  StationKey,
+} from "@/api/types";
 import type { components } from "@/api/schema";
+import { withChange } from "./changes";
 import { clash, escape, generic, get, parent, within } from "./pointer";
+import { complete, newId, waitingAt, type Waiting } from "./queue";
 import { useSettings } from "./settings";
 
-interface Waiting {
-  id: string;
-  build: string;
-  patch: Operation[];
-  reason: string;
-}
 export interface Clash {
   waiting: Waiting;
   theirs: { who: string; summary: string }[];
 }
-
-/** An id of our own for a change. crypto.randomUUID is there only on a secure origin; a phone on the local network is not one. */
-function newId(): string {
-  const bytes = crypto.getRandomValues(new Uint8Array(16));
-  return Array.from(bytes, (b) => b.toString(16).padStart(2, "0")).join("");
-}
+const AGAIN = 2000; // ms before a store that is away is asked again
 
 export const useBuild = defineStore("build", () => {
   const settings = useSettings();
@@ -33,10 +37,17 @@ export const useBuild = defineStore("build", () => {
   const canUndo = ref(false);
   const canRedo = ref(false);
   const build = shallowRef<Build | null>(null);
-  const plan = shallowRef<Plan | null>(null);
+  const read = shallowRef<Readings>({});
+  const planHead = shallowRef<PlanHead | null>(null);
+  const stages = shallowRef<Partial<Stages>>({});
+  /** The plan, with those results of stages that were asked for. */
+  const plan = computed(() => planHead.value && { ...planHead.value, stages: stages.value as Stages });
   const ripple = shallowRef<Ripple | null>(null);
   const summary = ref("");
-  const fields = ref<Record<string, FieldInfo>>({});
+  const fields = shallowRef<Record<string, FieldInfo>>({});
+  /** Stages that the screen shows, and stations whose fields were asked for. */
+  let shown: StageName[] = [];
+  const known = ref(new Set<string>());
   /** Why the build cannot be shown, if it cannot. */
   const trouble = ref("");
   /** The server or its store is away; what was typed waits here and in this browser's storage. */
@@ -49,36 +60,77 @@ export const useBuild = defineStore("build", () => {
   const readOnly = computed(() => revision.value !== head.value);
   let timer: ReturnType<typeof setTimeout> | undefined;
 
+  function stand(at: Pick<State, "id" | "revision" | "head" | "can_undo" | "can_redo">): void {
+    id.value = at.id;
+    revision.value = at.revision;
+    head.value = at.head;
+    canUndo.value = at.can_undo;
+    canRedo.value = at.can_redo;
+  }
+
   function take(state: State): void {
-    id.value = state.id;
-    revision.value = state.revision;
-    head.value = state.head;
-    canUndo.value = state.can_undo;
-    canRedo.value = state.can_redo;
+    stand(state);
     build.value = state.build;
-    plan.value = state.plan;
+    read.value = state.read as unknown as Readings;
+    planHead.value = state.plan;
+    stages.value = state.stages as Partial<Stages>;
+  }
+
+  async function whole(buildId = id.value, number?: number): Promise<void> {
+    take(await api.load(buildId, shown, number));
   }
 
   async function load(buildId: string, number?: number): Promise<void> {
     if (id.value !== buildId) {
-      build.value = plan.value = ripple.value = null;
+      build.value = planHead.value = ripple.value = null;
+      stages.value = {};
       problems.value = {};
     }
     id.value = buildId;
     trouble.value = "";
     try {
-      if (!Object.keys(fields.value).length) fields.value = await api.fields();
-      take(number ? await api.loadRevision(buildId, number) : await api.load(buildId));
+      await whole(buildId, number);
       away.value = false;
       if (!number) void flush();
     } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      if (error.away) {
-        away.value = true;
-        clearTimeout(timer);
-        timer = setTimeout(() => void load(buildId, number), 2000);
-      } else trouble.value = error.message;
+      later(error, () => void load(buildId, number));
     }
+  }
+
+  /** A store that is away is asked again; any other refusal is told. */
+  function later(error: unknown, again: () => void): void {
+    if (!(error instanceof ApiError)) throw error;
+    if (error.away) {
+      away.value = true;
+      clearTimeout(timer);
+      timer = setTimeout(again, AGAIN);
+    } else trouble.value = error.message;
+  }
+
+  /** What a screen shows: results of these stages, fields of these stations (all for null). What is not here yet is asked for. */
+  async function show(names: StageName[], stations: StationKey[] | null): Promise<void> {
+    shown = names;
+    try {
+      await Promise.all([needStages(names), needFields(stations)]);
+    } catch (error) {
+      later(error, () => void show(names, stations));
+    }
+  }
+  const knows = (station: StationKey | "all") => known.value.has("all") || known.value.has(station);
+  /** Whether all that a screen shows is here. */
+  const ready = (names: StageName[], stations: StationKey[]) => stations.every(knows) && names.every((n) => n in stages.value);
+  async function needStages(names: StageName[]): Promise<void> {
+    const missing = names.filter((n) => !(n in stages.value));
+    if (!missing.length || !planHead.value) return;
+    const found = await api.stages(id.value, revision.value, missing);
+    if (found.revision === revision.value) stages.value = { ...stages.value, ...(found.stages as Partial<Stages>) };
+  }
+  async function needFields(stations: StationKey[] | null): Promise<void> {
+    const missing = (stations ?? ["all" as const]).filter((s) => !knows(s));
+    if (!missing.length) return;
+    const found = await api.fields(missing.filter((s) => s !== "all"));
+    known.value = new Set([...known.value, ...missing]);
+    fields.value = { ...fields.value, ...found };
   }
 
   /** Change values. The change is kept until the server has stored it. */
@@ -88,85 +140,74 @@ export const useBuild = defineStore("build", () => {
     return flush();
   }
 
+  const put = (pointer: string): Operation["op"] => (Array.isArray(get(build.value, parent(pointer))) ? "replace" : "add");
   /** Set one value, or take it out with undefined. */
   function set(pointer: string, value: unknown): Promise<void> {
     if (value === undefined) return at(pointer) !== undefined ? edit([{ op: "remove", path: pointer }]) : Promise.resolve();
-    const inList = Array.isArray(get(build.value, parent(pointer)));
-    return edit([{ op: inList ? "replace" : "add", path: pointer, value }]);
+    return edit([{ op: put(pointer), path: pointer, value }]);
   }
+  /** Set one value as it was typed: the server reads it. */
+  const type = (pointer: string, typed: string): Promise<void> => edit([{ op: put(pointer), path: pointer, typed }]);
 
-  /** The value at a pointer: what waits to be stored, itself or in a part that waits, else what is in the build. */
-  function at(pointer: string): unknown {
-    for (const w of [...mine.value].reverse()) {
-      const op = [...w.patch].reverse().find((o) => within(pointer, o.path));
-      if (op) return op.op === "remove" ? undefined : get(op.value, pointer.slice(op.path.length));
-    }
-    return get(build.value, pointer);
-  }
-
-  /**
-   * The patch as it is sent: parts of the document that have to be there before a value can be put in them come first.
-   * Worked out when it is sent, not when it was typed: a change that waited may have made them meanwhile.
-   */
-  function complete(patch: Operation[]): Operation[] {
-    const made: string[] = [];
-    return patch.flatMap((op) => {
-      const tokens = op.path.split("/");
-      const parents: Operation[] = [];
-      for (let i = 2; op.op === "add" && i < tokens.length; i++) {
-        const above = tokens.slice(0, i).join("/");
-        if (get(build.value, above) != null || made.includes(above)) continue;
-        made.push(above);
-        parents.push({ op: "add", path: above, value: tokens[i] === "-" ? [] : {} });
-      }
-      return [...parents, op];
-    });
-  }
+  const at = (pointer: string): unknown => waitingAt(build.value, mine.value, pointer);
+  /** A quantity as the core read it, in SI; what stands for it while it is empty; null where nothing is known. */
+  const si = (pointer: string): number | null => read.value[pointer]?.[0] ?? info(pointer)?.usual_si ?? null;
 
   async function flush(): Promise<void> {
     if (saving.value || clashing.value) return;
     saving.value = true;
     clearTimeout(timer);
     try {
-      while (mine.value.length) {
-        const next = mine.value[0]!;
-        try {
-          settle(next, await api.edit(id.value, revision.value, complete(next.patch), settings.who, next.id, next.reason));
-        } catch (error) {
-          if (!(error instanceof ApiError)) throw error;
-          if (error.away) {
-            away.value = true;
-            timer = setTimeout(() => void flush(), 2000);
-            return;
-          }
-          if (error.body.code === "stale") {
-            const clashes = clash(next.patch, between(error));
-            take(await api.load(id.value));
-            if (clashes) {
-              clashing.value = { waiting: next, theirs: (error.body.between ?? []).map((b) => ({ who: b.who, summary: b.summary })) };
-              return;
-            }
-            continue; // nothing touched what we changed: the same change on the new revision
-          }
-          drop(next);
-          refuse(next, error);
-        }
-      }
+      while (mine.value.length) if (!(await send(mine.value[0]!))) return;
     } finally {
       saving.value = false;
     }
   }
 
-  const between = (error: ApiError) => (error.body.between ?? []).flatMap((b) => b.patch as unknown as { path: string }[]);
-
-  function settle(done: Waiting, changed: Changed): void {
-    drop(done);
-    takeChange(changed);
+  /** Send one change. False where what waits has to wait on. */
+  async function send(next: Waiting): Promise<boolean> {
+    try {
+      const patch = complete(build.value, next.patch);
+      const changed = await api.edit(id.value, revision.value, patch, settings.who, next.id, next.reason, shown);
+      drop(next);
+      await takeChange(changed);
+      return true;
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      if (error.away) {
+        away.value = true;
+        timer = setTimeout(() => void flush(), AGAIN);
+        return false;
+      }
+      if (error.body.code === "stale") return stale(next, error);
+      drop(next);
+      refuse(next, error);
+      return true;
+    }
   }
 
-  function takeChange(changed: Changed): void {
+  /** Somebody else was quicker: sent again on the new revision if nothing touched what we changed, else the person is asked. */
+  async function stale(next: Waiting, error: ApiError): Promise<boolean> {
+    const clashes = clash(
+      next.patch,
+      (error.body.between ?? []).flatMap((b) => b.patch as unknown as { path: string }[]),
+    );
+    await whole();
+    if (clashes) clashing.value = { waiting: next, theirs: (error.body.between ?? []).map((b) => ({ who: b.who, summary: b.summary })) };
+    return !clashes;
+  }
+
+  async function takeChange(changed: Changed): Promise<void> {
     away.value = false;
-    take(changed);
+    if (changed.against !== revision.value || !build.value || !planHead.value) await whole();
+    else {
+      const next = withChange({ build: build.value, read: read.value, plan: planHead.value, stages: stages.value }, changed);
+      stand(changed);
+      build.value = next.build;
+      read.value = next.read;
+      planHead.value = next.plan;
+      stages.value = next.stages;
+    }
     ripple.value = changed.ripple;
     summary.value = changed.summary;
   }
@@ -195,21 +236,21 @@ export const useBuild = defineStore("build", () => {
     if (saving.value || readOnly.value) return;
     saving.value = true;
     try {
-      takeChange(await api.step(id.value, kind, revision.value, settings.who));
+      await takeChange(await api.step(id.value, kind, revision.value, settings.who, shown));
       problems.value = {};
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       if (error.away) away.value = true;
-      else if (error.body.code === "stale") take(await api.load(id.value));
+      else if (error.body.code === "stale") await whole();
     } finally {
       saving.value = false;
     }
   }
 
   const info = (pointer: string): FieldInfo | undefined => fields.value[generic(pointer, fields.value)];
-  /** The assumed mark that covers a field: its own, or that of a part it is in. */
   /** The marks of the document. Its keys are pointers, which the generated type cannot say. */
   const marks = computed(() => (build.value?.marks ?? {}) as Record<string, components["schemas"]["Mark"]>);
+  /** The assumed mark that covers a field: its own, or that of a part it is in. */
   const pencil = (pointer: string): string | null => {
     return Object.keys(marks.value).find((m) => marks.value[m]!.kind === "assumed" && within(pointer, m)) ?? null;
   };
@@ -221,10 +262,10 @@ export const useBuild = defineStore("build", () => {
     return `Measured ${by}${mark.how ? `: ${mark.how}` : ""}`.trim();
   };
   const accept = (pointer: string) => edit([{ op: "remove", path: `/marks/${escape(pointer)}` }]);
-  const findings = (stage: string): Finding[] => (plan.value?.findings ?? []).filter((f) => f.stage === stage);
+  const findings = (station: string): Finding[] => (planHead.value?.findings ?? []).filter((f) => f.station === station);
 
   return {
-    id, revision, head, canUndo, canRedo, build, plan, ripple, summary, fields, trouble, away, saving, problems, clashing, mine, readOnly,
-    load, at, edit, set, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, story, accept, findings,
+    id, revision, head, canUndo, canRedo, build, read, plan, stages, ripple, summary, fields, trouble, away, saving, problems, clashing, mine, readOnly,
+    load, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, story, accept, findings,
   }; // prettier-ignore
 });

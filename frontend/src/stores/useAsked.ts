@@ -1,6 +1,8 @@
-import { watchDebounced } from "@vueuse/core";
-import { computed, onScopeDispose, ref, shallowRef, type Ref } from "vue";
-import { ApiError } from "@/api/client";
+import { useQuery } from "@pinia/colada";
+import { refDebounced } from "@vueuse/core";
+import { computed, shallowRef, watch, type Ref } from "vue";
+import { api, ApiError } from "@/api/client";
+import type { Asked, Subject } from "@/api/types";
 import { useBuild } from "@/stores/build";
 
 export interface UseAskedReturn<T> {
@@ -12,38 +14,37 @@ export interface UseAskedReturn<T> {
   trouble: Ref<string>;
 }
 
+const PAUSE = 250; // ms without an edit before it is asked
+const AGAIN = 2000; // ms before a store that is away is asked again
+
 /** What takes a while to work out, for the revision on screen. Asked for once the person pauses. */
-export function useAsked<T>(ask: (id: string, revision: number) => Promise<T>): UseAskedReturn<T> {
+export function useAsked<K extends Subject>(subject: K): UseAskedReturn<Asked[K]> {
   const store = useBuild();
-  const found = shallowRef<T | null>(null);
-  const of = ref(0);
-  const stale = computed(() => of.value !== store.revision);
-  const trouble = ref("");
-  let asked = 0;
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  onScopeDispose(() => {
-    asked++;
-    clearTimeout(timer);
-  });
-  async function load(): Promise<void> {
-    clearTimeout(timer);
-    const mine = ++asked;
-    const revision = store.revision;
-    try {
-      const answer = await ask(store.id, revision);
-      if (mine === asked) [found.value, of.value, trouble.value] = [answer, revision, ""];
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      if (mine !== asked) return;
-      if (error.away)
-        timer = setTimeout(() => void load(), 2000); // the page says that the store is away; here it is asked again
-      else trouble.value = error.message;
-    }
-  }
-  watchDebounced(
-    () => [store.id, store.revision],
-    () => void load(),
-    { debounce: 250, immediate: true },
+  const at = refDebounced(
+    computed(() => `${store.id} ${store.revision}`),
+    PAUSE,
   );
-  return { found, stale, trouble };
+  const { data, error, refetch } = useQuery({
+    key: () => ["asked", subject, at.value],
+    query: async () => {
+      const [id, revision] = at.value.split(" ") as [string, string];
+      return { at: at.value, answer: await api.asked(id, +revision, subject) };
+    },
+    staleTime: Infinity,
+  });
+  const found = shallowRef<Asked[K] | null>(null);
+  const of = shallowRef("");
+  watch(
+    data,
+    (d) => {
+      if (d) [found.value, of.value] = [d.answer, d.at];
+    },
+    { immediate: true },
+  );
+  watch(error, (e) => {
+    if (e instanceof ApiError && e.away) setTimeout(() => void refetch(), AGAIN); // the page says that the store is away
+  });
+  const stale = computed(() => of.value !== `${store.id} ${store.revision}`);
+  const trouble = computed(() => (error.value instanceof ApiError && !error.value.away ? error.value.message : ""));
+  return { found: found as Ref<Asked[K] | null>, stale, trouble };
 }

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..stages.air import PEDAL_ENOUGH, PEDAL_MOST
 from ..worked import Worked
 from .base import Finding, Say, check, grade
 
@@ -61,12 +62,12 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("stop", "The linkage binds: a throttle that stays open does not stop the car.", "Free it before the engine runs. Engine off, key out, while a hand is in it.", at="/air/linkage/moves")  # fmt: skip
     elif link.moves == "not_tried":
         yield say("unknown", "Nobody has tried the linkage over its full travel.", "By hand and by the pedal, engine off, bonnet shut.", at="/air/linkage/moves", settle="full travel, twice")  # fmt: skip
-    if full < 0.95:
+    if full < PEDAL_ENOUGH:
         yield say(
             "sort_out",
             f"Full pedal opens the plate to {full:.0%} of its travel.",
             "A shorter lever, or more travel at the pedal.",
-            limit=0.95,
+            limit=PEDAL_ENOUGH,
         )
     elif full > 1.06:
         over = (w.air.spare_travel_m or 0.0) * 1e3
@@ -77,8 +78,8 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("unknown", "Clearance over the travel is not measured.", "Clay on the lever, bonnet shut.", at="/air/linkage/clearance", settle="clay under the bonnet")  # fmt: skip
     elif link.clearance.si < 0.003:
         yield say("sort_out", f"{link.clearance} are left between linkage and what is beside it.", "Make it 3 mm or more: engines rock.", at="/air/linkage/clearance")  # fmt: skip
-    if 0.95 <= full <= 1.06 and link.moves == "free":
-        yield say("sound", f"Full pedal opens the plate to {min(full, 1.0):.0%}, and it moves freely.", limit=0.95)
+    if PEDAL_ENOUGH <= full <= PEDAL_MOST and link.moves == "free":
+        yield say("sound", f"Full pedal opens the plate to {min(full, 1.0):.0%}, and it moves freely.", limit=PEDAL_ENOUGH)
 
 
 @check("AIR-03", "/air/linkage/springs", "Return springs", source="two springs, each able to shut the throttle alone")

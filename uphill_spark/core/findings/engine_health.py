@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Iterator
 
-from ..stages.engine import estimate
+from ..stages.engine import LEAK_DOWN, estimate
 from ..stages.engine.cam import CHOKES, cam_class
 from ..worked import Worked
 from .base import Finding, Say, check, grade
@@ -37,7 +37,7 @@ def leak_down(w: Worked, say: Say) -> Iterator[Finding]:
         return
     worst = max(read, key=lambda bar: bar.leak_down or 0.0)
     lost = worst.leak_down or 0.0
-    severity = grade(lost, 0.10, 0.20, 0.30)
+    severity = grade(lost, *LEAK_DOWN)
     where = f", {ESCAPES[worst.escapes]}" if worst.escapes in ESCAPES else ""
     do = (
         ""
@@ -50,7 +50,7 @@ def leak_down(w: Worked, say: Say) -> Iterator[Finding]:
         severity,
         f"Cylinder {worst.cylinder} loses {lost:.0%}{where}.",
         do,
-        limit={"watch": 0.10, "sort_out": 0.20, "stop": 0.30}.get(severity, 0.10),
+        limit={"sort_out": LEAK_DOWN[1], "stop": LEAK_DOWN[2]}.get(severity, LEAK_DOWN[0]),
     )
 
 

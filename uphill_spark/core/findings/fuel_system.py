@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from ..given.fuel import Run
 from ..reference import lines
+from ..stages.fuel.inlet import MARGIN_SOUND
 from ..units import from_si
 from ..worked import Worked
 from .base import Finding, Say, Severity, check, grade
@@ -81,20 +82,20 @@ def vapour(w: Worked, say: Say) -> Iterator[Finding]:
             "Put the hose from tank to pump on the path, with its bore, length and fittings.",
             at="/fuel/path",
             settle="suction line",
-            limit=1.5,
+            limit=MARGIN_SOUND,
         )
         return
     hot = f"{i.fuel_k - 273.15:.0f} °C"
     why = f"At {hot} the inlet stands {i.margin_m:.1f} m of fuel above boiling, {i.pressure_pa / 1e3:.0f} kPa against {i.vapour_pa / 1e3:.0f} kPa."
     takes = f" It takes fuel up to {i.hottest_k - 273.15:.0f} °C." if i.hottest_k is not None else ""
-    if i.margin_m >= 1.5:
-        yield say("sound", why + takes, limit=1.5)
+    if i.margin_m >= MARGIN_SOUND:
+        yield say("sound", why + takes, limit=MARGIN_SOUND)
     elif i.margin_m >= 0:
         yield say(
             "watch",
             why + takes,
             "Lower the pump, shorten and widen the suction line, keep heat off it, or put the pump in the tank.",
-            limit=1.5,
+            limit=MARGIN_SOUND,
             settle="fuel temperature on a hot day",
         )
     else:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..given.sensors import AirSender, CoolantSender
+from ..stages.sensors.places import AIR_SOAKED, COOLANT_WRONG
 from ..stages.sensors.scaling import ThermistorCurve
 from ..worked import Worked
 from .base import Finding, Say, check, grade
@@ -65,11 +66,7 @@ def coolant_place(w: Worked, say: Say) -> Iterator[Finding]:
     if c is None:
         yield say("note", "The coolant sensor is not described.", at="/sensors/coolant", settle="its place and three points")
         return
-    wrong = {
-        "dead_pocket": "In a dead pocket it reads late and low",
-        "radiator": "In the radiator it reads what has been cooled, and nothing until the thermostat opens",
-        "heater_hose": "In the heater's hose it reads nothing while the heater is shut",
-    }.get(c.place)
+    wrong = COOLANT_WRONG.get(c.place)
     if wrong:
         yield say(
             "sort_out",
@@ -121,7 +118,7 @@ def air_place(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("note", "The air sensor is not described.", at="/sensors/air", settle="its place and three points")
         return
     boosted = bool(w.build.engine.boost and w.build.engine.boost.si)
-    if a.place in ("metal_plenum", "runner", "near_exhaust"):
+    if a.place in AIR_SOAKED:
         yield say("watch", f"In the {a.place.replace('_', ' ')} heat soaks it: after a stop it reads hot air that is not there, and the restart is lean." if a.place != "near_exhaust" else "Near the exhaust it reads radiated heat.",
                   "In moving air after the filter, an open element; a metal plenum only with a blower.")  # fmt: skip
     elif boosted and a.place == "after_filter":

@@ -18,6 +18,7 @@ AMBIENT_TEMPERATURE = 293.15  # K
 DISCHARGE = 0.85
 FEEL_SPEED = 2500 / 60  # rev/s at which the pedal's feel is drawn
 FEEL_FILLING = 0.85
+PEDAL_ENOUGH, PEDAL_MOST = 0.95, 1.06  # of full opening, at full pedal: enough, and not against the stop
 LEAK = 2e-6  # m2, past a shut plate
 CHOKED = 0.5283  # pressure ratio below which flow no longer follows it
 #: What each consumer may be fed by, in the order of preference, and the bore [m] that it wants where none is told.
@@ -69,6 +70,7 @@ class AirResult(Result):
     feel: list[FeelPoint]
     plate_deg: float | None
     pedal_full: float | None
+    pedal_enough: float
     spare_travel_m: float | None
     hoses: list[Hose]
     open_ports: list[str]
@@ -106,6 +108,7 @@ def work_out(build: Build, engine: EngineResult) -> AirResult:
         half_pedal=_half(feel),
         feel=feel,
         plate_deg=plate,
+        pedal_enough=PEDAL_ENOUGH,
         pedal_full=plate / a.linkage.needed.si if a.linkage and plate is not None else None,
         spare_travel_m=_pull(a.linkage) - a.linkage.lever.si * math.radians(a.linkage.needed.si) if a.linkage else None,
         hoses=hoses,

@@ -1,13 +1,10 @@
 <script setup lang="ts">
-import { IconPlus } from "@tabler/icons-vue";
-import { computed, ref } from "vue";
+import { computed } from "vue";
 import type { Operation } from "@/api/types";
 import BenchGroup from "@/parts/BenchGroup.vue";
-import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import Field from "@/parts/Field.vue";
 import FigureList from "@/parts/FigureList.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
-import PhotoStrip from "@/parts/PhotoStrip.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
@@ -17,13 +14,9 @@ import CrankcaseDrawing from "./CrankcaseDrawing.vue";
 import HoseMatching from "./HoseMatching.vue";
 import LinkageDrawing from "./LinkageDrawing.vue";
 import PedalFeel from "./PedalFeel.vue";
-import { CONSUMERS } from "./ports";
+import HosesBench from "./HosesBench.vue";
+import type { Port } from "./ports";
 
-interface Port {
-  source: string;
-  bore: string;
-  capped?: boolean;
-}
 const store = useBuild();
 const air = computed(() => store.plan!.stages.air);
 const given = computed(() => store.build!.air ?? {});
@@ -31,7 +24,9 @@ const ports = computed(() => (given.value.ports ?? {}) as unknown as Record<stri
 const consumers = computed(() => given.value.consumers ?? []);
 const of = (code: string) => computed(() => store.findings("air").find((f) => f.code === code)?.severity);
 const [throttle, pedal, hoses] = [of("AIR-01"), of("AIR-02"), of("AIR-04")];
-const number = (text: unknown, otherwise: number) => Number.parseFloat(String(text ?? otherwise)) || otherwise;
+/** A length of the air side in millimetres, an angle in degrees. */
+const mm = (at: string) => (store.si(`/air/${at}`) ?? 0) * 1e3;
+const si = (at: string) => store.si(`/air/${at}`) ?? 0;
 const THROTTLE = { name: "throttle body", bores: 1, bore: "60 mm" };
 const LINKAGE = { pedal_travel: "65 mm", pedal_ratio: "2:1", lever: "24 mm" };
 const LINKAGE_FIELDS = [
@@ -56,40 +51,6 @@ const FIGURES = [
 ];
 const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
 
-const portEntries = computed<Entry[]>(() =>
-  Object.entries(ports.value).map(([name, p]) => {
-    const open = air.value.open_ports.includes(name);
-    return {
-      token: name,
-      title: name,
-      note: `${p.source.replace(/_/g, " ")}, ${p.bore}${p.capped ? ", capped" : open ? ", open" : ""}`,
-      bad: open,
-      out: "No such port",
-    };
-  }),
-);
-const hoseEntries = computed<Entry[]>(() =>
-  consumers.value.map((c, i) => {
-    const wrong = !!air.value.hoses[i]?.wrong;
-    return { token: i, title: CONSUMERS[c.kind]!, note: c.port ?? "left off", bad: wrong, open: wrong, out: "This car has none" };
-  }),
-);
-const portName = ref("");
-const taken = computed(() => portName.value.trim() in ports.value);
-function addPort(): void {
-  void store.edit([{ op: "add", path: `/air/ports/${escape(portName.value.trim())}`, value: { source: "full_manifold", bore: "5 mm" } }]);
-  portName.value = "";
-}
-/** A port goes, and hoses on it come off. */
-function dropPort(name: string): void {
-  const off: Operation[] = consumers.value.flatMap((c, i): Operation[] =>
-    c.port === name ? [{ op: "remove", path: `/air/consumers/${i}/port` }] : [],
-  );
-  void store.edit([...off, { op: "remove", path: `/air/ports/${escape(name)}` }]);
-}
-const absent = computed(() => Object.keys(CONSUMERS).filter((k) => !consumers.value.some((c) => c.kind === k)));
-const addConsumer = (kind: string) => store.edit([{ op: "add", path: "/air/consumers/-", value: { kind } }]);
-const connect = (i: number, port: string) => store.set(`/air/consumers/${i}/port`, port || undefined);
 /** Every hose to where the matching puts it. */
 function place(): void {
   const patch = consumers.value.flatMap((c, i): Operation[] => {
@@ -127,69 +88,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
           <Field v-for="k in LINKAGE_FIELDS" :key="k" :at="`/air/linkage/${k}`" />
         </OptionalPart>
       </BenchGroup>
-      <BenchGroup title="Ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
-        <EntryList
-          at="/air/ports"
-          :entries="portEntries"
-          :fields="['source', 'bore', 'capped', 'central']"
-          @out="(name) => dropPort(String(name))"
-        >
-          <template #under>
-            <form class="mt-2 flex items-end gap-2" @submit.prevent="addPort">
-              <label class="min-w-0 flex-1 text-[0.86rem] text-soft"
-                >Name of a port<input
-                  v-model="portName"
-                  maxlength="40"
-                  class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
-                  placeholder="plenum rear"
-              /></label>
-              <button
-                type="submit"
-                class="btn btn-small"
-                :disabled="store.readOnly || !/^[A-Za-z0-9][A-Za-z0-9 _-]*$/.test(portName.trim()) || taken"
-              >
-                <IconPlus :size="15" aria-hidden="true" />Add port
-              </button>
-            </form>
-            <p v-if="taken" class="text-[0.85rem] text-spark" role="alert">There is a port of that name.</p>
-          </template>
-        </EntryList>
-      </BenchGroup>
-      <BenchGroup title="Hoses" at="/air/consumers" note="Label each before the carburettor comes off: where it was, what it fed.">
-        <EntryList
-          at="/air/consumers"
-          :entries="hoseEntries"
-          :fields="['bore', 'was', 'check_valve']"
-          @out="(i) => store.edit([{ op: 'remove', path: `/air/consumers/${i}` }])"
-        >
-          <template #before="{ i }">
-            <label class="text-[0.86rem] text-soft"
-              >Goes to port
-              <select
-                :id="`f/air/consumers/${i}/port`"
-                class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
-                :disabled="store.readOnly"
-                :value="consumers[i]?.port ?? ''"
-                @change="connect(i, ($event.target as HTMLSelectElement).value)"
-              >
-                <option value="">left off</option>
-                <option v-for="(p, name) in ports" :key="name" :value="name" :disabled="p.capped">{{ name }}</option>
-              </select></label
-            >
-          </template>
-          <template #after="{ i }"
-            ><p v-if="air.hoses[i]?.wrong" class="col-span-2 text-[0.88rem] text-spark">{{ air.hoses[i]!.wrong }}</p>
-            <PhotoStrip :at="`/air/consumers/${i}/photos`" :of="`the hose of the ${CONSUMERS[consumers[i]!.kind]}`"
-          /></template>
-          <template #under>
-            <div class="mt-2 flex flex-wrap gap-1.5">
-              <button v-for="k in absent" :key="k" type="button" class="btn btn-small" :disabled="store.readOnly" @click="addConsumer(k)">
-                <IconPlus :size="15" aria-hidden="true" />{{ CONSUMERS[k] }}
-              </button>
-            </div>
-          </template>
-        </EntryList>
-      </BenchGroup>
+      <HosesBench :air="air" :ports="ports" />
       <BenchGroup v-if="consumers.length" title="Balance and reservoir" :at="['/air/balance', '/air/reservoir', '/air/booster']">
         <Field v-for="k in ['balance', 'reservoir', 'booster']" :key="k" :at="`/air/${k}`" />
       </BenchGroup>
@@ -200,19 +99,14 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         <RulingFigure figure="air.pedal.full" label="Open at full pedal" :severity="pedal" />
         <RulingFigure figure="air.ports.open" label="Ports left open" :severity="hoses" />
       </div>
-      <PedalFeel
-        v-if="given.throttle && air.feel.length"
-        :air="air"
-        :closed-deg="number(given.throttle.closed, 6)"
-        :bore-mm="number(given.throttle.bore, 50)"
-      />
+      <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore-mm="mm('throttle/bore')" />
       <LinkageDrawing
         v-if="given.linkage"
         :air="air"
-        :lever-mm="number(given.linkage.lever, 24)"
-        :travel-mm="number(given.linkage.pedal_travel, 60)"
-        :ratio="number(given.linkage.pedal_ratio, 2)"
-        :needed-deg="number(given.linkage.needed, 82)"
+        :lever-mm="mm('linkage/lever')"
+        :travel-mm="mm('linkage/pedal_travel')"
+        :ratio="si('linkage/pedal_ratio')"
+        :needed-deg="si('linkage/needed')"
       />
       <template v-if="air.hoses.length">
         <HoseMatching :air="air" :ports="ports" />

@@ -52,7 +52,7 @@ const words = computed(
         <path
           :d="`M${tip(0).x} ${tip(0).y}A${leverMm * scale} ${leverMm * scale} 0 0 1 ${tip(reach).x} ${tip(reach).y}`"
           fill="none"
-          :stroke="(air.pedal_full ?? 0) < 0.95 ? 'var(--spark)' : 'var(--good)'"
+          :stroke="(air.pedal_full ?? 0) < air.pedal_enough ? 'var(--spark)' : 'var(--good)'"
           stroke-width="9"
         />
         <path :d="`M0 0L${tip(0).x} ${tip(0).y}`" stroke="var(--line)" stroke-width="4" stroke-linecap="round" />

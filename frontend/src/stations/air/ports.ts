@@ -16,3 +16,9 @@ export const SOURCES: Record<string, string> = {
   filtered_air: "filtered air",
   vacuum_pump: "vacuum pump",
 };
+/** A port as it stands in the build. */
+export interface Port {
+  source: string;
+  bore: string;
+  capped?: boolean;
+}

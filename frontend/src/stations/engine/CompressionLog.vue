@@ -29,10 +29,7 @@ const nextCylinder = computed(() => {
   return Array.from({ length: store.build!.engine.cylinders }, (_, i) => i + 1).find((c) => !read.has(c)) ?? 1;
 });
 const leaky = computed(() =>
-  here.value.filter((i) => {
-    const text = rows.value[i]!.leak_down;
-    return Number.parseFloat(text ?? "0") * (text?.includes("%") ? 1 : 100) > 10;
-  }),
+  here.value.filter((i) => (store.si(`/engine/compression/${i}/leak_down`) ?? 0) > (store.plan?.stages.engine.leaks_above ?? 1)),
 );
 function another(): void {
   fresh.value = day.value = today();

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { refThrottled } from "@vueuse/core";
 import { computed, ref } from "vue";
-import { api } from "@/api/client";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import FigureList from "@/parts/FigureList.vue";
 import PaperLink from "@/parts/PaperLink.vue";
@@ -18,18 +17,17 @@ import MarginBand from "./MarginBand.vue";
 import PathBench from "./PathBench.vue";
 import PumpSystem from "./PumpSystem.vue";
 import VapourSweep from "./VapourSweep.vue";
-import { partsOf } from "./path";
 import { STATES, type StateName } from "./states";
 import { useTrial } from "./useTrial";
 
 const store = useBuild();
-const { found: depth, stale, trouble } = useAsked(api.fuelDepth);
+const { found: depth, stale, trouble } = useAsked("fuel");
 const { live, attempt, settle } = useTrial();
 /** What the drawings show: as it would be while something is dragged, else as it is. */
 const fuel = computed(() => live.value ?? store.plan!.stages.fuel);
 /** The drawings that are not under the hand follow a few times a second, so that the one that is stays quick. */
 const beside = refThrottled(fuel, 160);
-const wanted = computed(() => Number.parseFloat(store.build?.fuel.design_margin ?? store.info("/fuel/design_margin")?.default ?? "1.2"));
+const wanted = computed(() => store.si("/fuel/design_margin") ?? 1);
 const FIGURES = [
   "fuel.need",
   "fuel.gauge.key_on",
@@ -79,7 +77,6 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
       <ChoiceBar v-model="state" :options="STATES" label="State of the engine" />
       <GradeLine
         :fuel="fuel"
-        :parts="partsOf(store.build)"
         :ambient-pa="store.plan.stages.engine.ambient_pressure_pa"
         :state="state"
         :fixed="store.readOnly"

@@ -9,6 +9,7 @@ import { useBuild } from "@/stores/build";
 import { FIELDS_OF, partsOf } from "./path";
 import PumpChoices from "./PumpChoices.vue";
 import PumpTable from "./PumpTable.vue";
+import PumpWires from "./PumpWires.vue";
 
 const props = defineProps<{ name: string; at: string }>();
 const store = useBuild();
@@ -29,12 +30,7 @@ const NOTES: Record<string, string> = {
 <template>
   <BenchGroup v-if="part?.kind === 'run'" title="" :at="at" measurable>
     <Field v-for="k in fields.slice(0, 4)" :key="k" :at="`${at}/${k}`" />
-    <SizeSlider
-      class="col-span-2"
-      :at="`${at}/bore`"
-      label="Slide through the bores"
-      :sizes="['3.2 mm', '4.8 mm', '6.3 mm', '7.9 mm', '9.5 mm', '12.7 mm']"
-    />
+    <SizeSlider class="col-span-2" :at="`${at}/bore`" label="Slide through the bores" />
     <TableField
       class="col-span-2"
       :at="`${at}/fittings`"
@@ -54,23 +50,7 @@ const NOTES: Record<string, string> = {
       <PumpTable class="col-span-2" at="/fuel/pump/curve" />
     </BenchGroup>
     <PumpChoices />
-    <BenchGroup title="Wire to the pump" at="/fuel/wire">
-      <Field v-for="k in ['size', 'length', 'temperature']" :key="k" :at="`/fuel/wire/${k}`" />
-      <SizeSlider
-        class="col-span-2"
-        at="/fuel/wire/size"
-        label="Slide through the sizes"
-        :sizes="['0.75 mm2', '1 mm2', '1.5 mm2', '2.5 mm2', '4 mm2', '6 mm2', '10 mm2']"
-      />
-      <TableField
-        class="col-span-2"
-        at="/fuel/wire/contacts"
-        noun="contact"
-        :columns="['kind', 'count']"
-        widths="1fr 5rem"
-        :fresh="{ kind: 'crimp', count: 1 }"
-      />
-    </BenchGroup>
+    <PumpWires />
   </template>
   <BenchGroup v-else-if="name === 'end'" title="" :at="at"><Field class="col-span-2" :at="at" /></BenchGroup>
   <BenchGroup v-else title="" :at="at" :note="NOTES[name]" :measurable="name !== 'tank'">

@@ -6,14 +6,16 @@ import { computed, nextTick, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { choice, written } from "@/figures/format";
-import { ORDER } from "@/figures/severity";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 import { within } from "@/stores/pointer";
 import { brief, FIXED, heading, KINDS, moved, partsOf, putAfter, rowOf, takenOut, type Kind, type Parts } from "./path";
 import PartFields from "./PartFields.vue";
+import PathMarker from "./PathMarker.vue";
 
 const store = useBuild();
 const route = useRoute();
+const { severities } = useCatalogue();
 const fuel = computed(() => store.build!.fuel);
 /** The path and its parts as last changed, stored or not yet: quick presses follow one another. */
 const path = computed(() => store.at("/fuel/path") as string[]);
@@ -26,6 +28,8 @@ const parts = computed(
 );
 const partAt = (name: string) => store.at(`/fuel/parts/${name}`);
 const list = ref<HTMLElement | null>(null);
+/** The pump's feed as fitted, in a word. */
+const pumpWire = computed(() => String(store.at("/wiring/fitted/pump_feed/size") ?? "as proposed"));
 
 interface Row {
   key: string;
@@ -53,11 +57,11 @@ const rows = computed<Row[]>(() =>
 function told(name: string): string {
   const f = fuel.value;
   const part = parts.value[name];
-  if (part) return brief(part);
+  if (part) return brief(part, store.si(`/fuel/parts/${name}/rise`) ?? 0);
   if (name === "tank") return `${f.tank?.volume ?? "60 L"}, ${f.tank?.hottest ?? "45 degC"} at the hottest`;
   if (name === "lift") return f.lift ? `${f.lift.name}, ${f.lift.flow}` : "";
   if (name === "surge_tank") return f.lift ? `${f.lift.usable} usable` : "";
-  if (name === "pump") return `${f.pump.name}, ${choice(f.pump.place).toLowerCase()}, wire ${f.wire.size}`;
+  if (name === "pump") return `${f.pump.name}, ${choice(f.pump.place).toLowerCase()}, wire ${pumpWire.value}`;
   if (name === "regulator")
     return `${f.regulator.set_pressure}, sees the ${f.regulator.reference === "manifold" ? "manifold" : "open air"}`;
   return "the gauge goes here";
@@ -86,7 +90,7 @@ const inPencil = (row: Row) =>
   (store.pencil(row.at) !== null || Object.keys(store.marks).some((m) => store.marks[m]!.kind === "assumed" && within(m, row.at!)));
 const findings = computed(() => store.findings("fuel").filter((f) => !["sound", "note"].includes(f.severity)));
 /** The worst that is said about anything entered in a row. */
-const worst = (row: Row) => ORDER.find((s) => findings.value.some((f) => f.severity === s && rowOf(f.at) === row.key));
+const worst = (row: Row) => severities.value.find((s) => findings.value.some((f) => f.severity === s && rowOf(f.at) === row.key));
 const problem = computed(
   () => Object.entries(store.problems).find(([at]) => at === "/fuel/path" || /^\/fuel\/parts\/[^/]+$/.test(at))?.[1],
 );
@@ -135,39 +139,7 @@ const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.val
         class="relative pl-6"
       >
         <span v-if="i < rows.length - 1" class="absolute top-5 bottom-[-1.25rem] left-[0.6rem] w-[2px] bg-line" aria-hidden="true"></span>
-        <svg class="absolute top-[0.85rem] left-0" width="20" height="18" aria-hidden="true">
-          <circle v-if="row.marker === 'place'" cx="10.6" cy="9" r="6" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />
-          <rect
-            v-else-if="row.marker === 'filter'"
-            x="4.6"
-            y="3"
-            width="12"
-            height="12"
-            fill="var(--sheet)"
-            stroke="var(--ink)"
-            stroke-width="1.6"
-            stroke-dasharray="2 1.5"
-          />
-          <path
-            v-else-if="row.marker === 'check_valve'"
-            d="M4.6 3H16.6L10.6 14Z"
-            fill="var(--sheet)"
-            stroke="var(--ink)"
-            stroke-width="1.6"
-          />
-          <rect
-            v-else-if="row.marker === 'damper'"
-            x="4.6"
-            y="6"
-            width="12"
-            height="6"
-            rx="3"
-            fill="var(--sheet)"
-            stroke="var(--ink)"
-            stroke-width="1.6"
-          />
-          <path v-else d="M10.6 1V17" stroke="var(--ink)" stroke-width="5" />
-        </svg>
+        <PathMarker :marker="row.marker" />
         <div class="flex items-center gap-1">
           <button
             type="button"

@@ -11,7 +11,6 @@ import type { FuelResult } from "./states";
 const props = defineProps<{ inlet: FuelResult["inlet"] }>();
 const H = 210;
 const LEFT = 52;
-const ENOUGH = 1.5;
 const celsius = (k: number) => k - 273.15;
 const shown = computed(() => props.inlet.sweep.filter((p) => celsius(p[0]) >= 0));
 const y = computed(() => scaleLinear().domain([Math.max(Math.min(...shown.value.map((p) => p[1])), -4), Math.max(...shown.value.map((p) => p[1]), 3)]).range([H - 44, 22])); // prettier-ignore
@@ -45,8 +44,8 @@ const words = computed(
       <text :x="LEFT + 8" :y="y.range()[0]! - 6" font-size="11.5" style="fill: var(--info)">draws vapour</text>
       <AxisY :scale="y" :x="LEFT" label="m of fuel above boiling" :wide="width - LEFT - 20" :count="4" />
       <AxisX :scale="x(width)" :y="H - 44" label="fuel, °C" />
-      <path :d="`M${LEFT} ${y(ENOUGH)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="6 4" />
-      <text :x="width - 22" :y="y(ENOUGH) - 4" text-anchor="end" font-size="11.5" style="fill: var(--soft)">enough</text>
+      <path :d="`M${LEFT} ${y(inlet.enough_m)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="6 4" />
+      <text :x="width - 22" :y="y(inlet.enough_m) - 4" text-anchor="end" font-size="11.5" style="fill: var(--soft)">enough</text>
       <path :d="curve(width)" clip-path="url(#sweep)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       <path :d="`M${x(width)(expected)} ${y(inlet.margin_m)}V${H - 44}`" stroke="var(--good)" stroke-width="1.6" stroke-dasharray="4 3" />
       <circle

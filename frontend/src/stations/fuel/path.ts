@@ -27,14 +27,13 @@ export const FIELDS_OF: Record<Kind, string[]> = {
 /** Places that are on the path once and are described apart from it. */
 export const FIXED = ["tank", "lift", "surge_tank", "pump", "rail", "regulator"];
 
-/** A part in a few words, as a person would say it across the car. */
-export function brief(part: PathPart): string {
-  return written(told(part));
+/** A part in a few words, as a person would say it across the car. `rise` is how far a run climbs, in metres. */
+export function brief(part: PathPart, rise: number): string {
+  return written(told(part, rise));
 }
-function told(part: PathPart): string {
+function told(part: PathPart, rise: number): string {
   if (part.kind === "run") {
-    const climb = Number.parseFloat(part.rise ?? "0");
-    return `${choice(part.material)} ${part.bore}, ${part.length}${climb ? `, ${Math.abs(climb)} m ${climb > 0 ? "up" : "down"}` : ""}`;
+    return `${choice(part.material)} ${part.bore}, ${part.length}${rise ? `, ${+Math.abs(rise).toFixed(2)} m ${rise > 0 ? "up" : "down"}` : ""}`;
   }
   if (part.kind === "filter") return `${part.fineness ?? "10 um"}, ${part.pressure_drop} at ${part.at_flow}${part.due ? ", due" : ""}`;
   if (part.kind === "check_valve") return `opens at ${part.opens_at}`;

@@ -10,9 +10,8 @@ import Drawing from "@/figures/Drawing.vue";
 
 const props = defineProps<{ ignition: Stages["ignition"]; wanted: number }>();
 const H = 230;
-const VOLTS = ["8 V", "12 V", "13.8 V"];
 const last = computed(() => props.ignition.ramp.at(-1)!);
-const room = computed(() => (props.ignition.period_limit_s - 1.2e-3) * 1e3);
+const room = computed(() => (props.ignition.period_limit_s - props.ignition.spark_time_s) * 1e3);
 const x = (width: number) =>
   scaleLinear()
     .domain([0, last.value.time_s * 1e3])
@@ -52,14 +51,14 @@ const words = computed(
       <AxisX :scale="x(width)" :y="H - 44" label="ms" />
       <path :d="`M52 ${y(wanted)}H${width - 64}`" stroke="var(--ink)" stroke-dasharray="6 4" />
       <text :x="width - 58" :y="y(wanted) + 4" font-size="12" class="num">{{ wanted }} A</text>
-      <g v-for="(v, k) in VOLTS" :key="v">
+      <g v-for="(v, k) in ignition.ramp_volts" :key="v">
         <path :d="curve(width, k)" fill="none" :stroke="['var(--spark)', 'var(--care)', 'var(--good)'][k]" stroke-width="2.2" />
         <text
           :x="x(width)(last.time_s * 1e3 * [0.96, 0.72, 0.5][k]!)"
           :y="y(ignition.ramp[Math.round((ignition.ramp.length - 1) * [0.96, 0.72, 0.5][k]!)]!.amps[k]!) + [16, 16, -8][k]!"
           :text-anchor="k === 2 ? 'end' : 'start'"
           font-size="12"
-          >{{ v }}</text
+          >{{ v }} V</text
         >
       </g>
     </template>

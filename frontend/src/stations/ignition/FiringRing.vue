@@ -9,7 +9,7 @@ const props = defineProps<{ ignition: Stages["ignition"]; limitRpm: number }>();
 const H = 380;
 const rpm = ref(3000);
 const R = 118;
-const dwell = computed(() => props.ignition.dwell.find((d) => d.volts === 13.8)?.dwell_s ?? null);
+const dwell = computed(() => props.ignition.charging_dwell_s);
 /** Crank degrees that the charge takes at the speed shown: six degrees a second for each turn a minute. */
 const charge = computed(() => (dwell.value == null ? 0 : dwell.value * rpm.value * 6));
 const single = computed(() => props.ignition.coils === 1);

@@ -18,13 +18,10 @@ import TimingLog from "./TimingLog.vue";
 const store = useBuild();
 const result = computed(() => store.plan!.stages.ignition);
 const severity = computed(() => store.findings("ignition").find((f) => f.code === "IGN-03")?.severity);
-const limit = computed(() => {
-  const tune = store.plan!.stages.tune.tables[0]!.x;
-  return Math.round((tune[tune.length - 1] ?? 6000) / 1.05 / 50) * 50;
-});
+const limit = computed(() => (store.si("/engine/rev_limit") ?? 0) * 60);
 const IGNITER = { limit: "10 A" };
 const DISTRIBUTOR = ["rotor_tip", "meets", "advance_least", "advance_most", "turns", "vacuum"];
-const hasDistributor = computed(() => store.build!.ignition.kind !== "wasted_spark" && store.build!.ignition.kind !== "coil_per_plug");
+const hasDistributor = computed(() => result.value.by_distributor);
 const FIGURES = [
   "ignition.dwell.8V", "ignition.dwell.10V", "ignition.dwell.13.8V", "ignition.dwell.16V", "ignition.gap.limit", "ignition.current.average", "ignition.driver.heat", "ignition.rotor.span",
   "ignition.offset", "ignition.drift", "ignition.tach.pulses",
@@ -142,7 +139,7 @@ const useProposed = () =>
         As wired {{ result.order_fault }}: {{ result.cylinders_on_time }} of {{ store.build.engine.cylinders }} cylinders get their spark on
         time.
       </p>
-      <CoilRamp :ignition="result" :wanted="Number.parseFloat(store.build.ignition.coil.current)" />
+      <CoilRamp :ignition="result" :wanted="store.si('/ignition/coil/current') ?? 0" />
       <RotorDrawing v-if="result.rotor" :rotor="result.rotor" :cylinders="store.build.engine.cylinders" />
       <p v-if="result.fit_deg !== null" class="mt-2 leading-snug">
         <b>Putting the distributor in:</b> number one on compression, both valves shut; crank at

@@ -19,7 +19,7 @@ const said = computed(() => {
   const share = more.flow_kg_s / less.flow_kg_s - 1;
   const rich = `Side by side ${more.mark} gives ${percent(share).slice(1)} more: one of the two cylinders runs that much off.`;
   const drips = [a, b].filter((r) => r.drops).map((r) => `${r.mark} drips`).join(", "); // prettier-ignore
-  return `${rich} ${share <= 0.02 ? "They go together." : share <= 0.05 ? "With trims they go together." : "They do not go together."}${drips ? ` ${drips}.` : ""}`;
+  return `${rich} ${share <= props.bench.spread_sound ? "They go together." : share <= props.bench.spread_most ? "With trims they go together." : "They do not go together."}${drips ? ` ${drips}.` : ""}`;
 });
 </script>
 

@@ -21,7 +21,7 @@ const store = useBuild();
 const of = (code: string) => computed(() => store.findings("injectors").find((f) => f.code === code)?.severity);
 const duty = of("INJ-01");
 const idle = of("INJ-02");
-const limit = computed(() => Number.parseFloat(String(store.build?.injectors.duty_limit ?? "0.8")));
+const limit = computed(() => store.si("/injectors/duty_limit") ?? 1);
 const bench = computed(() => store.plan!.stages.injectors.bench);
 /** Places side by side, front to back: as the engine has its banks, or one row. */
 const banks = computed(() => {

@@ -3,9 +3,10 @@
 // browser through a call, a dropped telephone or a flat one, and becomes part of the build when it is kept.
 import { IconArrowBackUp, IconFlag, IconTrash } from "@tabler/icons-vue";
 import { useStorage } from "@vueuse/core";
-import { computed, ref } from "vue";
+import { computed, ref, watch } from "vue";
 import type { Stages } from "@/api/types";
 import { useBuild } from "@/stores/build";
+import { useReader } from "@/stores/useReader";
 
 interface Level {
   over: string;
@@ -28,18 +29,22 @@ const going = computed(() => draft.value.levels.length > 0 || draft.value.half !
 const put = (change: Partial<Draft>) => (drafts.value = { ...drafts.value, [store.id]: { ...draft.value, ...change } });
 const expected = computed(() => props.trigger.teeth_per_turn);
 const number = computed(() => draft.value.levels.length + 1);
-const volts = (text: string) => Number.parseFloat(text.replace(",", ".")) || 0;
-const withUnit = (text: string) => (/[a-zA-Z]/.test(text) ? text : `${text} V`);
-/** Whether a tooth is wrong, by the limits of the core. */
-const wrong = (l: Level) =>
-  volts(l.over) > props.trigger.low_most_v || volts(l.between) < props.trigger.high_share * volts(draft.value.supply);
+/** Volts as the core reads them: each text once, however often it is pressed. */
+const { ask, read, written } = useReader("voltage", "V");
+watch(draft, (d) => ask([d.supply, d.low, d.high, ...d.levels.flatMap((l) => [l.over, l.between])]), { immediate: true, deep: true });
+/** Whether a tooth is wrong, by the limits of the core; not told while the core has not read it. */
+const wrong = (l: Level) => {
+  const [over, between, supply] = [read(l.over), read(l.between), read(draft.value.supply)];
+  if (over === null || between === null || supply === null) return false;
+  return over > props.trigger.low_most_v || between < props.trigger.high_share * supply;
+};
 const bad = computed(() => draft.value.levels.findIndex(wrong));
 function low(): void {
-  if (draft.value.half === null) put({ half: withUnit(draft.value.low) });
+  if (draft.value.half === null) put({ half: written(draft.value.low) });
 }
 function high(): void {
   if (draft.value.half === null) return;
-  put({ half: null, levels: [...draft.value.levels, { over: draft.value.half, between: withUnit(draft.value.high) }] });
+  put({ half: null, levels: [...draft.value.levels, { over: draft.value.half, between: written(draft.value.high) }] });
 }
 function back(): void {
   if (draft.value.half !== null) put({ half: null });
@@ -48,7 +53,7 @@ function back(): void {
 /** Into the build; what stays here is thrown away once the build has it. */
 async function keep(finished: boolean): Promise<void> {
   const { supply, levels } = draft.value;
-  const value = { when: new Date().toISOString().slice(0, 10), supply: withUnit(supply), finished, levels };
+  const value = { when: new Date().toISOString().slice(0, 10), supply: written(supply), finished, levels };
   await store.set("/sensors/trigger/hand_turn", value);
   if (store.problems["/sensors/trigger/hand_turn"]) return;
   put({ ...EMPTY, supply });

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // The engine from the side: where the coolant, air and pressure sensors may sit, and where they sit in this build.
 import { computed } from "vue";
-import type { Build } from "@/api/types";
+import type { Build, Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 
-const props = defineProps<{ sensors: NonNullable<Build["sensors"]>; boosted: boolean; fixed: boolean }>();
+const props = defineProps<{ sensors: NonNullable<Build["sensors"]>; places: Stages["sensors"]["places"]; fixed: boolean }>();
 const emit = defineEmits<{ coolant: [string]; air: [string] }>();
 const H = 300;
 interface Spot {
@@ -13,22 +13,22 @@ interface Spot {
   word: string;
   x: number;
   y: number;
-  good: boolean;
   lx: number;
   ly: number;
 }
 const SPOTS = computed<Spot[]>(() => [
-  { key: "before_thermostat", of: "coolant", word: "engine side of the thermostat", x: 150, y: 112, good: true, lx: 112, ly: 92 },
-  { key: "head", of: "coolant", word: "in the head", x: 292, y: 118, good: true, lx: 300, ly: 106 },
-  { key: "dead_pocket", of: "coolant", word: "dead pocket", x: 388, y: 128, good: false, lx: 398, ly: 132 },
-  { key: "radiator", of: "coolant", word: "radiator", x: 50, y: 178, good: false, lx: 28, ly: 262 },
-  { key: "heater_hose", of: "coolant", word: "heater hose", x: 442, y: 158, good: false, lx: 430, ly: 186 },
-  { key: "after_filter", of: "air", word: "after the filter", x: 130, y: 38, good: !props.boosted, lx: 108, ly: 24 },
-  { key: "after_blower", of: "air", word: "after the blower", x: 198, y: 38, good: props.boosted, lx: 184, ly: 24 },
-  { key: "plastic_plenum", of: "air", word: "plastic plenum", x: 270, y: 42, good: true, lx: 252, ly: 24 },
-  { key: "metal_plenum", of: "air", word: "metal plenum", x: 344, y: 42, good: false, lx: 334, ly: 24 },
-  { key: "runner", of: "air", word: "a runner", x: 330, y: 80, good: false, lx: 342, ly: 84 },
+  { key: "before_thermostat", of: "coolant", word: "engine side of the thermostat", x: 150, y: 112, lx: 112, ly: 92 },
+  { key: "head", of: "coolant", word: "in the head", x: 292, y: 118, lx: 300, ly: 106 },
+  { key: "dead_pocket", of: "coolant", word: "dead pocket", x: 388, y: 128, lx: 398, ly: 132 },
+  { key: "radiator", of: "coolant", word: "radiator", x: 50, y: 178, lx: 28, ly: 262 },
+  { key: "heater_hose", of: "coolant", word: "heater hose", x: 442, y: 158, lx: 430, ly: 186 },
+  { key: "after_filter", of: "air", word: "after the filter", x: 130, y: 38, lx: 108, ly: 24 },
+  { key: "after_blower", of: "air", word: "after the blower", x: 198, y: 38, lx: 184, ly: 24 },
+  { key: "plastic_plenum", of: "air", word: "plastic plenum", x: 270, y: 42, lx: 252, ly: 24 },
+  { key: "metal_plenum", of: "air", word: "metal plenum", x: 344, y: 42, lx: 334, ly: 24 },
+  { key: "runner", of: "air", word: "a runner", x: 330, y: 80, lx: 342, ly: 84 },
 ]);
+const good = (s: Spot) => props.places[s.of]?.[s.key] ?? false;
 const now = computed(() => ({ coolant: props.sensors.coolant?.place ?? "", air: props.sensors.air?.place ?? "" }));
 const shown = computed(() => SPOTS.value.filter((s) => (s.of === "coolant" ? props.sensors.coolant : props.sensors.air)));
 const chosen = (s: Spot) => now.value[s.of] === s.key;
@@ -37,7 +37,7 @@ const words = computed(() =>
     .filter((k) => props.sensors[k])
     .map((k) => {
       const at = SPOTS.value.find((s) => s.of === k && chosen(s));
-      return `The ${k} sensor ${at ? `sits ${at.word}${at.good ? ", which is right" : ", which is wrong"}` : "is not placed"}`;
+      return `The ${k} sensor ${at ? `sits ${at.word}${good(at) ? ", which is right" : ", which is wrong"}` : "is not placed"}`;
     })
     .join("; "),
 );
@@ -83,20 +83,20 @@ function choose(s: Spot): void {
           role="button"
           :tabindex="fixed ? -1 : 0"
           :aria-pressed="chosen(s)"
-          :aria-label="`${s.of} sensor: ${s.word}${s.good ? '' : ', not a good place'}`"
+          :aria-label="`${s.of} sensor: ${s.word}${good(s) ? '' : ', not a good place'}`"
           :style="{ cursor: fixed ? 'default' : 'pointer' }"
           @click="choose(s)"
           @keydown.enter="choose(s)"
           @keydown.space.prevent="choose(s)"
         >
           <rect :x="s.x - 18" :y="s.y - 18" width="36" height="36" fill="transparent" />
-          <circle v-if="s.good" :cx="s.x" :cy="s.y" r="11" fill="none" stroke="var(--good)" stroke-width="2" stroke-dasharray="4 3" />
+          <circle v-if="good(s)" :cx="s.x" :cy="s.y" r="11" fill="none" stroke="var(--good)" stroke-width="2" stroke-dasharray="4 3" />
           <circle
             v-if="s.of === 'coolant'"
             :cx="s.x"
             :cy="s.y"
             r="6"
-            :fill="chosen(s) ? (s.good ? 'var(--good)' : 'var(--spark)') : 'var(--sheet)'"
+            :fill="chosen(s) ? (good(s) ? 'var(--good)' : 'var(--spark)') : 'var(--sheet)'"
             stroke="var(--ink)"
             stroke-width="1.6"
           />
@@ -106,11 +106,11 @@ function choose(s: Spot): void {
             :y="s.y - 5.5"
             width="11"
             height="11"
-            :fill="chosen(s) ? (s.good ? 'var(--good)' : 'var(--spark)') : 'var(--sheet)'"
+            :fill="chosen(s) ? (good(s) ? 'var(--good)' : 'var(--spark)') : 'var(--sheet)'"
             stroke="var(--ink)"
             stroke-width="1.6"
           />
-          <text v-if="chosen(s)" :x="s.lx" :y="s.ly" font-weight="700" :style="{ fill: s.good ? undefined : 'var(--spark)' }">{{
+          <text v-if="chosen(s)" :x="s.lx" :y="s.ly" font-weight="700" :style="{ fill: good(s) ? undefined : 'var(--spark)' }">{{
             s.word
           }}</text>
         </g>

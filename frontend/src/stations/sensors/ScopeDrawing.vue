@@ -10,7 +10,7 @@ import { useAsked } from "@/stores/useAsked";
 import { useBuild } from "@/stores/build";
 
 const store = useBuild();
-const { found, stale, trouble } = useAsked(api.triggerDepth);
+const { found, stale, trouble } = useAsked("trigger");
 const signals = computed(() => found.value?.signals ?? []);
 const ROW = 92;
 const LEFT = 64;

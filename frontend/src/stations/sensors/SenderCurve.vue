@@ -43,7 +43,7 @@ const steps = (width: number) =>
     .y((p) => fine.value(p.step))
     .curve(curveMonotoneX)(rows.value) ?? "";
 const told = computed(() => [0, Math.floor(rows.value.length / 2), rows.value.length - 1].map((i) => rows.value[i]!));
-const better = computed(() => props.curve.best_step_k < 0.93 * props.curve.worst_step_k);
+const better = computed(() => props.curve.worth_changing);
 const words = computed(
   () =>
     `${props.title}: ${told.value.map((r) => `${r.v.toFixed(2)} V at ${r.t.toFixed(0)} degrees, ${r.step.toFixed(2)} K a step`).join("; ")}. Fault below ${props.curve.short_below_v.toFixed(2)} or above ${props.curve.open_above_v.toFixed(2)} V.`,

@@ -8,11 +8,11 @@ import QuestionList from "@/parts/QuestionList.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
-import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
 import ExhaustDrawing from "./ExhaustDrawing.vue";
 import HandTurn from "./HandTurn.vue";
 import KeyOnTable from "./KeyOnTable.vue";
+import LinesBench from "./LinesBench.vue";
 import PlacesDrawing from "./PlacesDrawing.vue";
 import ScopeDrawing from "./ScopeDrawing.vue";
 import SenderBench from "./SenderBench.vue";
@@ -28,18 +28,6 @@ const trigger = computed(() => store.plan!.stages.trigger);
 const given = computed(() => store.build!.sensors ?? {});
 const of = (code: string) => computed(() => store.findings("sensors").find((f) => f.code === code)?.severity);
 const [missing, angle] = [of("SENS-01"), of("TRIG-05")];
-const PATH = [
-  { length: "400 mm", bend: "60 deg" },
-  { length: "200 mm", what: "merge" },
-  { length: "1 m", bend: "30 deg" },
-  { length: "1.5 m" },
-];
-const LINE = {
-  points: [
-    { volts: "0.5 V", value: "20 kPa" },
-    { volts: "4.5 V", value: "250 kPa" },
-  ],
-};
 const KEY_ON = ["coolant", "air", "outside", "manifold", "weather", "throttle", "battery"];
 const FIGURES = [
   "trigger.degrees_per_tooth", "trigger.rate.limit", "trigger.angle.doubt", "trigger.gap.mean", "trigger.gap.runout", "trigger.swing.cranking", "trigger.vr.no_start",
@@ -47,13 +35,12 @@ const FIGURES = [
   "sensors.share_error.intake_air_temperature", "sensors.throttle.pedal", "sensors.pressure.most",
 ]; // prettier-ignore
 const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
-const celsius = (text: string) => {
-  const n = Number.parseFloat(text.replace(",", "."));
-  return /F/i.test(text) ? ((n - 32) * 5) / 9 : / K/.test(text) ? n - 273.15 : n;
-};
-const ohms = (text: string) => Number.parseFloat(text.replace(",", ".")) * (/k/i.test(text.replace(/[\d.\s]/g, "")) ? 1000 : 1);
-const pointsOf = (sender: { points: { temperature: string; resistance: string }[] }) =>
-  sender.points.map((p) => ({ t: celsius(p.temperature), ohm: ohms(p.resistance) }));
+/** A sender's points as the core read them: degrees C, ohms. */
+const pointsOf = (at: string, points: unknown[]) =>
+  points.map((_, i) => ({
+    t: (store.si(`${at}/points/${i}/temperature`) ?? 0) - 273.15,
+    ohm: store.si(`${at}/points/${i}/resistance`) ?? 0,
+  }));
 /** The tooth that is under the sensor at top: it takes the place of an angle that was told. */
 function tapped(tooth: number): void {
   const t = given.value.trigger;
@@ -86,65 +73,7 @@ function tapped(tooth: number): void {
           <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
         </OptionalPart>
       </BenchGroup>
-      <BenchGroup
-        v-for="[title, at] in [
-          ['Manifold pressure sensor', '/sensors/pressure'],
-          ['Fuel pressure sensor', '/sensors/fuel_pressure'],
-        ]"
-        :key="at"
-        :title="title"
-        :at="at"
-      >
-        <OptionalPart :at="at!" add="Enter its line" :fresh="LINE">
-          <TableField
-            class="col-span-2"
-            :at="`${at}/points`"
-            noun="point"
-            :columns="['volts', 'value']"
-            :fresh="{ volts: '2.5 V', value: '100 kPa' }"
-          />
-          <Field :at="`${at}/reads`" />
-          <template v-if="at === '/sensors/pressure'">
-            <Field at="/sensors/pressure/hose" />
-            <div class="col-span-2">
-              <p class="text-[0.86rem] text-soft">The line chosen in the unit, two points; empty if it is the same</p>
-              <TableField
-                at="/sensors/pressure/typed"
-                noun="typed point"
-                :columns="['volts', 'value']"
-                :fresh="{ volts: '0.5 V', value: '20 kPa' }"
-              />
-            </div>
-          </template>
-        </OptionalPart>
-      </BenchGroup>
-      <BenchGroup
-        title="Exhaust and oxygen sensor"
-        at="/sensors/oxygen"
-        measurable
-        note="A tape along the pipe, exhaust cold. Weld with the sensor out and the battery off."
-      >
-        <OptionalPart at="/sensors/oxygen" add="Describe the exhaust" :fresh="{ path: PATH }">
-          <Field at="/sensors/oxygen/distance" /><Field at="/sensors/oxygen/clock" />
-          <TableField
-            class="col-span-2"
-            at="/sensors/oxygen/path"
-            noun="stretch"
-            :columns="['length', 'bend', 'what']"
-            widths="1fr 1fr 1.1fr"
-            :fresh="{ length: '500 mm' }"
-          />
-          <div class="col-span-2">
-            <p class="text-[0.86rem] text-soft">Volts and lambda of its controller; empty where it speaks over a bus</p>
-            <TableField
-              at="/sensors/oxygen/points"
-              noun="lambda point"
-              :columns="['volts', 'value']"
-              :fresh="{ volts: '0 V', value: 0.68 }"
-            />
-          </div>
-        </OptionalPart>
-      </BenchGroup>
+      <LinesBench />
       <BenchGroup
         title="Key on, engine off and cold"
         at="/sensors/key_on"
@@ -179,7 +108,7 @@ function tapped(tooth: number): void {
       <PlacesDrawing
         v-if="given.coolant || given.air"
         :sensors="given"
-        :boosted="Number.parseFloat(store.build.engine.boost ?? '0') > 0"
+        :places="result.places"
         :fixed="store.readOnly"
         @coolant="(v) => store.set('/sensors/coolant/place', v)"
         @air="(v) => store.set('/sensors/air/place', v)"
@@ -188,15 +117,15 @@ function tapped(tooth: number): void {
         v-if="result.coolant && given.coolant"
         title="Coolant sensor: volts at the control unit"
         :curve="result.coolant"
-        :points="pointsOf(given.coolant)"
-        :pull-up="ohms(given.coolant.pull_up)"
+        :points="pointsOf('/sensors/coolant', given.coolant.points)"
+        :pull-up="store.si('/sensors/coolant/pull_up') ?? 0"
       />
       <SenderCurve
         v-if="result.air && given.air"
         title="Intake air sensor: volts at the control unit"
         :curve="result.air"
-        :points="pointsOf(given.air)"
-        :pull-up="ohms(given.air.pull_up)"
+        :points="pointsOf('/sensors/air', given.air.points)"
+        :pull-up="store.si('/sensors/air/pull_up') ?? 0"
       />
       <KeyOnTable v-if="result.key_on.length" :rows="result.key_on" />
       <StrategyTable :rows="result.strategy" :sync="trigger?.sync ?? []" />

@@ -133,7 +133,7 @@ const words = computed(
           max="360"
           step="1"
           :value="-shown"
-          @input="turn = -Number(($event.target as HTMLInputElement).value)"
+          @input="turn = -($event.target as HTMLInputElement).valueAsNumber"
         />
       </label>
     </template>

@@ -4,6 +4,7 @@ import { scaleLinear } from "d3-scale";
 import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
+import { useCatalogue } from "@/stores/catalogue";
 
 const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null }>();
 const H = 330;
@@ -17,10 +18,12 @@ const y = scaleLinear()
   .domain([-0.95, 0.95])
   .range([H - 34, 26]);
 const wire = computed(() => props.wiring.wires.find((w) => w.key === props.traced) ?? null);
+const { zones } = useCatalogue();
+const hot = (zone: string) => `${((zones.value[zone] ?? 273.15) - 273.15).toFixed(0)} °C`;
 const ZONES = [
-  { key: "bay", word: "engine bay, 80 °C", from: -0.1, to: 1.4 },
-  { key: "cabin", word: "cabin, 40 °C", from: 1.4, to: 3.2 },
-  { key: "tank", word: "rear, 40 °C", from: 3.2, to: 9 },
+  { key: "bay", word: "engine bay", from: -0.1, to: 1.4 },
+  { key: "cabin", word: "cabin", from: 1.4, to: 3.2 },
+  { key: "tank", word: "rear", from: 3.2, to: 9 },
 ];
 const end = (key: string) => nodes.value.get(key);
 const thick = (mm: number) => Math.max(1.6, mm * 0.55);
@@ -47,7 +50,9 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
     <template #default="{ width }">
       <g v-for="z in ZONES" :key="z.key">
         <path v-if="z.from > 0" :d="`M${x(width)(z.from)} 34V${H - 40}`" stroke="var(--line)" stroke-dasharray="6 5" />
-        <text :x="x(width)(Math.max(z.from, 0)) + 8" :y="H - 12" font-size="11.5" style="fill: var(--soft)">{{ z.word }}</text>
+        <text :x="x(width)(Math.max(z.from, 0)) + 8" :y="H - 12" font-size="11.5" style="fill: var(--soft)"
+          >{{ z.word }}, {{ hot(z.key) }}</text
+        >
       </g>
       <rect
         :x="x(width)(-0.05)"

@@ -54,7 +54,7 @@ const over = (w: WireRow) => {
             <tr :id="`w-${w.key}`" class="border-b border-hair hover:bg-wash" :class="{ 'bg-wash': traced === w.key }">
               <td class="px-1.5">
                 <button
-                  :id="`f/wiring/overrides/${w.key}`"
+                  :id="`f/wiring/fitted/${w.key}`"
                   type="button"
                   class="min-h-9 text-left underline decoration-line underline-offset-2"
                   :aria-expanded="traced === w.key"
@@ -81,8 +81,8 @@ const over = (w: WireRow) => {
                   {{ w.limit_a.toFixed(1) }} A here and reaches {{ (w.temperature_k - 273.15).toFixed(0) }} °C. Noise class {{ w.noise }}.
                 </p>
                 <div class="grid max-w-md grid-cols-2 gap-3">
-                  <Field :at="`/wiring/overrides/${w.key}/size`" label="Fitted size, if another" hint="as above" /><Field
-                    :at="`/wiring/overrides/${w.key}/colour`"
+                  <Field :at="`/wiring/fitted/${w.key}/size`" label="Fitted size, if another" hint="as above" /><Field
+                    :at="`/wiring/fitted/${w.key}/colour`"
                     label="Colour, if another"
                     hint="as above"
                   />

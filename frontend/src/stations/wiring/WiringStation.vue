@@ -19,7 +19,7 @@ const severity = computed(() => store.findings("wiring").find((f) => f.code === 
 watch(
   () => route.hash,
   (hash) => {
-    const key = /^#(?:w-|f\/wiring\/overrides\/)([a-z0-9_]+)/.exec(decodeURIComponent(hash))?.[1];
+    const key = /^#(?:w-|f\/wiring\/fitted\/)([a-z0-9_]+)/.exec(decodeURIComponent(hash))?.[1];
     if (key) traced.value = key;
   },
   { immediate: true },

@@ -22,6 +22,8 @@ IDLE_MANIFOLD = {"standard": 35e3, "touring": 40e3, "sport": 48e3, "competition"
 CHARGE_TEMPERATURE = 313.15  # K, warm idle
 SEA_TEMPERATURE = 293.15  # K, at which power is stated
 
+LEAK_DOWN = (0.10, 0.20, 0.30)  # watch, sort out, stop: usual limits of a leak-down test
+LEAKS = LEAK_DOWN[0]
 ROD_OVER_STROKE = 1.65  # usual, where the rod is not known
 
 
@@ -67,6 +69,7 @@ class EngineResult(Result):
     overlap_deg: float | None
     mach_index: float | None
     leak_down_worst: float | None
+    leaks_above: float
     vacuum_pa: float | None
     vacuum_expected_pa: float
     power: list[PowerEstimate]
@@ -129,6 +132,7 @@ def work_out(build: Build) -> EngineResult:
         inlet_closing_deg=inlet_closing(e),
         overlap_deg=overlap(e),
         mach_index=mach_index(e, 2 * _stroke(e) * e.rev_limit.si, e.power_speed.si / e.rev_limit.si) if _stroke(e) else None,
+        leaks_above=LEAKS,
         leak_down_worst=max((r.leak_down.si for r in newest.values() if r.leak_down), default=None),
         vacuum_pa=next((h.vacuum.si for h in sorted(e.health, key=lambda h: h.when, reverse=True) if h.vacuum), None),
         vacuum_expected_pa=ambient - idle_manifold,

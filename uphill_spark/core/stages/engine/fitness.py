@@ -17,13 +17,12 @@ from ...figures import Result
 from ...given import Build
 from ...physics.air import Array
 from ...reference import EngineFaults, engine_faults
-from . import EngineResult
+from . import LEAKS, EngineResult
 
 Word = Literal["fit", "with_care", "mend_first", "not_fit", "not_known"]
 OIL_LOW = 70e3  # Pa, hot idle
 LOW = 0.80  # of the highest reading
 WET_RISE = 1.10
-LEAKS = 0.10
 VACUUM_SHORT = 8e3  # Pa below what the cam should give
 LIKELY = 0.25
 #: Checks that say whether the engine is sound; the rest of the station is about what is asked of it.

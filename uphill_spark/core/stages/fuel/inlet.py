@@ -32,6 +32,7 @@ class Inlet(Result):
     suction_velocity_m_s: float
     head_m: float
     margin_m: float
+    enough_m: float
     hottest_k: float | None
     fuel_k: float
     sweep: list[SweepPoint]
@@ -83,6 +84,7 @@ class Suction:
             suction_velocity_m_s=self.section.fastest(flow),
             head_m=self.head_m,
             margin_m=self._over(pressure, self.hottest),
+            enough_m=MARGIN_SOUND,
             hottest_k=hottest,
             fuel_k=self.hottest,
             sweep=[(k, self._over(pressure, k)) for k in kelvins],

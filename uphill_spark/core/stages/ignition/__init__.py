@@ -83,6 +83,10 @@ class IgnitionResult(Result):
     tach_pulses: float
     tach_reads: float | None
     ramp: list[RampPoint]
+    ramp_volts: list[float]
+    spark_time_s: float
+    charging_dwell_s: float | None
+    by_distributor: bool
 
 
 #: What this stage reads of the build.
@@ -120,6 +124,10 @@ def work_out(build: Build, circuit: Electric) -> IgnitionResult:
         drift_deg=_drift(build),
         tach_pulses=n / 2,
         tach_reads=n / g.tach.set_for if g.tach and g.tach.set_for else None,
+        ramp_volts=list(RAMP_VOLTS),
+        spark_time_s=SPARK_TIME,
+        charging_dwell_s=running,
+        by_distributor=g.kind in SINGLE_COIL,
         ramp=_ramp(build, max((row.dwell_s or 0.0 for row in rows), default=0.0)),
     )
 

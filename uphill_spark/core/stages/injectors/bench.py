@@ -38,6 +38,8 @@ class BenchResult(Result):
     step: float | None
     complete: bool
     worst_drops: int | None
+    spread_sound: float
+    spread_most: float
     bad_spray: list[str]
 
 
@@ -83,6 +85,8 @@ def tested(build: Build, rating_density: float, bench_density: float) -> BenchRe
         step=step,
         complete=bool(chosen),
         worst_drops=max((row.drops for row in last.values() if row.drops is not None), default=None),
+        spread_sound=SPREAD_SOUND,
+        spread_most=SPREAD_SORT_OUT,
         bad_spray=[mark for mark, row in last.items() if row.spray in ("streaky", "jet")],
     )
 

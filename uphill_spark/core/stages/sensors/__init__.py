@@ -14,6 +14,7 @@ from ...units import si
 from . import exhaust, keyon
 from .exhaust import ExhaustResult
 from .keyon import KeyOnRow
+from .places import places
 from .scaling import Line, ThermistorCurve, line, pressure_line, thermistor_curve
 from .strategy import StrategyRow, table
 
@@ -68,6 +69,7 @@ class SensorsResult(Result):
     oxygen: Line | None
     key_on: list[KeyOnRow]
     strategy: list[StrategyRow]
+    places: dict[str, dict[str, bool]]
 
 
 LABELS: dict[SensorKind, tuple[str, str]] = {
@@ -128,6 +130,7 @@ def work_out(build: Build) -> SensorsResult:
         exhaust=exhaust.work_out(s.oxygen) if s.oxygen else None,
         oxygen=line([(p.volts.si, p.value) for p in s.oxygen.points]) if s.oxygen and s.oxygen.points else None,
         key_on=keyon.rows(build),
+        places=places(boosted=bool(build.engine.boost and build.engine.boost.si > 0)),
         strategy=table(build, {row.kind for row in rows if row.state != "struck"}),
     )
 

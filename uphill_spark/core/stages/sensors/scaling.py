@@ -19,6 +19,7 @@ SUPPLY = 5.0  # V
 ADC_STEP = 5e-3  # V, one step of a ten-bit input over five volts
 OPEN_MARGIN, SHORT_MARGIN = 0.5, 0.5  # of the way from the end of the range to the rail, where a fault begins
 TABLE_STEP = 10  # K
+WORTH = 0.93  # of the coarsest step: another pull-up is worth its while where it comes below
 COLDEST = 233.15  # K, what a unit takes an open wire for
 
 
@@ -37,6 +38,7 @@ class ThermistorCurve(Result):
     worst_step_k: float
     best_pull_up_ohm: float
     best_step_k: float
+    worth_changing: bool
     short_below_v: float
     open_above_v: float
     at_20c_v: float
@@ -81,12 +83,13 @@ def _curve(
     volts = [divider_volts(r, pull_up) for r in ohms]
     step = [_step(fit, k, pull_up) for k in kelvin]
     best = _best_pull_up(fit, kelvin)
+    finest = max(_step(fit, k, best) for k in kelvin)
     ends = sorted((volts[0], volts[-1]))
     shared = _share_error(fit, other, pull_up, kelvin) if other else None
     return ThermistorCurve(
         name=name, temperature_k=kelvin, resistance_ohm=ohms, volts=volts, step_k=step, a=fit.a, b=fit.b, c=fit.c,
         residual_k=max(abs(fit.temperature(r) - k) for k, r in pairs), worst_step_k=max(step), best_pull_up_ohm=best,
-        best_step_k=max(_step(fit, k, best) for k in kelvin), short_below_v=ends[0] * (1 - SHORT_MARGIN), open_above_v=ends[1] + (SUPPLY - ends[1]) * OPEN_MARGIN,
+        best_step_k=finest, worth_changing=finest < WORTH * max(step), short_below_v=ends[0] * (1 - SHORT_MARGIN), open_above_v=ends[1] + (SUPPLY - ends[1]) * OPEN_MARGIN,
         at_20c_v=divider_volts(fit.resistance(293.15), pull_up), at_90c_v=divider_volts(fit.resistance(363.15), pull_up),
         share_error_k=shared[0] if shared else None, share_error_at_k=shared[1] if shared else None, share_volts=shared[2] if shared else None,
     )  # fmt: skip

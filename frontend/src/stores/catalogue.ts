@@ -1,0 +1,21 @@
+// What the program itself has, whatever the build: stations, words for severities, zones. Asked for once.
+import { defineQuery, useQuery } from "@pinia/colada";
+import { computed } from "vue";
+import { api } from "@/api/client";
+import type { Severity, StationKey } from "@/api/types";
+
+export const useCatalogue = defineQuery(() => {
+  const { data } = useQuery({ key: ["catalogue"], query: api.catalogue, staleTime: Infinity });
+  const stations = computed(() => data.value?.stations ?? []);
+  const title = (key: string) => stations.value.find((s) => s.key === key)?.title ?? key;
+  /** The station at which a place in the build is entered. */
+  const stationOf = (pointer: string): StationKey => {
+    const section = pointer.split("/")[1] ?? "";
+    return stations.value.find((s) => s.sections.includes(section))?.key ?? "engine";
+  };
+  const word = (severity: Severity) => data.value?.severities.find((s) => s.key === severity)?.word ?? "";
+  /** Severities, worst first. */
+  const severities = computed(() => (data.value?.severities ?? []).map((s) => s.key));
+  const zones = computed(() => data.value?.zones ?? {});
+  return { stations, title, stationOf, word, severities, zones };
+});
