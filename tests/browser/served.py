@@ -8,7 +8,7 @@ import pathlib
 import threading
 from typing import Any
 
-from playwright.sync_api import Browser, Page, Playwright, Request, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, Request, expect, sync_playwright
 from werkzeug.serving import make_server
 
 from tests.builds import document
@@ -26,6 +26,8 @@ FLAGS = [
     "--no-first-run",
     "--disable-quic",
 ]
+#: Two cores serve several browsers at once here.
+expect.set_options(timeout=15_000)
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
 
@@ -82,7 +84,7 @@ class BrowserCase(DatabaseCase):
         context.add_init_script(f"localStorage.setItem('uphill-spark.theme', '{theme}')")
         page = context.new_page()
         self.pages.append(page)
-        page.set_default_timeout(8000)
+        page.set_default_timeout(15_000)
         page.on("pageerror", lambda error: self.troubles.append(str(error)))
         page.on("console", lambda message: self.troubles.append(message.text) if message.type == "error" else None)
         page.on("request", self._stays_here)

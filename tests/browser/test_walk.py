@@ -95,17 +95,21 @@ class Editing(BrowserCase):
         expect(page.get_by_test_id("ripple")).to_contain_text("Due for change")
         page.get_by_role("button", name="Add contact").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("Contacts")
-        page.get_by_role("button", name="Take out contact 4").click()
-        expect(page.get_by_role("button", name="Take out contact 4")).to_have_count(0)
-        expect(page.locator('[id="f/fuel/wire/length"]')).to_have_class(re.compile("pencil"))
+        page.get_by_role("button", name="Take out contact 2").click()
+        expect(page.get_by_role("button", name="Take out contact 2")).to_have_count(0)
+        expect(page.locator('[id="f/wiring/fitted/pump_feed/length"]')).to_have_class(re.compile("pencil"))
         page.get_by_role("button", name="in pencil, accept").first.click()
-        expect(page.locator('[id="f/fuel/wire/length"]')).not_to_have_class(re.compile("pencil"))
+        expect(page.locator('[id="f/wiring/fitted/pump_feed/length"]')).not_to_have_class(re.compile("pencil"))
         kept = self.stored(car)
         self.assertEqual(
-            (kept["fuel"]["regulator"]["reference"], kept["fuel"]["parts"]["filter"]["due"], len(kept["fuel"]["wire"]["contacts"])),
-            ("open_air", True, 3),
+            (
+                kept["fuel"]["regulator"]["reference"],
+                kept["fuel"]["parts"]["filter"]["due"],
+                len(kept["wiring"]["fitted"]["pump_feed"]["joints"]),
+            ),
+            ("open_air", True, 1),
         )
-        self.assertNotIn("/fuel/wire/length", kept["marks"])
+        self.assertNotIn("/wiring/fitted/pump_feed/length", kept["marks"])
 
     def test_undo_redo_by_key_and_looking_at_an_earlier_revision(self) -> None:
         car = self.car()
@@ -166,7 +170,7 @@ class Editing(BrowserCase):
         page.get_by_role("link", name=re.compile("Wiring")).click()
         page.get_by_label("Search the wire list").fill("pump feed")
         page.get_by_role("button", name="pump feed").click()
-        type_in(page, "/wiring/overrides/pump_feed/size", "0.75 mm2")
+        type_in(page, "/wiring/fitted/pump_feed/size", "0.75 mm2")
         expect(page.get_by_test_id("ripple")).to_contain_text("WIRE-")
         page.get_by_role("link", name=re.compile("^Tune")).click()
         page.get_by_role("button", name="Ignition advance").click()
@@ -218,14 +222,14 @@ class Together(BrowserCase):
     def test_two_people_elsewhere_in_the_build_do_not_meet(self) -> None:
         self.expect_failures = True
         car = self.car()
-        ada, bo = self.open(f"{car}/engine"), self.open(f"{car}/fuel#f/fuel/wire/size")
-        expect(bo.locator('[id="f/fuel/wire/size"]')).to_have_value("4 mm2")
+        ada, bo = self.open(f"{car}/engine"), self.open(f"{car}/fuel#f/wiring/fitted/pump_feed/size")
+        expect(bo.locator('[id="f/wiring/fitted/pump_feed/size"]')).to_have_value("4 mm2")
         type_in(ada, "/engine/power", "125 kW")
         expect(ada.get_by_test_id("ripple")).to_contain_text("125 kW")
-        type_in(bo, "/fuel/wire/size", "6 mm2")
+        type_in(bo, "/wiring/fitted/pump_feed/size", "6 mm2")
         expect(bo.get_by_test_id("ripple")).to_contain_text("4 mm2 → 6 mm2")
         kept = self.stored(car)
-        self.assertEqual((kept["engine"]["power"], kept["fuel"]["wire"]["size"]), ("125 kW", "6 mm2"))
+        self.assertEqual((kept["engine"]["power"], kept["wiring"]["fitted"]["pump_feed"]["size"]), ("125 kW", "6 mm2"))
 
     def test_in_the_same_place_the_second_is_asked_and_nothing_typed_is_lost(self) -> None:
         self.expect_failures = True
@@ -315,10 +319,10 @@ class Hands(BrowserCase):
 
     def test_sizes_slide_and_the_drawings_follow(self) -> None:
         car = self.car()
-        page = self.open(f"{car}/fuel#f/fuel/wire/size")
+        page = self.open(f"{car}/fuel#f/wiring/fitted/pump_feed/size")
         volts = page.locator('[id="g-fuel.pump.voltage.full"]').first
         expect(volts).to_contain_text("13.39")
-        page.get_by_label("Slide through the sizes").focus()
+        page.get_by_label("Slide the feed through the sizes").focus()
         page.keyboard.press("ArrowLeft")
         expect(page.get_by_test_id("ripple")).to_contain_text("Wire size 4 mm2 → 2.5 mm2")
         expect(volts).not_to_contain_text("13.39")

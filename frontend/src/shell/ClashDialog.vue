@@ -16,7 +16,7 @@ const told = (value: unknown) => (typeof value === "object" ? JSON.stringify(val
         <p v-for="t in store.clashing.theirs" :key="t.summary" class="mb-1">{{ t.who || "Somebody" }}: {{ t.summary }}</p>
         <p class="mt-3 eyebrow">What you typed</p>
         <p v-for="op in store.clashing.waiting.patch.filter((o) => !o.path.startsWith('/marks'))" :key="op.path" class="num">
-          {{ told(op.value) }}
+          {{ told(op.typed ?? op.value) }}
         </p>
         <div class="mt-4 flex flex-wrap justify-end gap-2">
           <button type="button" class="btn" @click="store.resolve(false)">Take theirs</button>

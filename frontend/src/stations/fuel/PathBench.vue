@@ -58,7 +58,7 @@ function told(name: string): string {
   const f = fuel.value;
   const part = parts.value[name];
   if (part) return brief(part, store.si(`/fuel/parts/${name}/rise`) ?? 0);
-  if (name === "tank") return `${f.tank?.volume ?? "60 L"}, ${f.tank?.hottest ?? "45 degC"} at the hottest`;
+  if (name === "tank") return f.tank ? `${f.tank.volume}, ${f.tank.hottest} at the hottest` : "";
   if (name === "lift") return f.lift ? `${f.lift.name}, ${f.lift.flow}` : "";
   if (name === "surge_tank") return f.lift ? `${f.lift.usable} usable` : "";
   if (name === "pump") return `${f.pump.name}, ${choice(f.pump.place).toLowerCase()}, wire ${pumpWire.value}`;

@@ -76,10 +76,11 @@ export function takenOut(path: string[], name: string): Operation[] {
 /** The row of the path in which a place of the build is entered. */
 export function rowOf(pointer: string): string | null {
   const tokens = pointer.split("/");
+  if (pointer.startsWith("/wiring/fitted/pump_")) return "pump";
   if (tokens[1] !== "fuel") return null;
   if (tokens[2] === "parts") return tokens[3] ?? null;
   if (pointer === "/fuel/tank/return_enters") return "end";
   if (tokens[2] === "lift") return ["usable", "head"].includes(tokens[3] ?? "") ? "surge_tank" : "lift";
-  if (["wire", "design_margin", "candidates"].includes(tokens[2] ?? "")) return "pump";
+  if (["design_margin", "candidates"].includes(tokens[2] ?? "")) return "pump";
   return FIXED.includes(tokens[2] ?? "") ? tokens[2]! : null;
 }
