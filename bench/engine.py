@@ -8,10 +8,10 @@ from collections.abc import Callable
 from typing import Any
 
 from PIL import Image
-from uphill_spark.core.questions import questions
 
 from bench.fuel import Rows
-from tests.builds import document, edited, plan, worked
+from tests.builds import document, edited, trial, worked
+from uphill_spark.core.asked import answer
 from uphill_spark.core.stages.engine.fitness import _weighed, signs
 from uphill_spark.core.stages.engine.run import run_power
 from uphill_spark.formats import photo
@@ -19,7 +19,7 @@ from uphill_spark.formats import photo
 
 def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[float]]) -> None:
     """On the Tern; doubt on the Brindle, which shows most signs; a photograph of twelve million pixels."""
-    build, doc, now = edited("tern"), document("tern"), plan("tern")
+    build, stands = edited("tern"), trial(document("tern"))
 
     def median(work: Callable[[], Any], times: int) -> float:
         return statistics.median(milliseconds(work, times))
@@ -32,8 +32,8 @@ def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[floa
         _weighed(seen[:4])
 
     table.row("engine: faults weighed and the next test found, median", None, median(afresh, 30))
-    for station in ("engine", "fuel"):
-        table.row(f"{station}: every way to do it tried, Tern, median", None, median(lambda s=station: questions(s, doc, build, now), 5))
+    table.row("engine: every way to do it tried, Tern, median", None, median(lambda: answer("ways-engine", stands), 5))
+    table.row("fuel: every way to do it tried, Tern, median", None, median(lambda: answer("ways-fuel", stands), 5))
     shot = io.BytesIO()
     Image.effect_noise((4000, 3000), 40).convert("RGB").save(shot, "JPEG", quality=80)
     table.row("photograph of 12 megapixels made ready to keep, median", None, median(lambda: photo.read(shot.getvalue()), 3))

@@ -7,18 +7,18 @@ from collections.abc import Callable
 from typing import Any, Protocol
 
 from playwright.sync_api import sync_playwright
-from uphill_spark.core.stages.fuel.advice import advice_on
-from uphill_spark.core.stages.fuel.changes import tried
-from uphill_spark.core.stages.fuel.depth import cases, look_deeper
 
 from tests.browser.served import CHROMIUM, FLAGS
-from tests.builds import document, edited
-from uphill_spark.core.stages import fuel
-from uphill_spark.core.stages.fuel.doubt import DRAWS, Margins
-from uphill_spark.core.stages.fuel.plumbing import Network, Plumbing, circuit_ohms, fitted
-from uphill_spark.core.worked import work_out
+from tests.builds import document, trial
+from uphill_spark.core.asked.advice import advice_on
+from uphill_spark.core.asked.fuel import cases, look_deeper
+from uphill_spark.core.asked.trial import under_the_hand
+from uphill_spark.core.stages.fuel import margins
+from uphill_spark.core.stages.fuel.demand import KEY_STATE, StateName
+from uphill_spark.core.stages.fuel.doubt import DRAWS
 
 SECONDS = 2.0
+FUEL_STATES: tuple[StateName, ...] = ("full", "cruise", "idle", "hot_idle", "prime", "crank")
 
 
 class Rows(Protocol):
@@ -27,34 +27,25 @@ class Rows(Protocol):
 
 def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[float]]) -> None:
     """In the core, on the Tern and on the Brindle, which has most wrong with it."""
-    build, doc = edited("tern"), document("tern")
-    w = work_out(build)
-    need, full = w.fuel.need_m3_s, w.fuel.points["full"]
-    fit, ohms = fitted(build), circuit_ohms(build)
+    stands, worst = trial(document("tern")), trial(document("brindle"))
+    w, circuit = stands.worked, stands.worked.circuit
+    feeds = {name: circuit.feed("pump", KEY_STATE[name]) for name in FUEL_STATES}
 
     def states() -> None:
-        network = Network(build)
-        for name, (demand, manifold) in fuel.demands(build, w.engine, need).items():
-            Plumbing(network, demand, need, manifold).solve(fit, fuel.SUPPLY_VOLTS[name], ohms)
+        for name, feed in feeds.items():
+            circuit.hydraulics[name][0].solve(circuit.fit, feed.volts, feed.ohms)
 
     def median(work: Callable[[], Any], times: int) -> float:
         return statistics.median(milliseconds(work, times))
 
     table.row("fuel: six states solved, Tern, median", 3.0, median(states, 40))
     table.row("fuel: every state, battery and filter, Tern, median", None, median(lambda: cases(w), 20))
-    margins = Margins(build, Network(build), fit, need, full.capacity_m3_s, 0.0, full.supply_volts, w.engine.bsfc_assumed)
-    table.row(f"fuel: band of {DRAWS:,} draws, Tern, median", 60.0, median(margins.drawn, 30))
+    band = margins(w.build, circuit, feeds["full"], w.fuel.points["full"], 0.0, w.engine)
+    table.row(f"fuel: band of {DRAWS:,} draws, Tern, median", 60.0, median(band.drawn, 30))
     patch = [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "6.3 mm"}]
-    table.row("fuel: a change tried, Tern, median", None, median(lambda: tried(doc, patch), 20))
-    worst = work_out(edited("brindle"))
-    table.row(
-        "fuel: advice, every candidate a whole build, Brindle, median", 300.0, median(lambda: advice_on(document("brindle"), worst), 5)
-    )
-    table.row(
-        "fuel: all that is worked out on asking, Brindle, median",
-        None,
-        median(lambda: look_deeper(document("brindle"), edited("brindle")), 5),
-    )
+    table.row("fuel: a change under the hand, Tern, median", None, median(lambda: under_the_hand(document("tern"), w, patch), 20))
+    table.row("fuel: advice, every candidate a whole build, Brindle, median", 300.0, median(lambda: advice_on(worst), 5))
+    table.row("fuel: all that is worked out on asking, Brindle, median", None, median(lambda: look_deeper(worst), 5))
 
 
 def drag(table: Rows, port: int) -> None:
@@ -96,5 +87,5 @@ def drag(table: Rows, port: int) -> None:
             SECONDS,
         )
         page.mouse.up()
-        table.row("fuel: new solutions drawn a second while dragging (at least 30)", None, rate, "/s")
+        table.row("fuel: new solutions drawn a second while dragging (at least 50)", None, rate, "/s")
         browser.close()

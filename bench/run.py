@@ -5,7 +5,6 @@ The yardstick is a fixed piece of work timed in the same run, so that two runs o
 
 from __future__ import annotations
 
-import gzip
 import http.client
 import json
 import os
@@ -19,20 +18,21 @@ from collections.abc import Callable
 from typing import Any
 from urllib.parse import urlsplit
 
-from playwright.sync_api import sync_playwright
+from playwright.sync_api import Page, sync_playwright
 
-from bench import engine, fuel, injectors, trigger
+from bench import circuit, engine, fuel, injectors, trigger
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
+from tests.leaves import another, leaves
 from uphill_spark import demo
 from uphill_spark.core.given import apply_edit, parse
-from uphill_spark.core.plan import evaluate
+from uphill_spark.core.plan import evaluate, plan_of
 from uphill_spark.core.ripple import ripple
+from uphill_spark.core.worked import work_out
 from uphill_spark.web.serve import calm_collector
 
 ROOT = pathlib.Path(__file__).resolve().parents[1]
-PAGE = ROOT / "frontend" / "dist"
 PEOPLE, EDITS = 10, 12
 PATHS = [
     ("/engine/power", "{} kW", range(100, 160)),
@@ -74,7 +74,7 @@ class Table:
 
 def core(table: Table) -> None:
     calm_collector()  # as the server does
-    for name, goal in (("tern", 15.0), ("hollin", None), ("brindle", None)):
+    for name, goal in (("tern", 10.0), ("hollin", None), ("brindle", None)):
         build = parse(document(name))
         table.row(f"evaluate, {name}, warm, median", goal, statistics.median(milliseconds(lambda b=build: evaluate(b), 60)))
     doc = demo.document("tern")
@@ -85,10 +85,27 @@ def core(table: Table) -> None:
         ripple(before, evaluate(build), "x")
 
     table.row("patch, validate, evaluate, ripple, median", None, statistics.median(milliseconds(edit, 40)))
+    again(table)
+    circuit.core(table, milliseconds)
     engine.core(table, milliseconds)
     fuel.core(table, milliseconds)
     injectors.core(table, milliseconds)
     trigger.core(table, milliseconds)
+
+
+def again(table: Table) -> None:
+    """What an edit costs to work out, for every place of the Tern in turn."""
+    doc = document("tern")
+    before = work_out(parse(doc))
+    times = []
+    for pointer in leaves(doc):
+        build = another(doc, pointer)
+        if build is not None:
+            started = time.perf_counter()
+            plan_of(work_out(build, before))
+            times.append((time.perf_counter() - started) * 1e3)
+    table.row(f"edit worked out again, median of {len(times)} places of the Tern", 5.0, statistics.median(times))
+    table.row("edit worked out again, the same, p95", None, sorted(times)[int(len(times) * 0.95)])
 
 
 def served(url: str, port: int) -> subprocess.Popen[bytes]:
@@ -145,7 +162,7 @@ class Person(threading.Thread):
 def edits(table: Table, port: int) -> None:
     for people, pause, words, goals in (
         (1, 0.05, "1 person", (None, None)),
-        (PEOPLE, 1.0, f"{PEOPLE} people at once, an edit a second each", (60.0, 100.0)),
+        (PEOPLE, 1.0, f"{PEOPLE} people at once, an edit a second each", (40.0, 100.0)),
         (PEOPLE, 0.0, f"{PEOPLE} people at once, without pause", (None, None)),
     ):
         crowd = [Person(port, pause) for _ in range(people)]
@@ -165,26 +182,55 @@ def memory(table: Table, process: subprocess.Popen[bytes]) -> None:
 
 
 def page(table: Table, port: int) -> None:
+    """What comes over the wire for a view from nothing, and how long a key's consequence takes to be drawn."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        for words, path in (("garage", "/"), ("a station", None)):
+        tab = browser.new_page()
+        tab.goto(f"http://127.0.0.1:{port}/")
+        address = tab.get_by_role("link", name="Marlow Tern").first.get_attribute("href") or "/"
+        tab.close()
+        car = "/".join(address.split("/")[:3])
+        for words, path in (("garage", "/"), *((station, f"{car}/{station}") for station in ("engine", "fuel", "sensors", "wiring"))):
             tab = browser.new_page()
-            scripts: set[str] = set()
-            tab.on("request", lambda r, s=scripts: s.add(urlsplit(r.url).path) if r.url.endswith(".js") else None)
-            if path is None:
-                tab.goto(f"http://127.0.0.1:{port}/")
-                path = tab.get_by_role("link", name="Marlow Tern").first.get_attribute("href") or "/"
-                scripts.clear()
+            wire = tab.context.new_cdp_session(tab)
+            wire.send("Network.enable")
+            sizes: list[float] = []
+            wire.on("Network.loadingFinished", lambda event, s=sizes: s.append(event["encodedDataLength"]))
             tab.goto(f"http://127.0.0.1:{port}{path}")
             tab.wait_for_load_state("networkidle")
-            table.row(
-                f"page script at first view, {words}, gzip",
-                250.0,
-                sum(len(gzip.compress((PAGE / name.lstrip("/")).read_bytes())) for name in scripts) / 1024,
-                "kB",
-            )
+            table.row(f"first view, {words}, on the wire", 180.0, sum(sizes) / 1024, "kB")
+            table.row(f"first view, {words}, requests", 15.0, len(sizes), "")
             tab.close()
+        typed(table, browser.new_page(), f"http://127.0.0.1:{port}{car}/fuel#f/fuel/parts/supply/bore")
         browser.close()
+
+
+def typed(table: Table, tab: Page, address: str) -> None:
+    """From the key that sends what was typed to the drawing that shows it."""
+    tab.goto(address)
+    tab.wait_for_load_state("networkidle")
+    wire = tab.context.new_cdp_session(tab)
+    wire.send("Network.enable")
+    sizes: list[float] = []
+    wire.on("Network.loadingFinished", lambda event: sizes.append(event["encodedDataLength"]))
+    box = tab.locator('[id="f/fuel/parts/supply/bore"]')
+    times = []
+    for k in range(12):
+        box.fill(("6.3 mm", "7.9 mm", "9.5 mm")[k % 3])
+        times.append(
+            box.evaluate(
+                """box => new Promise((done) => {
+                  const line = document.querySelector('figure svg path[stroke="var(--good)"][stroke-width="2.6"]');
+                  const started = performance.now();
+                  new MutationObserver((_, seen) => { seen.disconnect(); requestAnimationFrame(() => done(performance.now() - started)); })
+                    .observe(line, { attributes: true, attributeFilter: ["d"] });
+                  box.dispatchEvent(new Event("change", { bubbles: true })); // as the Enter key does
+                })"""
+            )
+        )
+        tab.wait_for_timeout(60)
+    table.row("key to changed drawing, median", 100.0, statistics.median(times[1:]))
+    table.row("an edit's answers on the wire, largest", 20.0, max(sizes) / 1024, "kB")
 
 
 def second_start(table: Table) -> None:
@@ -208,13 +254,15 @@ class Bench(DatabaseCase):
 
 def main() -> int:
     table = Table()
-    core(table)
+    if not os.environ.get("NOCORE"):
+        core(table)
     Bench.setUpClass()
     try:
         port = 8190
         process = served(Bench.url, port)
         try:
-            edits(table, port)
+            if not os.environ.get("NOEDITS"):
+                edits(table, port)
             memory(table, process)
             page(table, port)
             fuel.drag(table, port)

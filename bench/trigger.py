@@ -8,8 +8,9 @@ from typing import Any
 
 from bench.fuel import Rows
 from tests.builds import edited
+from uphill_spark.core.asked import trigger as scope
 from uphill_spark.core.stages.sensors import scaling
-from uphill_spark.core.stages.trigger import cranking, scope, trigger_angle
+from uphill_spark.core.stages.trigger import cranking, trigger_angle
 
 
 def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[float]]) -> None:

@@ -27,15 +27,22 @@ function packed(): Plugin {
 }
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
-/** Few files for a first view: what every station uses in one, the libraries in another. */
+/** Few files for a first view: what every station uses in one, the libraries in another; what is opened seldom apart. */
+const SELDOM =
+  /node_modules\/(@headlessui\/vue\/dist\/(components\/(combobox|dialog|focus-trap|portal)|hooks\/(document-overflow|use-inert|use-root-containers)|internal\/stack-context)|@tanstack)/;
 const groups = [
-  { name: "libraries", test: /node_modules/ },
-  { name: "shared", test: /src\/(api|figures|parts|shell|stores)\// },
+  { name: (id: string) => (/node_modules/.test(id) && !SELDOM.test(id) ? "libraries" : null), priority: 3 },
+  { name: "dialogs", test: SELDOM, priority: 2 },
+  {
+    name: "shared",
+    test: /src\/(stations\/fuel\/path\.ts|(api|figures|parts|shell|stores)\/(?!\w*(Dialog|Drawer|View)\.vue))/,
+    priority: 1,
+  },
 ];
 
 export default defineConfig({
   plugins: [vue(), tailwind(), packed()],
   resolve: { alias: { "@": here("./src"), "~fonts": here("./.fonts") } },
-  build: { target: "es2022", chunkSizeWarningLimit: 500, rolldownOptions: { output: { advancedChunks: { groups } } } },
+  build: { target: "es2022", chunkSizeWarningLimit: 500, rolldownOptions: { output: { codeSplitting: { groups } } } },
   server: { proxy: { "/api": "http://127.0.0.1:8077" } },
 });

@@ -10,52 +10,16 @@ from hypothesis import HealthCheck, example, given, settings
 from hypothesis import strategies as st
 
 from tests.builds import document
+from tests.leaves import leaves, put, written
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import parse
-from uphill_spark.core.given.fields import FieldInfo, fields, info_at, label
+from uphill_spark.core.given.fields import fields, info_at, label
 from uphill_spark.core.given.path import FIXED
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.ripple import ripple
-from uphill_spark.core.units import DIMENSIONS, from_si, si
 from uphill_spark.formats import plan_text, start_sheet, tune_tables, wire_list
 
-UNITS = {"m**2": "mm**2", "revolution/s": "rpm", "dimensionless": "1"}
 CARS = ("tern", "hollin", "brindle")
-
-
-def written(info: FieldInfo, share: float) -> str:
-    """A quantity at a share of the way between the field's bounds."""
-    dimension = info.dimension or ""
-    low, high = si(info.at_least or "", dimension), si(info.at_most or "", dimension)
-    value = low + (high - low) * share
-    if dimension == "ratio":
-        return f"{value:.6g}"
-    unit = DIMENSIONS[dimension].si_unit
-    unit = UNITS.get(unit, unit)
-    return f"{from_si(value, unit):.12g} {unit}"
-
-
-def leaves(node: Any, pointer: str = "") -> list[str]:
-    """Every place that holds a value, lists of numbers and words as one."""
-    if isinstance(node, dict):
-        return [leaf for key, below in node.items() for leaf in leaves(below, f"{pointer}/{key.replace('~', '~0').replace('/', '~1')}")]
-    if isinstance(node, list) and node and isinstance(node[0], dict):
-        return [leaf for i, below in enumerate(node) for leaf in leaves(below, f"{pointer}/{i}")]
-    return [pointer]
-
-
-def info_of(pointer: str) -> FieldInfo | None:
-    """What is known of a field."""
-    return info_at(pointer)
-
-
-def put(doc: dict[str, Any], pointer: str, value: Any) -> None:
-    """Set a value that is there."""
-    here: Any = doc
-    *above, last = pointer.split("/")[1:]
-    for token in above:
-        here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/").replace("~0", "~")]
-    here[int(last) if isinstance(here, list) else last] = value
 
 
 class Anything(unittest.TestCase):
@@ -82,7 +46,7 @@ class Anything(unittest.TestCase):
     def test_a_build_that_is_taken_has_a_plan_and_papers(self, data: st.DataObject) -> None:
         doc = copy.deepcopy(document(data.draw(st.sampled_from(CARS))))
         for pointer in data.draw(st.lists(st.sampled_from(leaves(doc)), max_size=12, unique=True)):
-            info = info_of(pointer)
+            info = info_at(pointer)
             if info is None or info.kind not in ("quantity", "choice", "flag"):
                 continue
             if info.kind == "quantity":
@@ -129,7 +93,7 @@ class Anything(unittest.TestCase):
     def test_every_field_that_a_demo_car_fills_is_known(self) -> None:
         for name in CARS:
             for pointer in leaves({k: v for k, v in document(name).items() if k not in ("format", "version", "marks")}):
-                self.assertIsNotNone(info_of(pointer), pointer)
+                self.assertIsNotNone(info_at(pointer), pointer)
                 self.assertTrue(label(pointer).strip(), pointer)
 
     def test_the_list_of_fields_is_not_empty(self) -> None:

@@ -1,33 +1,17 @@
 """Stages as a graph, stations as records: nothing is stale, nothing is forgotten, adding one costs what the guide says."""
 
-import copy
 import types
 import unittest
-from typing import Any
 
 from tests.builds import document, edited
-from tests.core.test_anything import info_of, leaves, written
+from tests.leaves import another, leaves
 from uphill_spark.core import stations
-from uphill_spark.core.errors import BuildError
 from uphill_spark.core.findings import _MODULES, CHECKS
 from uphill_spark.core.given import Build, parse
 from uphill_spark.core.graph import Stage, in_order
 from uphill_spark.core.plan import Stages, plan_of
 from uphill_spark.core.stations import OF_SECTION, OF_STAGE, STATIONS, of_place
 from uphill_spark.core.worked import STAGE_OF, STAGES, resting_on, work_out
-
-
-def other_values(info: Any, old: Any) -> list[Any]:
-    """Values that may stand in a field in place of another."""
-    if info is not None and info.kind == "quantity":
-        return [written(info, share) for share in (0.3, 0.1, 0.02, 0.5)]
-    if info is not None and info.kind == "choice":
-        return [o for o in info.options if o != old]
-    if isinstance(old, bool):
-        return [not old]
-    if isinstance(old, (int, float)):
-        return [old + 1, old * 1.1, old - 1]
-    return [f"{old} x"] if isinstance(old, str) else [old[::-1], old[:-1]] if isinstance(old, list) else []
 
 
 class Incremental(unittest.TestCase):
@@ -37,9 +21,7 @@ class Incremental(unittest.TestCase):
             before = work_out(parse(doc))
             tried = 0
             for pointer in leaves(doc)[:: 1 if car == "tern" else 3]:
-                if pointer.startswith("/marks") or pointer in ("/format", "/version"):
-                    continue
-                build = self.changed(doc, pointer)
+                build = another(doc, pointer)
                 if build is None:
                     continue
                 tried += 1
@@ -54,21 +36,6 @@ class Incremental(unittest.TestCase):
                             self.assertEqual(a, b)
             self.assertGreater(tried, 100)
 
-    def changed(self, doc: dict[str, Any], pointer: str) -> Build | None:
-        changed = copy.deepcopy(doc)
-        here: Any = changed
-        *above, last = pointer.split("/")[1:]
-        for token in above:
-            here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/")]
-        key: Any = int(last) if isinstance(here, list) else last
-        for value in other_values(info_of(pointer), here[key]):
-            here[key] = value
-            try:
-                return parse(changed)
-            except BuildError:
-                continue
-        return None
-
     def test_an_edit_of_one_place_leaves_the_rest_alone(self) -> None:
         before = work_out(edited("tern"))
         for pointer, value, same in (
@@ -78,10 +45,7 @@ class Incremental(unittest.TestCase):
             ("/fuel/tank/volume", "70 L", {"engine", "harness", "circuit", "injectors", "wiring"}),
         ):
             changes = {pointer: value}
-            try:
-                after = work_out(edited("tern", changes), before)
-            except BuildError:
-                self.fail(pointer)
+            after = work_out(edited("tern", changes), before)
             for stage in same:
                 self.assertIs(after.results[stage], before.results[stage], f"{pointer} {stage}")
 

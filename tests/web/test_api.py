@@ -389,7 +389,7 @@ class Refusals(WebCase):
         self.assertEqual(self.client.get("/api/health", headers={"Host": "elsewhere.example"}).status_code, 421)
         answer = self.client.get("/api/health")
         self.assertEqual(answer.status_code, 200)
-        self.assertIn("default-src 'self'", answer.headers["Content-Security-Policy"])
+        self.assertIn("default-src 'none'", answer.headers["Content-Security-Policy"])
 
     @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.differing_executors])
     @given(st.data())

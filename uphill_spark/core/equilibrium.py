@@ -8,7 +8,7 @@ round after round, until neither moves. A harness that does not settle gives no 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import lru_cache
+from functools import cache, lru_cache
 
 import numpy as np
 
@@ -55,7 +55,7 @@ class _Balance:
         self.index = {load.key: j for j, load in enumerate(self.loads)}
         self.states = [STATES[k] for k in ORDER]
         kinds = [devices().load[load.kind] for load in self.loads]
-        self._live = np.array([self.on(load.when) for load in self.loads], dtype=np.float64).T
+        self._live = np.array([_on(load.when) for load in self.loads], dtype=np.float64).T
         self._constant = self._live * [data.amps for data in kinds]
         self._knee = np.array([data.knee or _PUMP_KNEE for data in kinds])
         self._injectors = [j for j, data in enumerate(kinds) if data.law == "injectors"]
@@ -67,10 +67,6 @@ class _Balance:
         self._coil_speed = np.array([self._speed(s, limit=True) for s in self.states])
         self.solved: dict[StateName, Solved] = {}
         self._solved_for: dict[StateName, tuple[float, float]] = {}
-
-    def on(self, when: str | None) -> tuple[bool, ...]:
-        """In which states something is switched on."""
-        return tuple(when is None or when in s.on for s in self.states)
 
     def pump(self, feeds: Mapping[StateName, Feed]) -> None:
         """Pump and pipes solved behind their feeds; those that stay as they were are left."""
@@ -152,12 +148,12 @@ class _Balance:
         """The harness as a network: wires, joints, loads that are resistors, the control unit's 5 V, the posts held."""
         always = (True,) * len(self.states)
         branches = [Branch(*m.wire.nets, m.ohms, always) for m in made.values()]
-        branches += [Branch(x.a, x.b, x.ohms, self.on(x.when)) for x in self.netlist.links]
+        branches += [Branch(x.a, x.b, x.ohms, _on(x.when)) for x in self.netlist.links]
         for load in self.netlist.loads:
             data = devices().load[load.kind]
             if data.law == "resistance":
-                branches.append(Branch(load.plus, load.minus, SYSTEM_VOLTS / data.amps, self.on(load.when)))
-        return _factored(tuple(branches), self.on("main"), tuple((load.plus, load.minus) for load in self.loads))
+                branches.append(Branch(load.plus, load.minus, SYSTEM_VOLTS / data.amps, _on(load.when)))
+        return _factored(tuple(branches), _on("main"), tuple((load.plus, load.minus) for load in self.loads))
 
     def settle(self, network: Network) -> tuple[Solution, int]:
         """Rounds until no current moves. Raises NotConverged."""
@@ -187,6 +183,12 @@ def _factored(branches: tuple[Branch, ...], five: tuple[bool, ...], loads: tuple
     """A harness as a network. Most edits leave it as it was: it is factored once."""
     held = {net.PLUS: [STATES[k].posts_v for k in ORDER], MINUS: [0.0] * len(ORDER)}
     return Network(branches, [Source(net.UNIT_FIVE, net.UNIT_GROUND, FIVE_VOLT, _FIVE_OHM, five)], held, loads)
+
+
+@cache
+def _on(when: str | None) -> tuple[bool, ...]:
+    """In which states something is switched on."""
+    return tuple(when is None or when in STATES[k].on for k in ORDER)
 
 
 def _pump_state(state: State) -> StateName:

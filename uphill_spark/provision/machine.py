@@ -120,7 +120,9 @@ def page(places: Places) -> None:
             cwd=front,
         )
         mark_done(places.stamp("npm"), lock)
-    sources = fingerprint(*(front / name for name in ("src", "scripts", "public", "index.html", "vite.config.ts", "tsconfig.json", "package-lock.json")))
+    sources = fingerprint(
+        *(front / name for name in ("src", "scripts", "public", "index.html", "vite.config.ts", "tsconfig.json", "package-lock.json"))
+    )
     if not done(places.stamp("page"), sources) or not (places.page / "index.html").is_file():
         run(
             ["npm", "run", "--silent", "build"],

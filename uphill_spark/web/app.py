@@ -14,20 +14,38 @@ from sqlalchemy import text
 from .. import __version__
 from ..core.errors import UnitError
 from ..core.findings import SEVERITIES, WORDS
+from ..core.given.base import PHOTOS_MOST
 from ..core.given.document import json_schema
 from ..core.given.fields import fields
 from ..core.given.typed import read_quantity
 from ..core.reference import zones
 from ..core.stations import STATIONS, of_place
+from ..core.worked import SPECS
 from ..store import Database
 from . import asked, builds, errors, fuel, papers, photos, tables
 from .limits import BUILD_FILE, limit
-from .models import Catalogue, Fields, FieldsQuery, Health, ReadAnswer, ReadQuantity, ReadRequest, SeverityWord, StationEntry
+from .models import (
+    Catalogue,
+    Fields,
+    FieldsQuery,
+    FigureSource,
+    FigureSources,
+    Health,
+    PhotoLimits,
+    ReadAnswer,
+    ReadQuantity,
+    ReadRequest,
+    SeverityWord,
+    StationEntry,
+)
 from .standing import Remembered
 
 _PHOTOS = "/api/photos"
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
 _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
+#: What a browser opens as a page of its own; anything else is a part of one, and may bring nothing along.
+_OPENED = ("text/html", "application/pdf", "image/svg+xml")
+_NOT_OPENED = "default-src 'none'; frame-ancestors 'none'"
 
 
 def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> OpenAPI:
@@ -52,7 +70,7 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
         "text/javascript",
         "image/svg+xml",
     ]
-    app.config["COMPRESS_BR_LEVEL"] = 4
+    app.config["COMPRESS_BR_LEVEL"] = 5
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["database"] = Database(database_url)
     app.extensions["remembered"] = Remembered()
@@ -98,7 +116,13 @@ def _about(app: OpenAPI) -> APIBlueprint:
     def catalogue() -> Response:
         stations = [StationEntry(key=s.key, title=s.title, asks=s.asks, stages=list(s.stages), sections=list(s.sections)) for s in STATIONS]
         words = [SeverityWord(key=key, word=WORDS[key]) for key in SEVERITIES]
-        return unchanging(Catalogue(stations=stations, severities=words, zones=zones()).model_dump_json())
+        photographs = PhotoLimits(bytes=limit("/api/photos"), most=PHOTOS_MOST)
+        return unchanging(Catalogue(stations=stations, severities=words, zones=zones(), photographs=photographs).model_dump_json())
+
+    @api.get("/figures", responses={200: FigureSources}, summary="Where each figure comes from, and what it uses")
+    def figure_sources() -> Response:
+        found = {name: FigureSource(source=spec.source, uses=list(spec.uses)) for name, spec in SPECS.items()}
+        return unchanging(FigureSources(figures=found).model_dump_json())
 
     @api.post("/read", responses={200: ReadAnswer}, summary="Quantities that stand in no build, read by the core")
     def read(body: ReadRequest) -> Response:
@@ -143,7 +167,7 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
         if request.path.endswith("start-sheet.html"):
             response.headers["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'"
         else:
-            response.headers.setdefault("Content-Security-Policy", _POLICY)
+            response.headers.setdefault("Content-Security-Policy", _POLICY if response.mimetype in _OPENED else _NOT_OPENED)
         if request.path.startswith("/api/"):
             response.headers.setdefault("Cache-Control", "no-store")
         return response
@@ -162,6 +186,7 @@ def _serve_page(app: OpenAPI, page: Path) -> None:
         else:
             response = send_from_directory(page, name + packed[1], mimetype=mimetypes.guess_type(name)[0] or "application/octet-stream")
             response.headers["Content-Encoding"] = packed[0]
+        response.headers.pop("Content-Disposition", None)
         response.headers["Vary"] = "Accept-Encoding"
         response.headers["Cache-Control"] = kept
         return response

@@ -204,13 +204,42 @@ class Garage(BaseModel):
     builds: list[GarageRow]
 
 
+class FigureSeen(BaseModel):
+    """A figure as a page shows it; where it comes from is in the list of figures."""
+
+    value: float | None
+    unit: str
+    shown: str
+    label: str
+    station: StationKey
+    assumed: list[str]
+
+    @classmethod
+    def of(cls, figure: Figure) -> FigureSeen:
+        """Its part that moves."""
+        return cls.model_construct(
+            value=figure.value, unit=figure.unit, shown=figure.shown, label=figure.label, station=figure.station, assumed=figure.assumed
+        )
+
+
+class FigureSource(BaseModel):
+    """Where a figure comes from: its formula or standard, and the figures and fields it uses."""
+
+    source: str
+    uses: list[str]
+
+
+class FigureSources(BaseModel):
+    figures: dict[str, FigureSource]
+
+
 class PlanHead(BaseModel):
     """A plan without the stages' results, which are asked for when they are shown."""
 
     name: str
     verdict: str
     fitness: Fitness
-    figures: dict[str, Figure]
+    figures: dict[str, FigureSeen]
     findings: list[Finding]
     stations: list[StationState]
 
@@ -263,7 +292,7 @@ class Changed(StandsAt):
     read: dict[str, ReadPair | None]
     verdict: str
     fitness: Fitness
-    figures: dict[str, Figure]
+    figures: dict[str, FigureSeen]
     findings: list[Finding]
     order: list[int]
     stations: list[StationState]
@@ -316,9 +345,17 @@ class SeverityWord(BaseModel):
     word: str
 
 
+class PhotoLimits(BaseModel):
+    """The largest file, and how many to an entry."""
+
+    bytes: int
+    most: int
+
+
 class Catalogue(BaseModel):
-    """What the program itself has, whatever the build: stations, severities worst first, zones and how hot they get [K]."""
+    """What the program itself has, whatever the build: stations, severities worst first, zones and how hot they get [K], what is kept of photographs."""
 
     stations: list[StationEntry]
     severities: list[SeverityWord]
     zones: dict[str, float]
+    photographs: PhotoLimits

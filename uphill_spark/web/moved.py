@@ -9,6 +9,7 @@ from typing import Any
 from ..core.findings import Finding
 from ..core.plan import Stages
 from ..core.ripple import Ripple, ripple
+from .models import FigureSeen
 from .standing import Standing
 
 #: Stages whose results a page may ask for.
@@ -37,7 +38,7 @@ def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
         "build": standing.document,
         "read": standing.read,
         "plan": {
-            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": p.figures, "findings": p.findings, "stations": p.stations,
+            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": {name: FigureSeen.of(figure) for name, figure in p.figures.items()}, "findings": p.findings, "stations": p.stations,
         },
         "stages": stages(standing, shown),
     }  # fmt: skip
@@ -65,7 +66,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
         "read": {key: after.read.get(key) for key in {**before.read, **after.read} if before.read.get(key) != after.read.get(key)},
         "verdict": new.verdict,
         "fitness": new.fitness,
-        "figures": {name: figure for name, figure in new.figures.items() if figure != old.figures.get(name)},
+        "figures": {name: FigureSeen.of(figure) for name, figure in new.figures.items() if figure != old.figures.get(name)},
         "findings": came,
         "order": order,
         "stations": new.stations,

@@ -39,6 +39,7 @@ const path = (build_id: string) => ({ build_id });
 const operations = (patch: Operation[]) => patch as never; // an operation without a value has none: the description cannot say so
 
 export const api = {
+  figures: () => told<S["FigureSources"]>(client.GET("/api/figures")),
   catalogue: () => told<S["Catalogue"]>(client.GET("/api/catalogue")),
   /** Fields of some stations; of all for none. */
   fields: (stations: StationKey[]) =>

@@ -55,6 +55,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where each figure comes from, and what it uses */
+        get: operations["about_figure_sources_figures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/read": {
         parameters: {
             query?: never;
@@ -711,7 +728,7 @@ export interface components {
         };
         /**
          * Catalogue
-         * @description What the program itself has, whatever the build: stations, severities worst first, zones and how hot they get [K].
+         * @description What the program itself has, whatever the build: stations, severities worst first, zones and how hot they get [K], what is kept of photographs.
          */
         Catalogue: {
             /** Stations */
@@ -722,6 +739,17 @@ export interface components {
             zones: {
                 [key: string]: number;
             };
+            photographs: components["schemas"]["PhotoLimits"];
+        };
+        /**
+         * PhotoLimits
+         * @description The largest file, and how many to an entry.
+         */
+        PhotoLimits: {
+            /** Bytes */
+            bytes: number;
+            /** Most */
+            most: number;
         };
         /** SeverityWord */
         SeverityWord: {
@@ -751,6 +779,23 @@ export interface components {
             stages: string[];
             /** Sections */
             sections: string[];
+        };
+        /** FigureSources */
+        FigureSources: {
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureSource"];
+            };
+        };
+        /**
+         * FigureSource
+         * @description Where a figure comes from: its formula or standard, and the figures and fields it uses.
+         */
+        FigureSource: {
+            /** Source */
+            source: string;
+            /** Uses */
+            uses: string[];
         };
         /** ReadAnswer */
         ReadAnswer: {
@@ -1898,10 +1943,10 @@ export interface components {
             choked: boolean;
         };
         /**
-         * Figure
-         * @description A figure as it is published: value in a fixed unit, the assumptions it rests on, what it uses.
+         * FigureSeen
+         * @description A figure as a page shows it; where it comes from is in the list of figures.
          */
-        Figure: {
+        FigureSeen: {
             /** Value */
             value: number | null;
             /** Unit */
@@ -1917,10 +1962,6 @@ export interface components {
             station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
             /** Assumed */
             assumed: string[];
-            /** Uses */
-            uses: string[];
-            /** Source */
-            source: string;
         };
         /**
          * Filter
@@ -2795,6 +2836,8 @@ export interface components {
             pressure_pa: number;
             /** Vapour Pa */
             vapour_pa: number;
+            /** Boils Below Pa */
+            boils_below_pa: number;
             /** Suction Loss Pa */
             suction_loss_pa: number;
             /** Suction Velocity M S */
@@ -3269,7 +3312,7 @@ export interface components {
             fitness: components["schemas"]["Fitness"];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["FigureSeen"];
             };
             /** Findings */
             findings: components["schemas"]["Finding"][];
@@ -4721,7 +4764,7 @@ export interface components {
             fitness: components["schemas"]["Fitness"];
             /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["FigureSeen"];
             };
             /** Findings */
             findings: components["schemas"]["Finding"][];
@@ -5342,6 +5385,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Catalogue"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+        };
+    };
+    about_figure_sources_figures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureSources"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -3,7 +3,7 @@ import type { components } from "./schema";
 
 type S = components["schemas"];
 export type Build = S["Build"];
-export type Figure = S["Figure"];
+export type Figure = S["FigureSeen"];
 export type Finding = S["Finding"];
 export type Station = S["StationState"];
 export type StationKey = Station["key"];

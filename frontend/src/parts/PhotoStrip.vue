@@ -1,16 +1,16 @@
 <script setup lang="ts">
 // Photographs of one entry of the build: small ones in a row, one more to add, each to open and to take off again.
-import { Dialog, DialogPanel, DialogTitle } from "@headlessui/vue";
 import { IconCameraPlus } from "@tabler/icons-vue";
-import { computed, ref } from "vue";
+import { computed, defineAsyncComponent, ref } from "vue";
 import { api, ApiError } from "@/api/client";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 
 const props = defineProps<{ at: string; of: string }>();
 const store = useBuild();
 const keys = computed(() => (store.at(props.at) as string[] | undefined) ?? []);
-const LARGEST = 24_000_000; // bytes, as the server takes
-const MOST = 12;
+const { photographs } = useCatalogue();
+const PhotoDialog = defineAsyncComponent(() => import("./PhotoDialog.vue"));
 const trouble = ref("");
 const busy = ref(false);
 const shown = ref<string | null>(null);
@@ -24,7 +24,9 @@ async function add(event: Event): Promise<void> {
   const kept = [...keys.value];
   try {
     for (const file of files) {
-      if (file.size > LARGEST) throw new Error(`${file.name} holds ${Math.round(file.size / 1e6)} MB; a photograph has at most 24 MB.`);
+      const { bytes } = photographs.value;
+      if (file.size > bytes)
+        throw new Error(`${file.name} holds ${Math.round(file.size / 1e6)} MB; a photograph has at most ${Math.round(bytes / 1e6)} MB.`);
       const key = await api.keepPhoto(file);
       if (!kept.includes(key)) kept.push(key);
     }
@@ -38,7 +40,7 @@ async function add(event: Event): Promise<void> {
   } finally {
     busy.value = false;
   }
-  if (kept.length !== keys.value.length) await store.set(props.at, kept.slice(0, MOST));
+  if (kept.length !== keys.value.length) await store.set(props.at, kept.slice(0, photographs.value.most));
 }
 async function takeOff(key: string): Promise<void> {
   shown.value = null;
@@ -64,7 +66,7 @@ async function takeOff(key: string): Promise<void> {
         </button>
       </template>
       <label
-        v-if="keys.length < MOST"
+        v-if="keys.length < photographs.most"
         class="btn btn-small no-print cursor-pointer focus-within:outline-2"
         :class="{ 'opacity-50': store.readOnly || busy }"
       >
@@ -81,19 +83,14 @@ async function takeOff(key: string): Promise<void> {
       </label>
     </div>
     <p v-if="trouble" class="text-[0.85rem] text-spark" role="alert">{{ trouble }}</p>
-    <Dialog :open="!!shown" class="relative z-50" @close="shown = null">
-      <div class="fixed inset-0 bg-black/60" aria-hidden="true" />
-      <div class="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel class="max-h-full max-w-full overflow-auto border border-ink bg-sheet p-3">
-          <DialogTitle class="text-[1.05rem]">{{ of.charAt(0).toUpperCase() + of.slice(1) }}</DialogTitle>
-          <img v-if="shown && !lost[shown]" :src="api.photo(shown)" :alt="of" class="mt-2 max-h-[75vh] max-w-full" />
-          <p v-else class="my-6">This photograph is not kept in this store: the build came from elsewhere.</p>
-          <div class="mt-2 flex flex-wrap gap-2">
-            <button type="button" class="btn btn-small btn-main" @click="shown = null">Close</button>
-            <button type="button" class="btn btn-small" :disabled="store.readOnly" @click="takeOff(shown!)">Take it off</button>
-          </div>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <PhotoDialog
+      v-if="shown"
+      :photo="shown"
+      :of="of"
+      :lost="Boolean(lost[shown])"
+      :fixed="store.readOnly"
+      @close="shown = null"
+      @off="takeOff(shown)"
+    />
   </div>
 </template>

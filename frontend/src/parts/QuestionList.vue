@@ -1,14 +1,14 @@
 <script setup lang="ts">
 // Questions on which good practitioners disagree: what each side holds, and what it would bring to this car, station by station, before it is taken.
 import { IconCheck, IconChevronDown } from "@tabler/icons-vue";
-import { computed } from "vue";
+import { computed, useTemplateRef } from "vue";
 import type { Choice, Operation, Subject } from "@/api/types";
 import { useAsked } from "@/stores/useAsked";
 import { useBuild } from "@/stores/build";
 
 const props = defineProps<{ station: "engine" | "fuel" | "sensors" | "ignition" }>();
 const store = useBuild();
-const { found, stale, trouble } = useAsked(`ways-${props.station}` satisfies Subject);
+const { found, stale, trouble } = useAsked(`ways-${props.station}` satisfies Subject, useTemplateRef<HTMLElement>("here"));
 const questions = computed(() => found.value?.questions ?? []);
 const choose = (title: string, a: Choice) => store.edit(a.patch as unknown as Operation[], `${title} ${a.title}: ${a.says}`.slice(0, 600));
 /** What happens at a station, each kind as a line. */
@@ -23,7 +23,7 @@ const lines = (e: Choice["effects"][number]) =>
 </script>
 
 <template>
-  <section class="mt-5" aria-label="Ways to do it" :aria-busy="stale">
+  <section ref="here" class="mt-5" aria-label="Ways to do it" :aria-busy="stale">
     <h2 class="text-[1.1rem]">Ways to do it</h2>
     <p class="text-[0.9rem] text-soft">
       Good people disagree here. Each way has been worked out on this car; choosing one carries its parts along, and undo brings them back.

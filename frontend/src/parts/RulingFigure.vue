@@ -1,6 +1,8 @@
 <script setup lang="ts">
 // The figure that rules a station, readable from a metre away.
-import { computed } from "vue";
+import { useQuery } from "@pinia/colada";
+import { computed, ref } from "vue";
+import { api } from "@/api/client";
 import type { Severity } from "@/api/types";
 import { split } from "@/figures/format";
 import { useBuild } from "@/stores/build";
@@ -9,11 +11,18 @@ import SeverityMark from "./SeverityMark.vue";
 const props = defineProps<{ figure: string; label?: string; severity?: Severity | null; suffix?: string; live?: string | null }>();
 const store = useBuild();
 const f = computed(() => store.plan?.figures[props.figure]);
+/** Where figures come from, asked for once somebody points at one. */
+const pointed = ref(false);
+const { data: sources } = useQuery({ key: ["figures"], query: api.figures, staleTime: Infinity, enabled: () => pointed.value });
+const told = computed(() => {
+  const from = sources.value?.figures[props.figure];
+  return from ? `${from.source}. Rests on ${from.uses.join(", ")}` : undefined;
+});
 const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
 </script>
 
 <template>
-  <div :id="`g-${figure}`" class="min-w-0" :title="f ? `${f.source}. Rests on ${f.uses.join(', ')}` : ''">
+  <div :id="`g-${figure}`" class="min-w-0" :title="told" @pointerenter="pointed = true">
     <p class="eyebrow leading-tight">{{ label ?? f?.label }}</p>
     <p class="flex flex-wrap items-baseline gap-x-2">
       <span class="num text-[2.1rem] leading-none font-semibold" :class="{ 'text-info italic': f?.assumed.length }">{{

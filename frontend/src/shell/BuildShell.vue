@@ -1,22 +1,24 @@
 <script setup lang="ts">
 // Around every screen of a build: bar, ridge line, station, ripple, and the dialogs.
 import { useEventListener } from "@vueuse/core";
-import { computed, provide, ref, watch } from "vue";
+import { computed, defineAsyncComponent, provide, ref, watch } from "vue";
 import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
 import type { Finding, StationKey } from "@/api/types";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
-import ClashDialog from "./ClashDialog.vue";
 import { OVERRULE } from "./keys";
-import KeysDialog from "./KeysDialog.vue";
-import OverruleDialog from "./OverruleDialog.vue";
-import PaletteDialog from "./PaletteDialog.vue";
 import RidgeLine from "./RidgeLine.vue";
 import RippleBar from "./RippleBar.vue";
-import SnagsDrawer from "./SnagsDrawer.vue";
 import ShellHeader from "./ShellHeader.vue";
 import { fieldsOf, SCREENS } from "./stations";
+
+/** What is opened seldom is fetched when it is first opened, and stays. */
+const SnagsDrawer = defineAsyncComponent(() => import("./SnagsDrawer.vue"));
+const PaletteDialog = defineAsyncComponent(() => import("./PaletteDialog.vue"));
+const OverruleDialog = defineAsyncComponent(() => import("./OverruleDialog.vue"));
+const KeysDialog = defineAsyncComponent(() => import("./KeysDialog.vue"));
+const ClashDialog = defineAsyncComponent(() => import("./ClashDialog.vue"));
 
 const route = useRoute();
 const router = useRouter();
@@ -25,15 +27,16 @@ const snags = ref(false);
 const palette = ref(false);
 const keys = ref(false);
 const overruling = ref<Finding | null>(null);
+const opened = new Set<string>();
+const once = (open: boolean, name: string) => (open ? Boolean(opened.add(name)) : opened.has(name));
 const lit = ref<string[]>([]);
 provide(OVERRULE, (f) => (overruling.value = f));
 
 const buildId = computed(() => String(route.params.id));
 const asked = computed(() => (route.query.rev ? +route.query.rev : undefined));
-watch([buildId, asked], ([id, rev]) => void store.load(id, rev), { immediate: true });
-
 const current = computed(() => route.meta.station as StationKey | undefined);
 const screen = computed(() => SCREENS.find((s) => s.key === current.value));
+watch([buildId, asked], ([id, rev]) => void store.load(id, rev, screen.value?.needs), { immediate: true });
 const { title } = useCatalogue();
 /** A screen is drawn once the results and fields that it shows are here. */
 watch(
@@ -119,10 +122,10 @@ useEventListener("keydown", (event: KeyboardEvent) => {
       <p>{{ store.away ? "Waiting for the store…" : "Working the build out…" }}</p>
     </main>
 
-    <SnagsDrawer :open="snags" @close="snags = false" @overrule="(f) => (overruling = f)" />
-    <PaletteDialog :open="palette" @close="palette = false" />
-    <OverruleDialog :finding="overruling" @close="overruling = null" />
-    <KeysDialog :open="keys" @close="keys = false" />
-    <ClashDialog />
+    <SnagsDrawer v-if="once(snags, 'snags')" :open="snags" @close="snags = false" @overrule="(f) => (overruling = f)" />
+    <PaletteDialog v-if="once(palette, 'palette')" :open="palette" @close="palette = false" />
+    <OverruleDialog v-if="once(overruling !== null, 'overrule')" :finding="overruling" @close="overruling = null" />
+    <KeysDialog v-if="once(keys, 'keys')" :open="keys" @close="keys = false" />
+    <ClashDialog v-if="store.clashing" />
   </div>
 </template>

@@ -80,7 +80,9 @@ export const useBuild = defineStore("build", () => {
     take(await api.load(buildId, shown, number));
   }
 
-  async function load(buildId: string, number?: number): Promise<void> {
+  /** Open a build, with the results of the stages that the screen shows. */
+  async function load(buildId: string, number?: number, needs: StageName[] = shown): Promise<void> {
+    shown = needs;
     if (id.value !== buildId) {
       build.value = planHead.value = ripple.value = null;
       stages.value = {};

@@ -17,5 +17,7 @@ export const useCatalogue = defineQuery(() => {
   /** Severities, worst first. */
   const severities = computed(() => (data.value?.severities ?? []).map((s) => s.key));
   const zones = computed(() => data.value?.zones ?? {});
-  return { stations, title, stationOf, word, severities, zones };
+  /** The largest file of a photograph [bytes], and how many to an entry; until that is known, as it is. */
+  const photographs = computed(() => data.value?.photographs ?? { bytes: Infinity, most: Infinity });
+  return { stations, title, stationOf, word, severities, zones, photographs };
 });

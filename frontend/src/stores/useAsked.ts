@@ -1,6 +1,6 @@
 import { useQuery } from "@pinia/colada";
-import { refDebounced } from "@vueuse/core";
-import { computed, shallowRef, watch, type Ref } from "vue";
+import { refDebounced, useIntersectionObserver } from "@vueuse/core";
+import { computed, ref, shallowRef, watch, type Ref } from "vue";
 import { api, ApiError } from "@/api/client";
 import type { Asked, Subject } from "@/api/types";
 import { useBuild } from "@/stores/build";
@@ -17,9 +17,13 @@ export interface UseAskedReturn<T> {
 const PAUSE = 250; // ms without an edit before it is asked
 const AGAIN = 2000; // ms before a store that is away is asked again
 
-/** What takes a while to work out, for the revision on screen. Asked for once the person pauses. */
-export function useAsked<K extends Subject>(subject: K): UseAskedReturn<Asked[K]> {
+const NEAR = "300px"; // below the screen, from where on it is asked for
+
+/** What takes a while to work out, for the revision on screen. Asked for once the person pauses, and comes near to where it stands. */
+export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement | null>): UseAskedReturn<Asked[K]> {
   const store = useBuild();
+  const near = ref(!where);
+  if (where) useIntersectionObserver(where, (seen) => (near.value = seen.some((s) => s.isIntersecting)), { rootMargin: NEAR });
   const at = refDebounced(
     computed(() => `${store.id} ${store.revision}`),
     PAUSE,
@@ -31,6 +35,7 @@ export function useAsked<K extends Subject>(subject: K): UseAskedReturn<Asked[K]
       return { at: at.value, answer: await api.asked(id, +revision, subject) };
     },
     staleTime: Infinity,
+    enabled: () => near.value,
   });
   const found = shallowRef<Asked[K] | null>(null);
   const of = shallowRef("");

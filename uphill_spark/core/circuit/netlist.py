@@ -45,7 +45,10 @@ class Conductor:
     def nets(self) -> tuple[str, str]:
         """The nets at its ends. A fused wire that starts at the battery starts behind its fuse; a signal without a pin ends in the air."""
         start = f"fuse.{self.fuse}" if self.fuse and self.start == PLUS else self.start
-        return tuple(f"{net}.{self.key}" if net == "unit.none" else net for net in (start, self.end))  # type: ignore[return-value]
+        return self._net(start), self._net(self.end)
+
+    def _net(self, net: str) -> str:
+        return f"{net}.{self.key}" if net == "unit.none" else net
 
 
 @dataclass(slots=True)

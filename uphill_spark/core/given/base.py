@@ -35,4 +35,5 @@ CrankAngle = Annotated[Quantity, Of("angle", "-360 deg", "360 deg", "60 deg")]
 #: A day, or the month or year where no more is known.
 Day = Annotated[str, Field(min_length=4, max_length=10, pattern=r"^\d{4}(-(0[1-9]|1[0-2])(-(0[1-9]|[12]\d|3[01]))?)?$")]
 #: Photographs by their key, which is the SHA-256 of what they hold.
-Photos = Annotated[list[Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]], Field(max_length=12, title="Photographs")]
+PHOTOS_MOST = 12  # of one entry
+Photos = Annotated[list[Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]], Field(max_length=PHOTOS_MOST, title="Photographs")]

@@ -61,16 +61,20 @@ def friction_factor(reynolds: Any, relative_roughness: Any, how: Arithmetic = ON
     0.064
     """
     one = 1 / reynolds
-    rough = -2.457 * how.log((7 * one) ** 0.9 + 0.27 * relative_roughness)
-    both = _fourth(_fourth(rough)) + _fourth(_fourth(37530 * one))
-    laminar = _fourth(8 * one)
+    rough = how.log((7 * one) ** 0.9 + 0.27 * relative_roughness) * -2.457
+    # Powers by squaring: far quicker than a general power where there are many.
+    rough = rough * rough
+    rough = rough * rough
+    rough = rough * rough
+    smooth = 37530 * one
+    smooth = smooth * smooth
+    smooth = smooth * smooth
+    smooth = smooth * smooth
+    both = rough * rough + smooth * smooth
+    laminar = 8 * one
+    laminar = laminar * laminar
+    laminar = laminar * laminar
     return 8 * (laminar * laminar * laminar + both**-1.5) ** (1 / 12)
-
-
-def _fourth(x: Any) -> Any:
-    """x to the fourth: far quicker than a general power where there are many."""
-    square = x * x
-    return square * square
 
 
 def line_loss(run: Run, flow: Any, liquid: Liquid, how: Arithmetic = ONE, bore: Any = 1.0, k: Any = 1.0) -> Any:

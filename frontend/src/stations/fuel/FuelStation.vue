@@ -75,14 +75,7 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
         />
       </div>
       <ChoiceBar v-model="state" :options="STATES" label="State of the engine" />
-      <GradeLine
-        :fuel="fuel"
-        :ambient-pa="store.plan.stages.engine.ambient_pressure_pa"
-        :state="state"
-        :fixed="store.readOnly"
-        @attempt="attempt"
-        @settle="settle"
-      />
+      <GradeLine :fuel="fuel" :state="state" :fixed="store.readOnly" @attempt="attempt" @settle="settle" />
       <LossTable :fuel="beside" :state="state" />
       <PumpSystem :fuel="beside" :shelf="depth?.shelf" :state="state" />
       <VapourSweep v-if="beside.inlet.known" :inlet="beside.inlet" />

@@ -7,7 +7,7 @@ import GradeHeights from "./GradeHeights.vue";
 import GradePressure from "./GradePressure.vue";
 import { partWord, pointOf, wordOf, type FuelResult, type StateName } from "./states";
 
-const props = defineProps<{ fuel: FuelResult; ambientPa: number; state: StateName; fixed: boolean }>();
+const props = defineProps<{ fuel: FuelResult; state: StateName; fixed: boolean }>();
 const emit = defineEmits<{ attempt: [string, string]; settle: [string, string] }>();
 const H = 330;
 const LEFT = 52;
@@ -16,7 +16,7 @@ const every = computed(() => [...grade.value.forth, ...grade.value.back]);
 const most = computed(() => Math.max(...every.value.map((p) => p[3])) / 1e3);
 const length = computed(() => Math.max(...every.value.map((p) => p[1]), 0.5));
 /** The fuel's vapour pressure as a gauge pressure. */
-const tide = computed(() => (props.fuel.inlet.vapour_pa - props.ambientPa) / 1e3);
+const tide = computed(() => props.fuel.inlet.boils_below_pa / 1e3);
 const y = computed(() => scaleLinear().domain([Math.min(-45, tide.value - 25), most.value * 1.16]).range([198, 24])); // prettier-ignore
 const z = computed(() => {
   const heights = every.value.map((p) => p[2]);

@@ -28,6 +28,8 @@ class Inlet(Result):
     known: bool
     pressure_pa: float
     vapour_pa: float
+    #: The same against the air around: a gauge that shows less stands in vapour.
+    boils_below_pa: float
     suction_loss_pa: float
     suction_velocity_m_s: float
     head_m: float
@@ -46,6 +48,7 @@ class Suction:
         self.liquid = pipe.Liquid(data.density, data.viscosity)
         self.section = Section(elements(f, f.sections.suction, data.viscosity), self.liquid)
         self.known = f.pump.place == "in_tank" or any(e.run for e in self.section.parts)
+        self.ambient_pa = ambient_pa
         self.surface_pa = ambient_pa - f.tank.vent_drop.si
         self.surface_m = f.lift.head.si if f.lift else f.tank.head.si
         self.head_m = self.surface_m - sum(e.rise for e in self.section.parts)
@@ -69,7 +72,7 @@ class Suction:
 
     def at_inlet(self, flow: float) -> Inlet:
         """All of it at a flow, with the margin swept over fuel temperature."""
-        pressure = self.inlet(flow)
+        pressure, vapour = self.inlet(flow), gasoline_vapour_pressure(self.reid, self.hottest)
         hottest = None
         if self._over(pressure, COLDEST) > 0 > self._over(pressure, HOTTEST):
             hottest = float(brentq(lambda kelvin: self._over(pressure, kelvin), COLDEST, HOTTEST, xtol=0.01))
@@ -79,7 +82,8 @@ class Suction:
         return Inlet(
             known=self.known,
             pressure_pa=pressure,
-            vapour_pa=gasoline_vapour_pressure(self.reid, self.hottest),
+            vapour_pa=vapour,
+            boils_below_pa=vapour - self.ambient_pa,
             suction_loss_pa=self.loss(flow),
             suction_velocity_m_s=self.section.fastest(flow),
             head_m=self.head_m,

@@ -1,0 +1,74 @@
+"""Every place of a document, and other values that may stand there."""
+
+from __future__ import annotations
+
+import copy
+from typing import Any
+
+from uphill_spark.core.errors import BuildError
+from uphill_spark.core.given import Build, parse
+from uphill_spark.core.given.fields import FieldInfo, info_at
+from uphill_spark.core.units import DIMENSIONS, from_si, si
+
+UNITS = {"m**2": "mm**2", "revolution/s": "rpm", "dimensionless": "1"}
+NOT_VALUES = ("/format", "/version", "/marks")
+
+
+def written(info: FieldInfo, share: float) -> str:
+    """A quantity at a share of the way between the field's bounds."""
+    dimension = info.dimension or ""
+    low, high = si(info.at_least or "", dimension), si(info.at_most or "", dimension)
+    value = low + (high - low) * share
+    if dimension == "ratio":
+        return f"{value:.6g}"
+    unit = DIMENSIONS[dimension].si_unit
+    unit = UNITS.get(unit, unit)
+    return f"{from_si(value, unit):.12g} {unit}"
+
+
+def leaves(node: Any, pointer: str = "") -> list[str]:
+    """Every place that holds a value, lists of numbers and words as one."""
+    if isinstance(node, dict):
+        return [leaf for key, below in node.items() for leaf in leaves(below, f"{pointer}/{key.replace('~', '~0').replace('/', '~1')}")]
+    if isinstance(node, list) and node and isinstance(node[0], dict):
+        return [leaf for i, below in enumerate(node) for leaf in leaves(below, f"{pointer}/{i}")]
+    return [pointer]
+
+
+def put(doc: dict[str, Any], pointer: str, value: Any) -> None:
+    """Set a value that is there."""
+    here: Any = doc
+    *above, last = pointer.split("/")[1:]
+    for token in above:
+        here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/").replace("~0", "~")]
+    here[int(last) if isinstance(here, list) else last] = value
+
+
+def other_values(info: Any, old: Any) -> list[Any]:
+    """Values that may stand in a field in place of another."""
+    if info is not None and info.kind == "quantity":
+        return [written(info, share) for share in (0.3, 0.1, 0.02, 0.5)]
+    if info is not None and info.kind == "choice":
+        return [o for o in info.options if o != old]
+    if isinstance(old, bool):
+        return [not old]
+    if isinstance(old, (int, float)):
+        return [old + 1, old * 1.1, old - 1]
+    return [f"{old} x"] if isinstance(old, str) else [old[::-1], old[:-1]] if isinstance(old, list) else []
+
+
+def another(doc: dict[str, Any], pointer: str) -> Build | None:
+    """The build with another value at a place; None where the place holds no value of the build, or no other will do."""
+    if pointer.startswith(NOT_VALUES):
+        return None
+    changed = copy.deepcopy(doc)
+    here: Any = doc
+    for token in pointer.split("/")[1:]:
+        here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/").replace("~0", "~")]
+    for value in other_values(info_at(pointer), here):
+        put(changed, pointer, value)
+        try:
+            return parse(changed)
+        except BuildError:
+            continue
+    return None
