@@ -6,12 +6,18 @@
 from __future__ import annotations
 
 import json
+import zlib
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+from pydantic import BaseModel
+
 from uphill_spark import demo
+from uphill_spark.core.asked import ASKED, Trial, answer
 from uphill_spark.core.given import parse
-from uphill_spark.core.plan import Plan, evaluate
+from uphill_spark.core.plan import Plan, plan_of
+from uphill_spark.core.worked import work_out
 
 FOLDER = Path(__file__).parent
 #: The demo cars, and four that are otherwise: a flat four in pencil, a truck with a throttle-body kit, a blown six, a coupe on E85 in the mountains.
@@ -26,9 +32,10 @@ def document(name: str) -> dict[str, Any]:
     return found
 
 
-def text(plan: Plan) -> str:
+def told(plan: Plan) -> list[str]:
     """A plan as lines to compare."""
-    lines = [plan.verdict, f"fitness: {plan.fitness.word}; {plan.fitness.reason}", ""]
+    lines = [plan.verdict, f"fitness: {plan.fitness.word}; {plan.fitness.reason}"]
+    lines += [f"  {c.label}: {c.chance:.4f} {c.how_sure}" for c in plan.fitness.causes] + [""]
     lines += [f"{s.key}: {s.ruling}; {s.severity or '-'}" for s in plan.stations] + [""]
     for name, f in plan.figures.items():
         value = "-" if f.value is None else f"{f.value:.6g}"
@@ -41,12 +48,58 @@ def text(plan: Plan) -> str:
         lines += ["", f"{step.number} {step.title}"]
         lines += [f"  {word}: {said}" for word, rows in (("!", step.cautions), ("do", step.do), ("off", step.if_off)) for said in rows]
         lines += [f"  read: {e.what}: {e.band}{'' if e.worked_out else ' (usual)'}" for e in step.expect]
-    return "\n".join(lines) + "\n"
+    return lines
+
+
+def leaves(node: Any) -> Iterator[float | str]:
+    """Numbers and words of a result, in their order."""
+    if isinstance(node, dict):
+        for key, below in node.items():
+            yield str(key)
+            yield from leaves(below)
+    elif isinstance(node, list):
+        for below in node:
+            yield from leaves(below)
+    elif isinstance(node, str) or node is None:
+        yield str(node)
+    else:
+        yield float(node)
+
+
+def _even(x: float) -> float:
+    """Its size; what is left over of a difference of equals is nothing."""
+    return abs(x) if abs(x) > 1e-12 else 0.0
+
+
+def summed(name: str, result: BaseModel) -> list[str]:
+    """A result's parts, each by how many numbers it has, what they come to, and a check of its words: drawings and tables move as seldom as figures."""
+    lines = [""]
+    for part, value in result.model_dump(mode="json").items():
+        if not isinstance(value, (dict, list)):
+            lines.append(
+                f"{name}.{part} = {next(leaves(value))}" if not isinstance(value, float) else f"{name}.{part} = {_even(value):.6g}"
+            )
+            continue
+        found = list(leaves(value))
+        numbers = [x for x in found if isinstance(x, float)]
+        words = zlib.crc32("\n".join(x for x in found if isinstance(x, str)).encode())
+        lines.append(f"{name}.{part}: {len(numbers)} numbers, {sum(map(_even, numbers)):.6g} in all; words {words:08x}")
+    return lines
 
 
 def said(name: str) -> str:
-    """What is said of a car now."""
-    return text(evaluate(parse(document(name))))
+    """What is said of a car now: its plan, what its stages hold, what is answered when it is asked."""
+    doc = document(name)
+    worked = work_out(parse(doc))
+    plan = plan_of(worked)
+    lines = told(plan)
+    for stage in type(plan.stages).model_fields:
+        if (result := getattr(plan.stages, stage)) is not None:
+            lines += summed(stage, result)
+    for subject in ASKED:
+        if (found := answer(subject, Trial(doc, worked, plan))) is not None:
+            lines += summed(f"asked {subject}", found)
+    return "\n".join(lines) + "\n"
 
 
 def write() -> None:

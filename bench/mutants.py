@@ -1,0 +1,120 @@
+"""How many small changes of a constant the tests notice: `python -m bench.mutants [how many] [seed]`.
+
+A constant of the core, or of its reference data, is made five per cent larger in a copy of the program; the figures of the cars that are kept are held
+against it first, then every test of the core. A change that no test notices is printed with its place.
+"""
+
+from __future__ import annotations
+
+import ast
+import pathlib
+import random
+import re
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+ROOT = pathlib.Path(__file__).resolve().parents[1]
+CORE = pathlib.Path("uphill_spark/core")
+LARGER = 1.05
+#: Calls whose numbers are no physics: how long a list or text may be, how much is remembered, how many digits are kept.
+NO_PHYSICS = {"lru_cache", "round", "Field", "range", "linspace", "zeros", "brentq"}
+NO_WORDS = {"max_length", "min_length", "maxsize", "xtol"}
+
+
+@dataclass(frozen=True)
+class Constant:
+    """A number in a file: where it stands and how it is written."""
+
+    file: pathlib.Path
+    line: int
+    column: int
+    written: str
+
+    def larger(self) -> str:
+        """The same, five per cent larger; a whole number stays one."""
+        value = float(self.written.replace("_", ""))
+        if re.fullmatch(r"[\d_]+", self.written):
+            return str(max(round(value * LARGER), int(value) + 1))
+        return repr(value * LARGER)
+
+
+def in_python(file: pathlib.Path) -> Iterator[Constant]:
+    """Numbers of a module that could be physics: fractions, and whole numbers from 5 on, but not what only bounds memory or text."""
+    text = (ROOT / file).read_text()
+    tree = ast.parse(text)
+    passed: set[ast.AST] = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Call) and getattr(node.func, "id", getattr(node.func, "attr", "")) in NO_PHYSICS:
+            passed |= {n for a in (*node.args, *node.keywords) for n in ast.walk(a)}
+        if isinstance(node, ast.keyword) and node.arg in NO_WORDS:
+            passed |= set(ast.walk(node))
+        if isinstance(node, ast.Subscript):
+            passed |= set(ast.walk(node.slice))
+        if isinstance(node, ast.JoinedStr):
+            passed |= set(ast.walk(node))
+    lines = text.splitlines()
+    for node in ast.walk(tree):
+        if not isinstance(node, ast.Constant) or node in passed or isinstance(node.value, bool) or not isinstance(node.value, (int, float)):
+            continue
+        if abs(node.value) < 5 if isinstance(node.value, int) else node.value in (0.0, 1.0, 2.0):
+            continue
+        written = lines[node.lineno - 1].encode()[node.col_offset : node.end_col_offset].decode()
+        if re.fullmatch(r"[\d_.]+(e-?\d+)?", written):
+            yield Constant(file, node.lineno, len(lines[node.lineno - 1].encode()[: node.col_offset].decode()), written)
+
+
+def in_toml(file: pathlib.Path) -> Iterator[Constant]:
+    """Numbers of a table of reference data."""
+    for n, line in enumerate((ROOT / file).read_text().splitlines(), 1):
+        for found in re.finditer(r"(?<=[=\[, ])\d+\.?\d*(?=[,\] ]|$)", line.split(" #")[0]):
+            if float(found[0]) != 0:
+                yield Constant(file, n, found.start(), found[0])
+
+
+def constants() -> list[Constant]:
+    """Every constant that may be changed."""
+    python = [c for f in sorted((ROOT / CORE).rglob("*.py")) for c in in_python(f.relative_to(ROOT))]
+    return python + [c for f in sorted((ROOT / CORE).rglob("*.toml")) for c in in_toml(f.relative_to(ROOT))]
+
+
+def caught(copy: pathlib.Path, one: Constant) -> str | None:
+    """What noticed the change, None if nothing did."""
+    file = copy / one.file
+    before = file.read_text()
+    lines = before.splitlines(keepends=True)
+    line = lines[one.line - 1]
+    lines[one.line - 1] = line[: one.column] + one.larger() + line[one.column + len(one.written) :]
+    file.write_text("".join(lines))
+    try:
+        for part in ("tests.core.test_golden", "tests.core"):
+            ran = subprocess.run([sys.executable, "-m", "tests.run", part], cwd=copy, capture_output=True, text=True)
+            if ran.returncode:
+                failed = re.findall(r"^  (\S+):.*FAILED", ran.stdout, re.M)
+                return failed[0] if failed else part
+        return None
+    finally:
+        file.write_text(before)
+
+
+def main(many: int = 30, seed: int = 1) -> int:
+    chosen = random.Random(seed).sample(found := constants(), many)
+    print(f"{len(found)} constants; {many} of them 5 % larger, seed {seed}", flush=True)
+    with tempfile.TemporaryDirectory() as folder:
+        copy = pathlib.Path(folder)
+        for name in ("uphill_spark", "tests", "docs"):
+            shutil.copytree(ROOT / name, copy / name, ignore=shutil.ignore_patterns("__pycache__", "screenshots"))
+        noticed = 0
+        for one in chosen:
+            by = caught(copy, one)
+            noticed += by is not None
+            print(f"  {one.file.relative_to(CORE)}:{one.line}  {one.written} -> {one.larger()}  {by or 'NOT NOTICED'}", flush=True)
+    print(f"{noticed} of {many} noticed")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(*map(int, sys.argv[1:])))
