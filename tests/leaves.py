@@ -35,12 +35,19 @@ def leaves(node: Any, pointer: str = "") -> list[str]:
     return [pointer]
 
 
+def at(doc: dict[str, Any], pointer: str) -> Any:
+    """The value at a place."""
+    here: Any = doc
+    for token in pointer.split("/")[1:]:
+        here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/").replace("~0", "~")]
+    return here
+
+
 def put(doc: dict[str, Any], pointer: str, value: Any) -> None:
     """Set a value that is there."""
-    here: Any = doc
-    *above, last = pointer.split("/")[1:]
-    for token in above:
-        here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/").replace("~0", "~")]
+    above, _, last = pointer.rpartition("/")
+    here = at(doc, above)
+    last = last.replace("~1", "/").replace("~0", "~")
     here[int(last) if isinstance(here, list) else last] = value
 
 
@@ -62,10 +69,7 @@ def another(doc: dict[str, Any], pointer: str) -> Build | None:
     if pointer.startswith(NOT_VALUES):
         return None
     changed = copy.deepcopy(doc)
-    here: Any = doc
-    for token in pointer.split("/")[1:]:
-        here = here[int(token)] if isinstance(here, list) else here[token.replace("~1", "/").replace("~0", "~")]
-    for value in other_values(info_at(pointer), here):
+    for value in other_values(info_at(pointer), at(doc, pointer)):
         put(changed, pointer, value)
         try:
             return parse(changed)

@@ -12,6 +12,7 @@ from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.sensors import OxygenSensor, Thermistor
 from uphill_spark.core.physics.thermistor import SteinhartHart, fit_thermistor
+from uphill_spark.core.plan import evaluate
 from uphill_spark.core.stages.sensors import exhaust
 from uphill_spark.core.stages.sensors.scaling import line, thermistor_curve
 
@@ -265,6 +266,12 @@ class Ignition(unittest.TestCase):
         duty = plan("tern").figures["ignition.duty.limit"].value or 0
         self.assertAlmostEqual(plan("tern").figures["ignition.driver.heat"].value or 0, 1.5 * 7.5 / 2 * duty, places=6)
 
+    def test_two_points_at_one_voltage_are_no_line_yet(self) -> None:
+        one = {"volts": "0.5 V", "value": "20 kPa"}
+        for typed in ([one], [one, one]):
+            found = worked("tern", {"/sensors/pressure/typed": typed}).sensors.pressure
+            self.assertIsNone(found and found.typed_off_pa)
+
     def test_bad_input_is_named(self) -> None:
         for changes, at, wants in (
             ({"/ignition/coil/resistance": "0 ohm"}, "/ignition/coil/resistance", "between 0.1 ohm"),
@@ -276,6 +283,7 @@ class Ignition(unittest.TestCase):
                 "more than the least advance",
             ),
             ({"/engine/firing_order": [1, 5, 3]}, "/engine/firing_order", "each of the cylinders"),
+            ({"/sensors/pressure/typed": [{"volts": "1 V", "value": "20 kPa x"}]}, "/sensors/pressure/typed/0/value", "write it like"),
         ):
             with self.subTest(at), self.assertRaises(BuildError) as caught:
                 edited("tern", changes)
@@ -287,8 +295,9 @@ class Whole(unittest.TestCase):
     def test_a_build_that_says_nothing_of_its_sensors_is_whole(self) -> None:
         doc = document()
         doc["sensors"], doc["marks"] = {}, {}
-        found = [f for f in plan("tern", {"/sensors": {}}).findings if f.code.startswith(("SENS", "TRIG"))]
-        self.assertTrue(parse(doc))
+        build = parse(doc)
+        self.assertEqual((build.sensors.trigger, build.sensors.coolant, build.sensors.decisions), (None, None, {}))
+        found = [f for f in evaluate(build).findings if f.code.startswith(("SENS", "TRIG"))]
         self.assertEqual({f.severity for f in found if f.code not in ("SENS-01", "TRIG-05")}, {"note", "sound"})
 
 

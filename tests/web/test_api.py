@@ -12,6 +12,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from sqlalchemy import func, select
 
+from tests import examples
 from tests.builds import document
 from tests.database import DatabaseCase, Switch, elsewhere
 from tests.formats.test_photo import telephone
@@ -391,7 +392,11 @@ class Refusals(WebCase):
         self.assertEqual(answer.status_code, 200)
         self.assertIn("default-src 'none'", answer.headers["Content-Security-Policy"])
 
-    @settings(max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.differing_executors])
+    @settings(
+        max_examples=examples(40),
+        deadline=None,
+        suppress_health_check=[HealthCheck.function_scoped_fixture, HealthCheck.differing_executors],
+    )
     @given(st.data())
     def test_no_edit_makes_a_500(self, data: st.DataObject) -> None:
         if not hasattr(self, "state"):

@@ -22,8 +22,9 @@ if TYPE_CHECKING:  # what was solved together with it is handed on, not looked i
     from ..stages.fuel.plumbing import Plumbing, Solved
 
 
-#: Places in the build that volts in the harness rest on: which wires there are, how they run, what hangs on them.
+#: What volts in the harness rest on: which wires there are, how they run, what hangs on them, and how long the injectors beside are open.
 RESTS_ON = (
+    "engine.fuel_mass_flow",
     "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/injectors/per_driver", "/sensors/decisions", "/ignition/kind",
     "/ignition/coil", "/ignition/timed_by_unit", "/ignition/speed_signal",
 )  # fmt: skip

@@ -1,28 +1,17 @@
-"""The catalogue of findings, one module a stage, in the order of work. Importing this package registers every check."""
+"""The catalogue of findings, in the order of work. Importing this package registers every check."""
 
 from __future__ import annotations
 
+from importlib import import_module
+
 from ..figures import Figure
-from ..stations import ORDER
+from ..stations import ORDER, STATIONS
 from ..worked import Worked
-from . import air, engine, engine_health, fuel, fuel_system, ignition, injectors, sensor_places, sensors, trigger, tune, wiring
 from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
 
 __all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Severity", "judge"]
-_MODULES = (
-    engine,
-    engine_health,
-    fuel,
-    fuel_system,
-    injectors,
-    air,
-    sensors,
-    sensor_places,
-    trigger,
-    ignition,
-    wiring,
-    tune,
-)  # imported for what they register
+#: The modules that the stations name, imported for what they register.
+_MODULES = tuple(import_module(f".{name}", __name__) for station in STATIONS for name in station.findings)
 
 
 def judge(worked: Worked, figures: dict[str, Figure]) -> list[Finding]:

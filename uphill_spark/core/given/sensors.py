@@ -101,16 +101,20 @@ class PressureSensor(Part):
 
     @model_validator(mode="after")
     def _readable(self) -> PressureSensor:
-        for i, p in enumerate(self.points):
-            try:
-                si(p.value, "pressure")
-            except UnitError as error:
-                raise ValueError(f"/points/{i}/value|{p.value}|{error}") from error
+        _are_pressures("points", self.points)
         if len({p.volts.si for p in self.points}) < 2:
             raise ValueError(f"/points|all at {self.points[0].volts}|two different voltages")
         if len({si(p.value, "pressure") for p in self.points}) < 2:
             raise ValueError(f"/points|all for {self.points[0].value}|two different pressures")
         return self
+
+
+def _are_pressures(name: str, points: list[LinearPoint]) -> None:
+    for i, p in enumerate(points):
+        try:
+            si(p.value, "pressure")
+        except UnitError as error:
+            raise ValueError(f"/{name}/{i}/value|{p.value}|{error}") from error
 
 
 class ManifoldSensor(PressureSensor):
@@ -120,6 +124,11 @@ class ManifoldSensor(PressureSensor):
     hose: Literal["rises", "level", "sags", "not_looked_at"] = Field(
         default="not_looked_at", title="Its hose", description="Rising to the sensor, so that fuel drains."
     )
+
+    @model_validator(mode="after")
+    def _chosen(self) -> ManifoldSensor:
+        _are_pressures("typed", self.typed)
+        return self
 
 
 class ThrottleSensor(Part):

@@ -161,7 +161,8 @@ def _pressure(build: Build, p: ManifoldSensor) -> PressureResult:
     extra = air.P_SEA_LEVEL if p.reads == "gauge" else 0.0
     boost = build.engine.boost.si if build.engine.boost else 0.0
     must = 1.1 * (air.P_SEA_LEVEL + boost)
-    typed = line([(x.volts.si, si(x.value, "pressure")) for x in p.typed]) if len(p.typed) == 2 else None
+    #: Two points at one voltage, as they stand while the second is being typed, are no line yet.
+    typed = line([(x.volts.si, si(x.value, "pressure")) for x in p.typed]) if len({x.volts.si for x in p.typed}) == 2 else None
     at = (must / 1.1 - extra - own.offset) / own.slope if own.slope else 0.0
     port = next((c.port for c in build.air.consumers if c.kind == "pressure_sensor"), None)
     sharing = [c.kind for c in build.air.consumers if port is not None and c.port == port and c.kind != "pressure_sensor"]
