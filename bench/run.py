@@ -254,15 +254,13 @@ class Bench(DatabaseCase):
 
 def main() -> int:
     table = Table()
-    if not os.environ.get("NOCORE"):
-        core(table)
+    core(table)
     Bench.setUpClass()
     try:
         port = 8190
         process = served(Bench.url, port)
         try:
-            if not os.environ.get("NOEDITS"):
-                edits(table, port)
+            edits(table, port)
             memory(table, process)
             page(table, port)
             fuel.drag(table, port)

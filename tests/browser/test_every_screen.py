@@ -6,7 +6,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.served import ROOT, BrowserCase
+from tests.browser.served import ROOT, BrowserCase, type_in
 
 AXE = (ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 STATIONS = ("engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start", "road")
@@ -142,6 +142,39 @@ class Keys(Screens):
         expect(page.get_by_role("heading", name="There is nothing at this address")).to_be_visible()
         page.goto(self.address + "/b/00000000-0000-0000-0000-000000000000/fuel")
         expect(page.get_by_role("heading", name="This build cannot be shown")).to_be_visible()
+
+
+class OverTheWire(Screens):
+    """How much comes over the wire: what a person on a telephone in a yard waits for."""
+
+    MOST, REQUESTS, AN_EDIT = 180_000, 15, 20_000  # bytes, bytes
+
+    def counted(self, page: Page) -> list[float]:
+        """Bytes of each answer from now on, headers and all, as they come packed."""
+        wire = page.context.new_cdp_session(page)
+        wire.send("Network.enable")
+        sizes: list[float] = []
+        wire.on("Network.loadingFinished", lambda event: sizes.append(event["encodedDataLength"]))
+        return sizes
+
+    def test_a_first_view_of_a_station_and_an_edit_there(self) -> None:
+        car = self.car("tern")
+        for station in STATIONS[:-1]:
+            page = self.browser.new_page()
+            self.addCleanup(page.close)
+            sizes = self.counted(page)
+            page.goto(f"{self.address}{car}/{station}")
+            page.wait_for_load_state("networkidle")
+            with self.subTest(station):
+                self.assertLessEqual(sum(sizes), self.MOST)
+                self.assertLessEqual(len(sizes), self.REQUESTS)
+                self.assertGreater(sum(sizes), 50_000)  # the page did come
+            if station == "fuel":
+                sizes.clear()
+                page.goto(f"{self.address}{car}/fuel#f/fuel/parts/supply/bore")
+                type_in(page, "/fuel/parts/supply/bore", "6.3 mm")
+                expect(page.get_by_test_id("ripple")).to_contain_text("6.3 mm")
+                self.assertLessEqual(max(sizes), self.AN_EDIT)
 
 
 if __name__ == "__main__":

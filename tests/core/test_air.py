@@ -8,6 +8,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import document, edited, plan, worked
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import parse
@@ -33,7 +34,7 @@ class ThrottleBody(unittest.TestCase):
         )
         self.assertAlmostEqual(two / same, 1.0, places=4)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40), deadline=None)
     @given(st.floats(30, 90), st.integers(1, 4))
     def test_more_bore_never_costs_more_and_makes_the_pedal_quicker(self, bore: float, bores: int) -> None:
         small = worked("tern", {"/air/throttle/bore": f"{bore:.2f} mm", "/air/throttle/bores": bores}).air
@@ -76,7 +77,7 @@ class Hoses(unittest.TestCase):
         "slot": {"source": "ported", "bore": "4 mm"}, "filter": {"source": "filtered_air", "bore": "15 mm"},
     }  # fmt: skip
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.sets(st.sampled_from(sorted(WANTS)), min_size=1, max_size=5), st.sets(st.sampled_from(sorted(PORTS)), min_size=1, max_size=5))
     def test_no_other_matching_serves_more_or_better(self, kinds: set[str], ports: set[str]) -> None:
         """Held against every way of giving ports to consumers."""
@@ -122,7 +123,7 @@ class Hoses(unittest.TestCase):
         found = [f for f in plan("hollin", {"/air/balance": "none"}).findings if f.code == "AIR-04"]
         self.assertEqual([(f.severity, f.at) for f in found], [("sort_out", "/air/balance")])
 
-    @settings(max_examples=50, deadline=None)
+    @settings(max_examples=examples(50), deadline=None)
     @given(st.floats(0.3, 18), st.floats(0.15, 4.5))
     def test_a_reservoir_is_counted_by_letting_the_air_in(self, litres: float, booster: float) -> None:
         changes = {"/air/reservoir": f"{litres:.3f} L", "/air/booster": f"{booster:.3f} L"}

@@ -9,6 +9,7 @@ from typing import Any
 from hypothesis import HealthCheck, example, given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import document
 from tests.leaves import leaves, put, written
 from uphill_spark.core.errors import BuildError
@@ -41,7 +42,7 @@ class Anything(unittest.TestCase):
                 self.assertNotRegex(text, r"\b(nan|inf)\b")
             self.assertEqual(ripple(plan, plan).figures, [])
 
-    @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=examples(60), suppress_health_check=[HealthCheck.too_slow])
     @given(st.data())
     def test_a_build_that_is_taken_has_a_plan_and_papers(self, data: st.DataObject) -> None:
         doc = copy.deepcopy(document(data.draw(st.sampled_from(CARS))))
@@ -56,7 +57,7 @@ class Anything(unittest.TestCase):
             put(doc, pointer, value)
         self.holds(doc)
 
-    @settings(max_examples=120, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=examples(120), suppress_health_check=[HealthCheck.too_slow])
     @given(
         st.sampled_from(CARS),
         st.lists(st.sampled_from([*FIXED, "supply", "filter", "return_line", "strainer", "nothing"]), max_size=10),
@@ -73,7 +74,7 @@ class Anything(unittest.TestCase):
             fuel["parts"] = {name: part for name, part in fuel["parts"].items() if name in path}
         self.holds(doc, papers=False)
 
-    @settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=examples(60), suppress_health_check=[HealthCheck.too_slow])
     @given(st.sampled_from(CARS), st.data())
     def test_a_path_strung_another_way_is_refused_or_carries_fuel(self, car: str, data: st.DataObject) -> None:
         doc = copy.deepcopy(document(car))

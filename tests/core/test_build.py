@@ -8,6 +8,7 @@ import jsonschema
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import document, patched
 from uphill_spark import demo
 from uphill_spark.core import fresh
@@ -99,7 +100,7 @@ class Refusals(unittest.TestCase):
         with mock.patch.dict(document_module.UPGRADERS, {0: lambda d: {**d, "version": VERSION, "name": d["name"] + ", upgraded"}}):
             self.assertEqual(parse(old).name, "Marlow Tern 2600 estate, upgraded")
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(
         st.recursive(
             st.none() | st.booleans() | st.integers() | st.floats() | st.text(),
@@ -196,7 +197,7 @@ class Fresh(unittest.TestCase):
         self.assertTrue(plan.figures["fuel.margin.full"].assumed)
         self.assertGreaterEqual(plan.figures["fuel.margin.full"].value or 0, 1.2)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40), deadline=None)
     @given(
         st.sampled_from(["port_plenum", "throttle_body", "individual_throttles"]),
         st.integers(1, 12),

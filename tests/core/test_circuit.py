@@ -5,6 +5,7 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import edited, plan, pump_wire, worked
 from tests.golden import CARS, document
 from uphill_spark.core.circuit.netlist import MINUS, PLUS
@@ -109,14 +110,14 @@ class States(unittest.TestCase):
 
 
 class Balance(unittest.TestCase):
-    @settings(max_examples=25)
+    @settings(max_examples=examples(25))
     @given(CAR, st.floats(0.5, 8.0), st.floats(1.05, 3.0))
     def test_more_copper_never_costs_volts(self, car: str, mm2: float, factor: float) -> None:
         here, there = (worked(car, pump_wire(f"{a:.4f} mm2")).circuit for a in (mm2, mm2 * factor))
         for key in ("prime", "full", "idle"):
             self.assertGreaterEqual(there.across("pump", key) + 1e-9, here.across("pump", key))
 
-    @settings(max_examples=25)
+    @settings(max_examples=examples(25))
     @given(CAR, st.floats(0.2, 3.0), st.floats(1.0, 25.0))
     def test_nothing_gets_more_than_the_posts_hold_and_the_balance_is_met(self, car: str, mm2: float, metres: float) -> None:
         w = worked(car, pump_wire(f"{mm2:.3f} mm2", metres))

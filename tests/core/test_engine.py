@@ -8,6 +8,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import edited, plan, worked
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.reference import engine_faults
@@ -169,7 +170,7 @@ class Run(unittest.TestCase):
         self.assertEqual(found.severity, "watch")
         self.assertIn("beyond the tyres", found.why)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40), deadline=None)
     @given(st.floats(800, 2000), st.floats(9, 25), st.floats(0.4, 1.2))
     def test_more_car_less_time_and_more_drag_take_more_power(self, mass: float, seconds: float, drag: float) -> None:
         base = {"/engine/run/mass": f"{mass:.1f} kg", "/engine/run/time": f"{seconds:.2f} s", "/engine/run/drag_area": f"{drag:.3f} m2"}

@@ -9,6 +9,7 @@ from fluids.friction import one_phase_dP
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import DEAD_HEAD, SCHEMES, TANK_REGULATOR, document, edited, plan, pump_wire, strung, worked
 from uphill_spark.core.physics.pipe import MANY
 from uphill_spark.core.physics.vapour import gasoline_vapour_pressure
@@ -42,7 +43,7 @@ class Schemes(unittest.TestCase):
         self.assertAlmostEqual(full.rail_pressure_pa, 0.95 * 300e3, delta=1)
         self.assertGreater(idle.rail_pressure_pa, full.rail_pressure_pa)
 
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=examples(30), deadline=None)
     @given(st.sampled_from(["return", "tank_regulator", "dead_head"]), st.floats(8, 15), st.floats(0.01, 0.9))
     def test_what_the_pump_must_make_rises_with_flow_and_the_solution_lies_on_both_curves(
         self, scheme: str, volts: float, share: float

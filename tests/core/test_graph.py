@@ -1,5 +1,8 @@
 """Stages as a graph, stations as records: nothing is stale, nothing is forgotten, adding one costs what the guide says."""
 
+import ast
+import pathlib
+import re
 import types
 import unittest
 
@@ -99,6 +102,40 @@ class Stations(unittest.TestCase):
         for name, figure in plan.figures.items():
             self.assertEqual(figure.station, OF_STAGE[STAGE_OF[name]])
         self.assertEqual({c.station for c in CHECKS}, {s.key for s in STATIONS if s.findings})
+
+    def test_a_station_is_entered_in_five_places_outside_its_own_files(self) -> None:
+        """A place is a file that names every station with stages of its own, by import, key or field: another one would have to be written there too."""
+        root = pathlib.Path(__file__).resolve().parents[2]
+        keys = {s.key for s in STATIONS if s.stages}
+        files = [
+            *(root / "uphill_spark").rglob("*.py"),
+            *(root / "frontend" / "src").rglob("*.ts"),
+            *(root / "frontend" / "src").rglob("*.vue"),
+        ]
+
+        def named(file: pathlib.Path) -> set[str]:
+            text = file.read_text()
+            if file.suffix != ".py":
+                return {k for k in keys if re.search(rf'key: "{k}"', text)}
+            found: set[str] = set()
+            for node in ast.walk(ast.parse(text)):
+                if isinstance(node, ast.ImportFrom):
+                    found |= {(node.module or "").rpartition(".")[2], *(a.name for a in node.names)} if node.level else set()
+                elif isinstance(node, ast.Constant) and isinstance(node.value, str):
+                    found.add(node.value)
+            return found & keys
+
+        places = {str(f.relative_to(root)) for f in files if f.name != "schema.d.ts" and named(f) == keys}
+        self.assertEqual(
+            places,
+            {
+                "uphill_spark/core/stations.py",
+                "uphill_spark/core/worked.py",
+                "uphill_spark/core/plan.py",
+                "uphill_spark/core/given/document.py",
+                "frontend/src/shell/stations.ts",
+            },
+        )
 
     def test_ruling_words(self) -> None:
         by = {s.key: s.ruling for s in plan_of(work_out(edited("tern"))).stations}

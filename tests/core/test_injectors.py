@@ -9,6 +9,7 @@ from unittest import mock
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import document, edited, plan, worked
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import parse
@@ -63,7 +64,7 @@ class Box(unittest.TestCase):
 
 
 class Bench(unittest.TestCase):
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(FLOWS)
     def test_no_other_set_and_order_is_better(self, flows: list[float]) -> None:
         """Held against every choice and every order of four, in two banks of two."""

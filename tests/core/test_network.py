@@ -6,6 +6,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from uphill_spark.core.errors import NotConverged
 from uphill_spark.core.physics.network import Branch, Law, Network, Source
 
@@ -54,7 +55,7 @@ class WorkedFigures(unittest.TestCase):
 
 
 class Laws(unittest.TestCase):
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     @given(st.lists(st.floats(1e-3, 50.0), min_size=3, max_size=12), st.floats(0.0, 40.0), st.integers(0, 10**6))
     def test_what_flows_in_flows_out_and_the_parts_add_up(self, ohms: list[float], amps: float, seed: int) -> None:
         draw = np.random.default_rng(seed)

@@ -8,6 +8,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, edited, strung
 from uphill_spark.core.errors import BuildError, Problem
 from uphill_spark.core.given import VERSION, apply_edit, parse, upgraded
@@ -83,7 +84,7 @@ class Refused(unittest.TestCase):
         self.assertIn("the lift pump, then the surge tank", self.problem({"/fuel/path": swapped}, "hollin").wants)
         self.assertIn("lift and surge_tank before the pump", self.problem({"/fuel/path": [p for p in path if p != "lift"]}, "hollin").wants)
 
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=examples(150), deadline=None)
     @given(st.lists(st.sampled_from([*TERN, "lift", "surge_tank", "hose"]), max_size=10), st.booleans())
     def test_whatever_is_strung_is_refused_with_a_place_or_can_be_cut(self, path: list[str], lift: bool) -> None:
         parts = {name for name in path if name in ("filter", "supply", "return_line", "hose")}
@@ -182,7 +183,7 @@ class Upgraded(unittest.TestCase):
         doc["fuel"]["suction"]["rise"] = "0.3 m"
         self.assertEqual(parse(doc).fuel.lift.head, "0.45 m")  # type: ignore[union-attr]
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(
         st.sampled_from(["fuel", "supply", "filter", "lift", "tank", "marks", "start", "suction"]), st.sampled_from([None, 5, "x", [], {}])
     )

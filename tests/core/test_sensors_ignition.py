@@ -7,6 +7,7 @@ from typing import Any
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import document, edited, plan, worked
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import parse
@@ -34,7 +35,7 @@ class Senders(unittest.TestCase):
         curve = thermistor_curve("coolant", sender())
         self.assertLess(curve.residual_k, 1e-6)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(
         st.floats(1e-3, 1.5e-3),
         st.floats(2e-4, 3e-4),
@@ -174,7 +175,7 @@ class Exhaust(unittest.TestCase):
         after = [*self.PATH[:3], {"length": "300 mm", "what": "catalyst"}, {"length": "1.5 m"}]
         self.assertTrue(any("catalyst" in w for w in self.at("2 m", path=after)))
 
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=examples(80), deadline=None)
     @given(
         st.lists(
             st.tuples(st.integers(50, 1500), st.integers(0, 120), st.sampled_from(["pipe", "pipe", "merge", "silencer", "catalyst"])),

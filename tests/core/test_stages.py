@@ -7,6 +7,7 @@ import unittest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import plan, pump_wire, worked
 from uphill_spark.core.stages.engine import companions
 from uphill_spark.core.stages.ignition import SPARK_TIME, charge
@@ -49,7 +50,7 @@ class Fuel(unittest.TestCase):
                 self.assertAlmostEqual(p.pump_pressure_pa, total, delta=1e-3)
                 self.assertAlmostEqual(p.volts, p.supply_volts - p.current_a * worked(car).fuel.wire_ohms, places=6)
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=examples(25), deadline=None)
     @given(st.floats(3.5, 15), st.floats(0.5, 10), st.floats(0, 12))
     def test_wider_thicker_shorter_never_lowers_the_margin(self, bore: float, mm2: float, metres: float) -> None:
         def margin(b: float, s: float, length: float) -> float:

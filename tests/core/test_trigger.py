@@ -9,6 +9,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests import examples
 from tests.builds import edited, plan, worked
 from uphill_spark.core.asked import trigger as scope
 from uphill_spark.core.errors import BuildError
@@ -64,7 +65,7 @@ class Wheels(unittest.TestCase):
         even = [{**row, "width": "25 deg"} for row in six]
         self.assertEqual(same_places(wheel(pattern="windows", windows=even, on="distributor", teeth=6, missing=0)), 6)
 
-    @settings(max_examples=60, deadline=None)
+    @settings(max_examples=examples(60), deadline=None)
     @given(st.integers(4, 120), st.integers(0, 4))
     def test_a_wheel_is_told_by_its_missing_teeth_and_its_teeth_fill_the_turn(self, n: int, m: int) -> None:
         if 2 * m >= n:
@@ -135,7 +136,7 @@ class Phase(unittest.TestCase):
         bands = [(round(a, 6), round(b, 6)) for a, b in phase_allowed(t, 84.0)]
         self.assertEqual(bands, [(283.5, 608.5), (643.5, 248.5)])
 
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=examples(80), deadline=None)
     @given(st.floats(0, 719), st.integers(1, 8), st.floats(-180, 180))
     def test_an_odd_number_of_events_tells_the_turns_apart(self, at: float, events: int, angle: float) -> None:
         cases = sync_cases(wheel(phase={"sensor": "hall", "at": f"{at:.3f} deg", "width": "5 deg", "events": events}), angle)

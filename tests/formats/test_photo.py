@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from tests import examples
 from uphill_spark.core.errors import PhotoError
 from uphill_spark.formats import photo
 
@@ -113,7 +114,7 @@ class Refused(unittest.TestCase):
             photo.read(out.getvalue())
         self.assertIn("12000 by 8000", caught.exception.problems[0].given)
 
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=examples(120), deadline=None)
     @given(st.binary(max_size=400), st.integers(0, 1200), st.integers(0, 255))
     def test_any_bytes_are_a_photograph_or_refused_by_name(self, junk: bytes, cut: int, byte: int) -> None:
         whole = picture(64, 48)

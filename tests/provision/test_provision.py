@@ -30,12 +30,21 @@ def folder(case: unittest.TestCase) -> pathlib.Path:
 
 
 class OwnCluster(unittest.TestCase):
-    def setUp(self) -> None:
-        self.places = Places(ROOT, folder(self))
-        self.cluster = Cluster(self.places)
+    """On one cluster, made once; each test has databases of its own."""
+
+    cluster: Cluster
+    places: Places
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        made = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(made.cleanup)
+        os.chmod(made.name, 0o755)
+        cls.places = Places(ROOT, pathlib.Path(made.name))
+        cls.cluster = Cluster(cls.places)
         with contextlib.redirect_stdout(io.StringIO()):
-            self.cluster.start()
-        self.addCleanup(self.cluster.stop)
+            cls.cluster.start()
+        cls.addClassCleanup(cls.cluster.stop)
 
     def connect(self, database: str = "postgres") -> psycopg.Connection[tuple[object, ...]]:
         return psycopg.connect(self.cluster.url(database).replace("+psycopg", ""), autocommit=True)
@@ -67,6 +76,7 @@ class OwnCluster(unittest.TestCase):
         port = int((self.cluster.home / "port").read_text())
         self.cluster.stop()
         with socket.socket() as squatter:
+            squatter.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)  # the last talk there may not be quite over
             squatter.bind(("127.0.0.1", port))
             squatter.listen()
             with contextlib.redirect_stdout(io.StringIO()):
@@ -76,26 +86,26 @@ class OwnCluster(unittest.TestCase):
                 self.assertEqual(connection.execute("SELECT 1").fetchone(), (1,))
 
     def test_a_backup_is_put_back_whole_and_a_wrong_file_is_refused(self) -> None:
-        self.cluster.ensure_database("kept")
-        with self.connect("kept") as connection:
+        self.cluster.ensure_database("store")
+        with self.connect("store") as connection:
             connection.execute("CREATE TABLE cars (name text)")
             connection.execute("INSERT INTO cars VALUES ('Tern')")
         file = folder(self) / "store.backup"
-        self.cluster.dump(file, "kept")
-        with self.connect("kept") as connection:
+        self.cluster.dump(file, "store")
+        with self.connect("store") as connection:
             connection.execute("INSERT INTO cars VALUES ('later')")
-        self.cluster.load(file, "kept")
-        with self.connect("kept") as connection:
+        self.cluster.load(file, "store")
+        with self.connect("store") as connection:
             self.assertEqual(connection.execute("SELECT name FROM cars").fetchall(), [("Tern",)])
         wrong = file.with_name("wrong")
         wrong.write_text("no backup")
         with self.assertRaises(Trouble) as caught:
-            self.cluster.load(wrong, "kept")
+            self.cluster.load(wrong, "store")
         self.assertIn("is not a file written by ./spark backup", str(caught.exception))
-        with self.connect("kept") as connection:
+        with self.connect("store") as connection:
             self.assertEqual(connection.execute("SELECT count(*) FROM cars").fetchone(), (1,))
         with self.assertRaises(Trouble):
-            self.cluster.dump(file.parent / "no" / "folder", "kept")
+            self.cluster.dump(file.parent / "no" / "folder", "store")
 
     def test_the_password_is_for_its_owner_alone(self) -> None:
         self.assertEqual((self.cluster.home / "password").stat().st_mode & 0o077, 0)

@@ -30,10 +30,14 @@ def main(arguments: list[str] | None = None) -> int:
     start.add_argument("--data", type=Path, help="folder for the database and all that is made, .spark if not given")
     test = commands.add_parser("test", help="every test: core, store, web, formats, real browser")
     test.add_argument("only", nargs="*", help="parts of test names to run, all if none")
+    test.add_argument("--deep", action="store_true", help="many more random examples, others each time")
     commands.add_parser("plan", help="work a build file out: plan FILE [--json]")
     shots = commands.add_parser("shots", help="retake docs/screenshots from the demo cars")
     shots.add_argument("only", nargs="*", help="names of pictures to retake")
-    commands.add_parser("bench", help="measure, and print a table")
+    bench = commands.add_parser(
+        "bench", help="measure, and print a table; bench mutants: how many small changes of a constant the tests notice"
+    )
+    bench.add_argument("what", nargs="*", help="mutants [how many] [seed]")
     commands.add_parser("check", help="format, lint and types")
     for name, words in (
         ("backup", "write the whole store to a file"),
@@ -116,7 +120,7 @@ def _with_everything(command: list[str]) -> int:
 
 
 def _test(given: argparse.Namespace) -> int:
-    return _with_everything(["-m", "tests.run", *given.only])
+    return _with_everything(["-m", "tests.run", *(["--deep"] if given.deep else []), *given.only])
 
 
 def _shots(given: argparse.Namespace) -> int:
@@ -124,6 +128,10 @@ def _shots(given: argparse.Namespace) -> int:
 
 
 def _bench(given: argparse.Namespace) -> int:
+    if given.what[:1] == ["mutants"]:
+        return _with_everything(["-m", "bench.mutants", *given.what[1:]])
+    if given.what:
+        raise Trouble(f"There is no bench {given.what[0]!r}. Give none, or: mutants [how many] [seed].")
     return _with_everything(["-m", "bench.run"])
 
 

@@ -46,6 +46,8 @@ _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-in
 #: What a browser opens as a page of its own; anything else is a part of one, and may bring nothing along.
 _OPENED = ("text/html", "application/pdf", "image/svg+xml")
 _NOT_OPENED = "default-src 'none'; frame-ancestors 'none'"
+#: How long scripts, styles and fonts of the page are good for.
+_FOR_EVER = "public, max-age=31536000, immutable"
 
 
 def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> OpenAPI:
@@ -163,6 +165,8 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
     @app.after_request
     def headers(response: Response) -> Response:
         response.headers.setdefault("X-Content-Type-Options", "nosniff")
+        if response.headers.get("Cache-Control") == _FOR_EVER:
+            return response
         response.headers.setdefault("Referrer-Policy", "no-referrer")
         if request.path.endswith("start-sheet.html"):
             response.headers["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'"
@@ -189,13 +193,16 @@ def _serve_page(app: OpenAPI, page: Path) -> None:
         response.headers.pop("Content-Disposition", None)
         response.headers["Vary"] = "Accept-Encoding"
         response.headers["Cache-Control"] = kept
+        if kept == _FOR_EVER:  # its name changes with it, so that nobody asks again whether it is still the same
+            for name in ("ETag", "Last-Modified", "Accept-Ranges"):
+                response.headers.pop(name, None)
         return response
 
     def files(name: str) -> Response:
         if name.startswith(("api/", "assets/")) and not (page / name).is_file():
             return errors.answer(404, errors.ErrorBody(code="not_found", message="There is nothing at this address."))
         if name and (page / name).is_file():
-            return sent(name, "public, max-age=31536000, immutable" if name.startswith("assets/") else "no-cache")
+            return sent(name, _FOR_EVER if name.startswith("assets/") else "no-cache")
         return sent("index.html", "no-cache")
 
     app.add_url_rule("/", "page", files, defaults={"name": ""})

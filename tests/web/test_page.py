@@ -1,0 +1,67 @@
+"""The page's source: it reads no quantity, knows no limit, holds one thing a file. The README's map: what it names is there."""
+
+import pathlib
+import re
+import unittest
+
+ROOT = pathlib.Path(__file__).resolve().parents[2]
+SOURCE = ROOT / "frontend" / "src"
+
+
+def sources(*endings: str) -> list[pathlib.Path]:
+    return [f for f in SOURCE.rglob("*") if f.suffix in endings and f.name != "schema.d.ts"]
+
+
+class PageSource(unittest.TestCase):
+    def test_no_quantity_is_read_by_hand(self) -> None:
+        """What a person types is read by the core: no parsing of numbers, no unit taken off a text."""
+        by_hand = re.compile(
+            r"\bparseFloat\b|\bparseInt\b|\bNumber\(|\.split\(\"? \"?\)\[0\]|\.match\(/[^/]*\\d|[=(,:?] \+[a-z]\w*\.(?:value|text|typed)\b"
+        )
+        files = sources(".vue", ".ts")
+        self.assertGreater(len(files), 100)
+        told = [f"{f.relative_to(SOURCE)}: {m.group()}" for f in files for m in by_hand.finditer(f.read_text())]
+        self.assertEqual(told, [])
+
+    def test_that_search_finds_what_it_is_for(self) -> None:
+        by_hand = re.compile(r"\bparseFloat\b|\bNumber\(")
+        self.assertTrue(by_hand.search("const mm = parseFloat(field.value)") and by_hand.search("Number(text)"))
+
+    def test_no_volts_of_the_battery_and_no_zone_stands_in_the_page(self) -> None:
+        told = [f.name for f in sources(".vue", ".ts") if re.search(r"\b13\.8\b|\b24_000_000\b|near_exhaust: *\d", f.read_text())]
+        self.assertEqual(told, [])
+
+    def test_views_stay_short(self) -> None:
+        long = {f.name: n for f in sources(".vue") if (n := len(f.read_text().splitlines())) > 200}
+        self.assertEqual(long, {})
+
+
+class Map(unittest.TestCase):
+    def test_what_the_readme_names_is_there(self) -> None:
+        text = (ROOT / "README.md").read_text()
+        linked = {link for link in re.findall(r"\]\(([^)#]+)\)", text) if "://" not in link}
+        self.assertGreater(len(linked), 15)
+        self.assertEqual([link for link in sorted(linked) if not (ROOT / link).exists()], [])
+        block = text.split("## How the house is laid out")[1].split("\n\n")[1]
+        above: list[str] = []
+        missing, named = [], 0
+        for line in block.splitlines():
+            depth = (len(line) - len(line.lstrip()) - 4) // 2
+            names = line.strip().split("  ")[0].split()
+            above = above[:depth]
+            for name in names:
+                named += 1
+                if not (ROOT / "/".join(above) / name).exists():
+                    missing.append("/".join([*above, name]))
+            above.append(names[0].rstrip("/"))
+        self.assertGreater(named, 20)
+        self.assertEqual(missing, [])
+
+    def test_pictures_are_few_and_all_shown(self) -> None:
+        pictures = {p.name for p in (ROOT / "docs" / "screenshots").glob("*.png")}
+        self.assertLess(len(pictures), 20)
+        self.assertEqual({p for p in pictures if p not in (ROOT / "README.md").read_text()}, set())
+
+
+if __name__ == "__main__":
+    unittest.main()
