@@ -9,7 +9,7 @@ import subset from "subset-font";
 const require = createRequire(import.meta.url);
 const out = join(dirname(fileURLToPath(import.meta.url)), "..", ".fonts");
 const ASCII = Array.from({ length: 95 }, (_, i) => String.fromCharCode(32 + i)).join("");
-const SIGNS = "°²³µΩλ±×−–—…·→←≤≥äöü’√";
+const SIGNS = "°²³µΩλ±×−–—…·•→←≤≥äöü’√";
 // Headings stand in one weight; text and figures in those from normal to bold.
 const FONTS = [
   ["bricolage-grotesque", "Bricolage Grotesque Variable", 650, 650],
