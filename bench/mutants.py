@@ -1,7 +1,7 @@
 """How many small changes of a constant the tests notice: `python -m bench.mutants [how many] [seed]`.
 
-A constant of the core, or of its reference data, is made five per cent larger in a copy of the program; the figures of the cars that are kept are held
-against it first, then every test of the core. A change that no test notices is printed with its place.
+A constant of the core, or of its reference data, is made five per cent larger in a copy of the program; what is kept of the cars is held against it first,
+then the limits that their findings turn at, then every test of the core. A change that no test notices is printed with its place.
 """
 
 from __future__ import annotations
@@ -90,7 +90,7 @@ def caught(copy: pathlib.Path, one: Constant) -> str | None:
     lines[one.line - 1] = line[: one.column] + one.larger() + line[one.column + len(one.written) :]
     file.write_text("".join(lines))
     try:
-        for part in ("tests.core.test_golden", "tests.core"):
+        for part in ("test_golden.Golden", "Limits.test_what_turns", "tests.core"):
             ran = subprocess.run([sys.executable, "-m", "tests.run", part], cwd=copy, capture_output=True, text=True)
             if ran.returncode:
                 failed = re.findall(r"^  (\S+):.*FAILED", ran.stdout, re.M)

@@ -97,7 +97,7 @@ def again(table: Table) -> None:
     """What an edit costs to work out, for every place of the Tern in turn."""
     doc = document("tern")
     before = work_out(parse(doc))
-    times = []
+    times: list[float] = []
     for pointer in leaves(doc):
         build = another(doc, pointer)
         if build is not None:
@@ -135,7 +135,8 @@ class Person(threading.Thread):
 
     def __init__(self, port: int, pause: float) -> None:
         super().__init__()
-        self.port, self.pause, self.times = port, pause, []
+        self.port, self.pause = port, pause
+        self.times: list[float] = []
         self.connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
 
     def ask(self, method: str, path: str, body: Any) -> Any:

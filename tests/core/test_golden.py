@@ -2,7 +2,7 @@
 
 import unittest
 
-from tests.golden import FOLDER, limits, said
+from tests.golden import FOLDER, begun, limits, said
 
 
 class Golden(unittest.TestCase):
@@ -20,8 +20,13 @@ class Golden(unittest.TestCase):
         self.holds("flat_four", "truck", "blown_six", "mountain_coupe")
 
 
+class Begun(unittest.TestCase):
+    def test_new_builds_hold_what_they_did(self) -> None:
+        self.assertEqual(begun(), (FOLDER / "begun.txt").read_text())
+
+
 class Limits(unittest.TestCase):
-    """Both sides of every limit that a quantity of a demo car crosses, half a per cent apart."""
+    """Both sides of every limit that a quantity or a count of a car crosses, half a per cent apart or one."""
 
     def turns(self, name: str) -> None:
         car = limits.Car(name)
@@ -32,14 +37,28 @@ class Limits(unittest.TestCase):
                 a, b = car.said_with(pointer, below), car.said_with(pointer, above)
                 self.assertEqual(limits.turned(a or {}, b or {}), turned)
 
-    def test_what_turns_on_the_tern_turns_where_it_did(self) -> None:
+
+class TernLimits(Limits):
+    def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("tern")
 
-    def test_what_turns_on_the_brindle_turns_where_it_did(self) -> None:
+
+class BrindleLimits(Limits):
+    def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("brindle")
 
-    def test_what_turns_on_the_hollin_turns_where_it_did(self) -> None:
+
+class HollinLimits(Limits):
+    def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("hollin")
+
+
+class OtherLimits(Limits):
+    def test_what_turns_under_pressure_turns_where_it_did(self) -> None:
+        self.turns("blown_six")
+
+    def test_what_turns_in_thin_air_turns_where_it_did(self) -> None:
+        self.turns("mountain_coupe")
 
 
 if __name__ == "__main__":

@@ -15,8 +15,11 @@ from pydantic import BaseModel
 
 from uphill_spark import demo
 from uphill_spark.core.asked import ASKED, Trial, answer
+from uphill_spark.core.circuit.states import ORDER
+from uphill_spark.core.fresh import new_document
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import Plan, plan_of
+from uphill_spark.core.stations import BY_KEY
 from uphill_spark.core.worked import work_out
 
 FOLDER = Path(__file__).parent
@@ -36,7 +39,7 @@ def told(plan: Plan) -> list[str]:
     """A plan as lines to compare."""
     lines = [plan.verdict, f"fitness: {plan.fitness.word}; {plan.fitness.reason}"]
     lines += [f"  {c.label}: {c.chance:.4f} {c.how_sure}" for c in plan.fitness.causes] + [""]
-    lines += [f"{s.key}: {s.ruling}; {s.severity or '-'}" for s in plan.stations] + [""]
+    lines += [f"{s.key}: {s.ruling}; {s.severity or '-'}; {BY_KEY[s.key].hours:g} h" for s in plan.stations] + [""]
     for name, f in plan.figures.items():
         value = "-" if f.value is None else f"{f.value:.6g}"
         lines.append(f"{name} = {value} {f.unit} | {f.shown}{' | assumed ' + ' '.join(f.assumed) if f.assumed else ''}")
@@ -96,13 +99,29 @@ def said(name: str) -> str:
     for stage in type(plan.stages).model_fields:
         if (result := getattr(plan.stages, stage)) is not None:
             lines += summed(stage, result)
+    circuit = worked.circuit
+    for state in ORDER:
+        lines += ["", f"circuit {state}"]
+        lines += [f"  {load}: {circuit.across(load, state):.4f} V, {circuit.drawn(load, state):.4f} A" for load in circuit.loads]
     for subject in ASKED:
         if (found := answer(subject, Trial(doc, worked, plan))) is not None:
             lines += summed(f"asked {subject}", found)
     return "\n".join(lines) + "\n"
 
 
+def begun() -> str:
+    """What new builds hold: a six with ports, an eight with a body on the throttle, a four with a throttle each."""
+    rows = (
+        ("port_plenum", 6, "2597 cc", "118 kW", "E10"),
+        ("throttle_body", 8, "5200 cc", "150 kW", "E0"),
+        ("individual_throttles", 4, "1700 cc", "95 kW", "E85"),
+    )
+    keys = ("layout", "cylinders", "displacement", "power", "fuel")
+    return json.dumps([new_document({"name": "x", **dict(zip(keys, row, strict=True))}) for row in rows], indent=1) + "\n"
+
+
 def write() -> None:
     """Write the texts anew."""
+    (FOLDER / "begun.txt").write_text(begun())
     for name in CARS:
         (FOLDER / f"{name}.txt").write_text(said(name))

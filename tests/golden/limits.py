@@ -13,6 +13,7 @@ from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
+from tests.golden import document
 from tests.leaves import NOT_VALUES, at, leaves, put
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError, NotConverged
@@ -25,7 +26,10 @@ from uphill_spark.core.worked import FiguresAsAsked, Worked, work_out
 FOLDER = Path(__file__).parent
 APART = 0.005  # of the value, how close the two sides of a limit are brought
 #: Rows of a table after the second turn the same findings.
-LATER_ROW = re.compile(r"/(?:[2-9]|\d\d)(?:/|$)")
+LATER_ROW = re.compile(r"/(?:curve|dead_time|points|box|bench|teeth|flows)/(?:[2-9]|\d\d)(?:/|$)")
+#: The demo cars, and two of the others: under pressure, and thin air with another fuel.
+CARS = (*demo.NAMES, "blown_six", "mountain_coupe")
+_STEPS = 12  # of a count, up and down
 _SHARES = (0.0, 0.02, 0.05, 0.1, 0.2, 0.35, 0.5, 0.7, 0.85, 1.0)  # of the field's range
 _TIMES = (0.5, 0.8, 0.9, 0.95, 0.98, 1.0, 1.02, 1.05, 1.1, 1.25, 2.0)  # of what stands there
 
@@ -56,13 +60,13 @@ class Car:
     """A demo car whose quantities are turned up and down, one at a time."""
 
     def __init__(self, name: str) -> None:
-        self.doc = demo.document(name)
+        self.doc = document(name)
         self.worked = work_out(parse(self.doc), drawn=False)
 
-    def said_with(self, pointer: str, written: str) -> Said | None:
+    def said_with(self, pointer: str, value: str | int) -> Said | None:
         """What is said with another value; None where that would be no build."""
         doc = copy.deepcopy(self.doc)
-        put(doc, pointer, written)
+        put(doc, pointer, value)
         try:
             return said(work_out(parse(doc), self.worked, drawn=False))
         except (BuildError, NotConverged):
@@ -71,6 +75,13 @@ class Car:
     def turns(self, pointer: str) -> Iterator[str]:
         """Each limit that a field crosses, as a line."""
         info, there = info_at(pointer), at(self.doc, pointer)
+        if isinstance(there, int) and not isinstance(there, bool):
+            counts = range(there - _STEPS, there + _STEPS)
+            told = [(n, s) for n in counts if (s := self.said_with(pointer, n)) is not None]
+            for (n, a), (m, b) in itertools.pairwise(told):
+                if m == n + 1 and turned(a, b):
+                    yield f"{pointer} | {n} | {m} | {turned(a, b)}"
+            return
         if info is None or info.kind != "quantity" or not isinstance(there, str):
             return
         scale = Scale(info, there)
@@ -111,7 +122,7 @@ class Scale:
         return sorted(x for x in shares | {self.now * t for t in _TIMES} if self.low <= x <= self.high)
 
     def written(self, x: float) -> str:
-        return f"{x:.9g}" if self.ratio else f"{x:.9g} {self.unit}"
+        return f"{x:.9g}" + ("" if "." in f"{x:.9g}" else ".0") if self.ratio else f"{x:.9g} {self.unit}"
 
     def apart(self, low: float, high: float) -> float:
         return max(APART * max(abs(low), abs(high)), (self.high - self.low) * 1e-6)
@@ -131,11 +142,15 @@ def found(name: str) -> list[str]:
 def write() -> None:
     """Find them all anew."""
     with ProcessPoolExecutor() as pool:
-        for name, lines in zip(demo.NAMES, pool.map(found, demo.NAMES), strict=True):
+        for name, lines in zip(CARS, pool.map(found, CARS), strict=True):
             (FOLDER / f"{name}.limits.txt").write_text("\n".join(lines) + "\n")
 
 
-def kept(name: str) -> list[tuple[str, str, str, str]]:
+def kept(name: str) -> list[tuple[str, str | int, str | int, str]]:
     """The turns that were found last: pointer, value below, value above, what turns."""
-    rows = (FOLDER / f"{name}.limits.txt").read_text().splitlines()
-    return [(a, b, c, d) for a, b, c, d in (row.split(" | ") for row in rows)]
+    rows = (row.split(" | ") for row in (FOLDER / f"{name}.limits.txt").read_text().splitlines())
+    return [(a, _value(b), _value(c), d) for a, b, c, d in rows]
+
+
+def _value(text: str) -> str | int:
+    return int(text) if re.fullmatch(r"-?\d+", text) else text
