@@ -135,6 +135,9 @@ class SensorsInTheirPlaces(BrowserCase):
     def test_cards_are_printed_and_a_way_is_taken(self) -> None:
         car = self.car()
         page = self.open(f"{car}/sensors")
+        page.get_by_text("Putting the trigger on the scope").or_(
+            page.get_by_role("link", name="Signals, CSV")
+        ).first.scroll_into_view_if_needed()
         for name, ending in (
             ("Sensor card, PDF", "sensors.pdf"),
             ("Trigger bench test, PDF", "trigger.pdf"),
@@ -143,6 +146,7 @@ class SensorsInTheirPlaces(BrowserCase):
             with page.expect_download() as download:
                 page.get_by_role("link", name=name).click()
             self.assertIn(ending, download.value.suggested_filename)
+        page.get_by_role("region", name="Ways to do it").scroll_into_view_if_needed()
         page.get_by_text("Sequential or paired?").click()
         page.get_by_role("button", name="Take this way: Paired, every turn").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("Fires")

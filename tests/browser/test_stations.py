@@ -54,6 +54,7 @@ class FuelInDepth(BrowserCase):
     def test_a_way_is_taken_and_its_parts_come_and_go(self) -> None:
         car = self.car()
         page = self.open(f"{car}/fuel")
+        page.get_by_role("region", name="Ways to do it").scroll_into_view_if_needed()
         page.get_by_text("Where does the pump sit?").click()
         answer = page.get_by_role("listitem").filter(has_text="Surge tank, filled by a lift pump")
         answer.get_by_text("What it brings").click()

@@ -37,14 +37,14 @@ const asked = computed(() => (route.query.rev ? +route.query.rev : undefined));
 const current = computed(() => route.meta.station as StationKey | undefined);
 const screen = computed(() => SCREENS.find((s) => s.key === current.value));
 watch([buildId, asked], ([id, rev]) => void store.load(id, rev, screen.value?.needs), { immediate: true });
-const { title } = useCatalogue();
+const { title, stations } = useCatalogue();
 /** A screen is drawn once the results and fields that it shows are here. */
 watch(
   [current, () => store.id, () => store.revision, () => store.plan !== null],
   () => screen.value && void store.show(screen.value.needs, fieldsOf(screen.value)),
   { immediate: true },
 );
-const ready = computed(() => !screen.value || store.ready(screen.value.needs, fieldsOf(screen.value)));
+const ready = computed(() => stations.value.length > 0 && (!screen.value || store.ready(screen.value.needs, fieldsOf(screen.value))));
 watch([() => title(current.value ?? ""), () => store.plan?.name], ([at, car]) => {
   if (at && car) document.title = `${at} · ${car} · Uphill Spark`;
 });

@@ -22,8 +22,10 @@ const NEAR = "300px"; // below the screen, from where on it is asked for
 /** What takes a while to work out, for the revision on screen. Asked for once the person pauses, and comes near to where it stands. */
 export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement | null>): UseAskedReturn<Asked[K]> {
   const store = useBuild();
-  const near = ref(!where);
-  if (where) useIntersectionObserver(where, (seen) => (near.value = seen.some((s) => s.isIntersecting)), { rootMargin: NEAR });
+  const seen = ref(!where);
+  if (where) useIntersectionObserver(where, (parts) => (seen.value = parts.some((p) => p.isIntersecting)), { rootMargin: NEAR });
+  /** Not while the screen is being laid out, when everything is near. */
+  const near = where ? refDebounced(seen, PAUSE) : seen;
   const at = refDebounced(
     computed(() => `${store.id} ${store.revision}`),
     PAUSE,
@@ -49,7 +51,7 @@ export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement 
   watch(error, (e) => {
     if (e instanceof ApiError && e.away) setTimeout(() => void refetch(), AGAIN); // the page says that the store is away
   });
-  const stale = computed(() => of.value !== `${store.id} ${store.revision}`);
+  const stale = computed(() => of.value !== "" && of.value !== `${store.id} ${store.revision}`);
   const trouble = computed(() => (error.value instanceof ApiError && !error.value.away ? error.value.message : ""));
   return { found: found as Ref<Asked[K] | null>, stale, trouble };
 }

@@ -63,6 +63,7 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
 <template>
   <div ref="here">
     <p v-if="trouble" class="text-spark" role="alert">{{ trouble }}</p>
+    <p v-else-if="!found" class="py-2 text-soft" role="status">Putting the trigger on the scope…</p>
     <div v-if="found" :class="{ 'opacity-60': stale }">
       <Drawing
         v-if="signals.length"
