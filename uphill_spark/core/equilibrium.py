@@ -100,9 +100,9 @@ class _Balance:
         dead, dead_slope = self.set.dead_times.at(v)
         open_share = self._pulse + dead * self._rate
         short = open_share < 1.0
-        siemens = self._live[:, j] * self._counts / (i.resistance.si + i.ballast.si)
-        amps[:, j] = siemens * v * np.minimum(open_share, 1.0)
-        slope[:, j] = siemens * np.where(short, open_share + v * dead_slope * self._rate, 1.0)
+        conductance = self._live[:, j] * self._counts / (i.resistance.si + i.ballast.si)
+        amps[:, j] = conductance * v * np.minimum(open_share, 1.0)
+        slope[:, j] = conductance * np.where(short, open_share + v * dead_slope * self._rate, 1.0)
         charging, charging_slope = charging_shares(self.build, volts[:, at], self._coil_speed)
         whole = self._live[:, at] * self._turning * self.loads[at].count * coil.current.si / 2
         amps[:, at] = whole * charging * share[:, at]
