@@ -8,7 +8,7 @@ import { useBuild } from "@/stores/build";
 export interface UseAskedReturn<T> {
   /** The last answer; it may be of the revision before while a new one is worked out. */
   found: Ref<T | null>;
-  /** The answer is of an older revision: what it offers would not fit the build as it is now. */
+  /** The answer is of an older revision, or a change waits to be stored: what it offers would not fit the build as it will be. */
   stale: Ref<boolean>;
   /** Why there is none. */
   trouble: Ref<string>;
@@ -51,7 +51,7 @@ export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement 
   watch(error, (e) => {
     if (e instanceof ApiError && e.away) setTimeout(() => void refetch(), AGAIN); // the page says that the store is away
   });
-  const stale = computed(() => of.value !== "" && of.value !== `${store.id} ${store.revision}`);
+  const stale = computed(() => of.value !== "" && (of.value !== `${store.id} ${store.revision}` || store.mine.length > 0));
   const trouble = computed(() => (error.value instanceof ApiError && !error.value.away ? error.value.message : ""));
   return { found: found as Ref<Asked[K] | null>, stale, trouble };
 }
