@@ -107,7 +107,7 @@ function go(goal: Goal | null): void {
         <DialogTitle class="sr-only">Find a figure, field, wire or snag</DialogTitle>
         <Combobox :model-value="null" @update:model-value="go">
           <ComboboxInput
-            class="h-14 w-full border-b border-line bg-sheet px-4 text-lg"
+            class="h-14 w-full shrink-0 border-b border-line bg-sheet px-4 text-lg"
             placeholder="Find a figure, field, wire or snag"
             aria-label="Find a figure, field, wire or snag"
             autocomplete="off"
