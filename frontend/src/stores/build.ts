@@ -118,6 +118,8 @@ export const useBuild = defineStore("build", () => {
       later(error, () => void show(names, stations));
     }
   }
+  /** Fields that were asked for and are on their way. */
+  const coming = new Map<StationKey | "all", Promise<void>>();
   const knows = (station: StationKey | "all") => known.value.has("all") || known.value.has(station);
   /** Whether all that a screen shows is here. */
   const ready = (names: StageName[], stations: StationKey[]) => stations.every(knows) && names.every((n) => n in stages.value);
@@ -129,10 +131,19 @@ export const useBuild = defineStore("build", () => {
   }
   async function needFields(stations: StationKey[] | null): Promise<void> {
     const missing = (stations ?? ["all" as const]).filter((s) => !knows(s));
-    if (!missing.length) return;
-    const found = await api.fields(missing.filter((s) => s !== "all"));
-    known.value = new Set([...known.value, ...missing]);
-    fields.value = { ...fields.value, ...found };
+    const fresh = missing.filter((s) => !coming.has(s));
+    if (fresh.length) {
+      const answer = api.fields(fresh.filter((s) => s !== "all")).then((found) => {
+        known.value = new Set([...known.value, ...fresh]);
+        fields.value = { ...fields.value, ...found };
+      });
+      for (const s of fresh)
+        coming.set(
+          s,
+          answer.finally(() => coming.delete(s)),
+        );
+    }
+    await Promise.all(missing.map((s) => coming.get(s)));
   }
 
   /** Change values. The change is kept until the server has stored it. */

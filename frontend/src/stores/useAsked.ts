@@ -1,6 +1,6 @@
 import { useQuery } from "@pinia/colada";
 import { refDebounced, useIntersectionObserver } from "@vueuse/core";
-import { computed, ref, shallowRef, watch, type Ref } from "vue";
+import { computed, onMounted, onScopeDispose, ref, shallowRef, watch, type Ref } from "vue";
 import { api, ApiError } from "@/api/client";
 import type { Asked, Subject } from "@/api/types";
 import { useBuild } from "@/stores/build";
@@ -19,13 +19,31 @@ const AGAIN = 2000; // ms before a store that is away is asked again
 
 const NEAR = "300px"; // below the screen, from where on it is asked for
 
+/** Whether the person comes near to a place; true where there is none. Not while the screen is being laid out, when everything is near. */
+function useNear(where?: Ref<HTMLElement | null>): Ref<boolean> {
+  const near = ref(!where);
+  if (!where) return near;
+  const watched = shallowRef<HTMLElement | null>(null);
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  onMounted(() => requestIdleCallback(() => (watched.value = where.value), { timeout: 10 * PAUSE }));
+  onScopeDispose(() => clearTimeout(timer));
+  useIntersectionObserver(
+    watched,
+    (parts) => {
+      clearTimeout(timer);
+      // A slow machine lays out for longer than any pause: the answer counts once it has nothing else to do.
+      const is = parts.at(-1)!.isIntersecting;
+      timer = setTimeout(() => requestIdleCallback(() => (near.value = is), { timeout: 10 * PAUSE }), PAUSE);
+    },
+    { rootMargin: NEAR },
+  );
+  return near;
+}
+
 /** What takes a while to work out, for the revision on screen. Asked for once the person pauses, and comes near to where it stands. */
 export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement | null>): UseAskedReturn<Asked[K]> {
   const store = useBuild();
-  const seen = ref(!where);
-  if (where) useIntersectionObserver(where, (parts) => (seen.value = parts.some((p) => p.isIntersecting)), { rootMargin: NEAR });
-  /** Not while the screen is being laid out, when everything is near. */
-  const near = where ? refDebounced(seen, PAUSE) : seen;
+  const near = useNear(where);
   const at = refDebounced(
     computed(() => `${store.id} ${store.revision}`),
     PAUSE,
