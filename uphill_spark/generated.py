@@ -15,6 +15,7 @@ ROOT = Path(__file__).resolve().parents[1]
 
 
 def schema_text() -> str:
+    """docs/build-file.schema.json: the build file as JSON Schema."""
     return json.dumps(json_schema(), indent=2, ensure_ascii=False) + "\n"
 
 
@@ -44,6 +45,7 @@ def figures_text() -> str:
 
 
 def openapi_text() -> str:
+    """frontend/openapi.json: the web interface as the page's client is made from."""
     app = create_app("postgresql+psycopg://nobody@127.0.0.1:1/none")
     return json.dumps(app.api_doc, indent=1, ensure_ascii=False) + "\n"
 
@@ -57,6 +59,7 @@ def stale() -> list[str]:
 
 
 def main(arguments: list[str]) -> int:
+    """Write the generated files, or tell which of them are old."""
     if arguments == ["write"]:
         for name, text in FILES.items():
             (ROOT / name).write_text(text())

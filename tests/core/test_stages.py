@@ -233,7 +233,7 @@ class Start(unittest.TestCase):
 
     def test_expected_figures_are_this_builds(self) -> None:
         def bands(changes: dict[str, object] | None = None) -> str:
-            return " ".join(e.band for s in plan("tern", changes).stages.start.steps for e in s.expect)
+            return " ".join(e.shown for s in plan("tern", changes).stages.start.steps for e in s.expect)
 
         self.assertIn("285 kPa (41.3 psi) to 315 kPa (45.7 psi)", bands())
         self.assertIn("94 to 98 kPa absolute", bands())

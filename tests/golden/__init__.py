@@ -50,7 +50,7 @@ def told(plan: Plan) -> list[str]:
     for step in plan.stages.start.steps:
         lines += ["", f"{step.number} {step.title}"]
         lines += [f"  {word}: {said}" for word, rows in (("!", step.cautions), ("do", step.do), ("off", step.if_off)) for said in rows]
-        lines += [f"  read: {e.what}: {e.band}{'' if e.worked_out else ' (usual)'}" for e in step.expect]
+        lines += [f"  read: {e.what}: {e.shown}{'' if e.worked_out else ' (usual)'}" for e in step.expect]
     return lines
 
 

@@ -1,5 +1,6 @@
 """The page's source: it reads no quantity, knows no limit, holds one thing a file. The README's map: what it names is there."""
 
+import ast
 import pathlib
 import re
 import unittest
@@ -65,3 +66,44 @@ class Map(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+def undocumented(tree: ast.AST, above: str = "") -> list[str]:
+    """Public classes and functions without a docstring; a decorator with words (a check's source, an address' summary) says as much."""
+    found = []
+    for node in getattr(tree, "body", []):
+        if not isinstance(node, (ast.ClassDef, ast.FunctionDef)) or node.name.startswith("_"):
+            continue
+        protocol = isinstance(node.body[-1], ast.Expr) and getattr(node.body[-1].value, "value", "") is ...
+        words = {k.arg for d in node.decorator_list if isinstance(d, ast.Call) for k in d.keywords}
+        if not ast.get_docstring(node) and not protocol and not words & {"source", "summary"}:
+            found.append(above + node.name)
+        if isinstance(node, ast.ClassDef):
+            found += undocumented(node, f"{node.name}.")
+    return found
+
+
+class Documented(unittest.TestCase):
+    def test_what_is_public_says_what_it_does(self) -> None:
+        for file in sorted((ROOT / "uphill_spark").rglob("*.py")):
+            with self.subTest(file.name):
+                self.assertEqual(undocumented(ast.parse(file.read_text())), [])
+
+    def test_that_search_finds_what_it_is_for(self) -> None:
+        self.assertEqual(undocumented(ast.parse("class A:\n    def b(self):\n        return 1\n")), ["A", "A.b"])
+
+    def test_limits_of_findings_are_named(self) -> None:
+        """Nought, one and two count things or compare with none; any other number that a finding turns at is a limit and has a name."""
+        ordering = (ast.Lt, ast.LtE, ast.Gt, ast.GtE)
+        for file in sorted((ROOT / "uphill_spark/core/findings").glob("*.py")):
+            for node in ast.walk(ast.parse(file.read_text())):
+                held: list[ast.expr] = []
+                if isinstance(node, ast.Compare) and isinstance(node.ops[0], ordering):
+                    held = [node.left, *node.comparators]
+                elif isinstance(node, ast.Call) and getattr(node.func, "id", "") == "grade":
+                    held = node.args
+                numbers = [
+                    n.value for h in held for n in ast.walk(h) if isinstance(n, ast.Constant) and (n is h or isinstance(n.value, float))
+                ]
+                with self.subTest(file.name, line=getattr(node, "lineno", 0)):
+                    self.assertEqual([v for v in numbers if v not in (0, 1, 2)], [])

@@ -23,6 +23,7 @@ class Problem:
     wants: str
 
     def sentence(self) -> str:
+        """The problem in one line: where, what would do, what was given."""
         where = self.at or "the document"
         return f"{where}: {self.wants} (given: {self.given})"
 

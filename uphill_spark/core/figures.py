@@ -55,6 +55,7 @@ class Spec:
     share: bool = False  # read as a percentage; published as a plain number all the same
 
     def value(self, result: Result | None) -> float | None:
+        """The figure [its unit] from its stage's result; None where it is not known."""
         found = self.take(result)
         return None if found is None else round(from_si(found, self.unit), 9)
 
@@ -72,6 +73,36 @@ class Figure(Result):
     source: str
 
 
+@dataclass(frozen=True, slots=True)
+class Band:
+    """What a reading should lie in: from `low` to `high`, both in `unit`; an end that is None is open. Usual or worked out, it is told in one way."""
+
+    low: float | None
+    high: float | None
+    unit: str
+
+    def __contains__(self, value: float) -> bool:
+        return (self.low is None or value >= self.low) and (self.high is None or value <= self.high)
+
+    def rounded(self, digits: int) -> Band:
+        """The same with ends of so many decimals, for reading."""
+        low, high = (None if end is None else round(end, digits) for end in (self.low, self.high))
+        return Band(low, high, self.unit)
+
+    def __str__(self) -> str:
+        low, high = (f"{end:,.6g}" if end is not None else None for end in (self.low, self.high))
+        unit = _unit_words(self.unit)
+        if low is None or high is None:
+            return f"{low}{unit} or more" if high is None else f"{high}{unit} at most"
+        return f"{low}{unit}" if low == high else f"{low} to {high}{unit}"
+
+
+def _unit_words(unit: str) -> str:
+    """A unit as it stands behind a number."""
+    words = {"1": "", "ohm": " Ω", "mohm": " mΩ", "degC": " °C", "mm**2": " mm²", "deg": "°", "m**3/h": " m³/h"}
+    return words.get(unit, f" {unit}")
+
+
 def show(value: float | None, unit: str, share: bool = False) -> str:
     """A figure for reading: three or four digits that matter, unit behind; a share as a percentage."""
     if value is None:
@@ -81,8 +112,7 @@ def show(value: float | None, unit: str, share: bool = False) -> str:
     size = abs(value)
     digits = 0 if size >= 1000 else 1 if size >= 100 else 2 if size >= 1 else 3
     text = f"{value:,.{0 if abs(value - round(value)) < 1e-9 else digits}f}"
-    words = {"1": "", "ohm": " Ω", "mohm": " mΩ", "degC": " °C", "mm**2": " mm²", "deg": "°", "m**3/h": " m³/h"}
-    return text + words.get(unit, f" {unit}")
+    return text + _unit_words(unit)
 
 
 def pointers(specs: dict[str, Spec]) -> dict[str, tuple[str, ...]]:

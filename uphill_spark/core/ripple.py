@@ -19,6 +19,8 @@ _TOLD_FIRST = (
 
 
 class MovedFigure(Result):
+    """A figure before and after a change."""
+
     name: str
     label: str
     station: StationKey
@@ -31,6 +33,8 @@ class MovedFigure(Result):
 
 
 class MovedFinding(Result):
+    """A finding before and after a change: its severity, None where it was not there."""
+
     code: str
     at: str
     title: str

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from ..core.findings.air import CLEARANCE
 from ..core.given import Build
 from ..core.plan import Plan
 from .station_sheet import Block, Pictures, Sheet, words
@@ -43,7 +44,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
             Block("Ports", ports, ("Port", "gives", "bore", "now"), tick=True),
             Block(
                 "By hand", [("Full pedal", "plate square to its stop, no strain on the cable"), ("Foot off", "shuts by itself from anywhere, each spring alone"),
-                            ("Bonnet shut", "3 mm clear over the whole travel"), ("Gearbox cable", "its own geometry, set by the gearbox maker's figures")], tick=True,
+                            ("Bonnet shut", f"{CLEARANCE * 1e3:g} mm clear over the whole travel"), ("Gearbox cable", "its own geometry, set by the gearbox maker's figures")], tick=True,
             ),
         ],
         pictures=[Pictures("Before it came off", [(key, f"{words(c.kind)}, {words(c.was) or 'place not noted'}") for c in a.consumers for key in c.photos])],

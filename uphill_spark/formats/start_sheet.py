@@ -13,6 +13,7 @@ from ..core.plan import Plan, open_stops
 
 @lru_cache(maxsize=1)
 def environment() -> Environment:
+    """Templates of the papers: all that is put in is escaped."""
     return Environment(
         loader=PackageLoader("uphill_spark.formats"),
         autoescape=select_autoescape(),

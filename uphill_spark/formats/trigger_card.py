@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from ..core.findings.trigger import RUNOUT
 from ..core.given import Build
 from ..core.plan import Plan
 from .station_sheet import Block, Sheet, words
@@ -27,11 +28,11 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     ]  # fmt: skip
     rows = [[*teeth[i : i + 6], *[""] * (6 - len(teeth[i : i + 6]))] for i in range(0, len(teeth), 6)]
     steps = [
-        ("Gap", "feeler gauge, four places a quarter turn apart; runout 0.25 mm or less"),
+        ("Gap", f"feeler gauge, four places a quarter turn apart; runout {RUNOUT[0]:g} mm or less"),
         ("Supply", f"{words(t.wants) if t.wants != 'not_read' else 'read its sheet first'}, meter on the plug before it goes on"),
         (
             "By hand",
-            "over each tooth under 0.5 V, between them near the supply; count them"
+            f"over each tooth under {found.low_most_v:g} V, between them near the supply; count them"
             if hall
             else "ohms of the coil; alternating millivolts when spun",
         ),

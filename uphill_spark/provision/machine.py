@@ -28,6 +28,7 @@ class Places:
         self.page = root / "frontend" / "dist"
 
     def stamp(self, name: str) -> Path:
+        """File that tells that a step of the set-up is done."""
         return self.data / "stamps" / name
 
 
@@ -42,15 +43,18 @@ def fingerprint(*paths: Path) -> str:
 
 
 def done(stamp: Path, mark: str) -> bool:
+    """Whether a step was done with these very inputs."""
     return stamp.is_file() and stamp.read_text() == mark
 
 
 def mark_done(stamp: Path, mark: str) -> None:
+    """Note that a step was done with these inputs."""
     stamp.parent.mkdir(parents=True, exist_ok=True)
     stamp.write_text(mark)
 
 
 def as_root(command: list[str]) -> list[str]:
+    """The command as it runs with the rights of root."""
     return command if os.geteuid() == 0 else ["sudo", "-n", *command]
 
 

@@ -13,6 +13,7 @@ class Trouble(Exception):
 
 
 def step(text: str) -> None:
+    """Tell a person what is being done."""
     print(f"· {text}", flush=True)
 
 

@@ -55,4 +55,5 @@ class Database:
             command.upgrade(config, "head")
 
     def close(self) -> None:
+        """Give back every connection."""
         self.engine.dispose()

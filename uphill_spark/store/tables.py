@@ -23,6 +23,7 @@ class BuildDocument(TypeDecorator[dict[str, Any]]):
     cache_ok = True
 
     def process_result_value(self, value: Any, dialect: Dialect) -> Any:
+        """A stored document, brought up to the present format."""
         return None if value is None else upgraded(value)
 
 

@@ -19,6 +19,8 @@ log = logging.getLogger("uphill_spark")
 
 
 class FieldProblem(BaseModel):
+    """A field that was not taken: where, what was given, what would do."""
+
     at: str
     given: str
     wants: str
@@ -59,6 +61,7 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
 
 
 def answer(status: int, body: ErrorBody) -> Response:
+    """An error as the page gets it."""
     response = Response(body.model_dump_json(), status=status, mimetype="application/json")
     if status == 503:
         response.headers["Retry-After"] = "2"
@@ -97,6 +100,7 @@ def invalid_request(error: ValidationError) -> Response:
 
 
 def register(app: OpenAPI) -> None:
+    """Let every error be answered in one form, without a traceback."""
     for kind, _, _ in _KINDS:
         app.register_error_handler(kind, known)
 

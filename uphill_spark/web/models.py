@@ -22,14 +22,20 @@ Who = Annotated[str, Field(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
 
 
 class Strict(BaseModel):
+    """Base of what is asked: unknown keys are refused."""
+
     model_config = ConfigDict(extra="forbid")
 
 
 class BuildPath(BaseModel):
+    """A build in the address."""
+
     build_id: uuid.UUID
 
 
 class AskedPath(BuildPath):
+    """A build, and what is asked of it."""
+
     subject: Subject
 
 
@@ -59,10 +65,14 @@ class StateQuery(BaseModel):
 
 
 class JournalQuery(BaseModel):
+    """Below which revision the journal is read on; from the newest without one."""
+
     below: Number | None = None
 
 
 class TablePath(BuildPath):
+    """A table of the tune, by its key."""
+
     key: Annotated[str, Field(max_length=40)]
 
 
@@ -86,6 +96,8 @@ class DemoRequest(Strict):
 
 
 class ImportQuery(BaseModel):
+    """Who takes the file in."""
+
     who: Who = ""
 
 
@@ -142,15 +154,19 @@ class ReadQuantity(BaseModel):
 
 
 class ReadAnswer(BaseModel):
+    """Quantities as the core read them, in the order asked."""
+
     read: list[ReadQuantity]
 
 
 class TableKind(BaseModel):
+    """A kind of table that can be pasted."""
+
     kind: Annotated[str, Field(max_length=40)]
 
 
 class BuildTablePath(BuildPath, TableKind):
-    pass
+    """A build, and a kind of table."""
 
 
 class TableText(Strict):
@@ -166,6 +182,8 @@ class TableRows(BaseModel):
 
 
 class PhotoPath(BaseModel):
+    """A photograph, by its key."""
+
     key: Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")]
 
 
@@ -201,6 +219,8 @@ class GarageRow(BaseModel):
 
 
 class Garage(BaseModel):
+    """All builds that are not put away."""
+
     builds: list[GarageRow]
 
 
@@ -230,6 +250,8 @@ class FigureSource(BaseModel):
 
 
 class FigureSources(BaseModel):
+    """Source of each figure."""
+
     figures: dict[str, FigureSource]
 
 
@@ -252,6 +274,8 @@ SomeStages = create_model(
 
 
 class StagesShown(BaseModel):
+    """Results of the stages asked for, at a revision."""
+
     revision: int
     stages: SomeStages  # type: ignore[valid-type]
 
@@ -301,6 +325,8 @@ class Changed(StandsAt):
 
 
 class RevisionLine(BaseModel):
+    """A line of the journal."""
+
     number: int
     kind: str
     summary: str
@@ -310,11 +336,15 @@ class RevisionLine(BaseModel):
 
 
 class Journal(BaseModel):
+    """Lines of the journal, newest first."""
+
     revisions: list[RevisionLine]
     more: bool
 
 
 class Health(BaseModel):
+    """Whether application and store are there."""
+
     store: bool
 
 
@@ -341,6 +371,8 @@ class StationEntry(BaseModel):
 
 
 class SeverityWord(BaseModel):
+    """A severity and its word."""
+
     key: Severity
     word: str
 

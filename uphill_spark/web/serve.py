@@ -39,16 +39,19 @@ class Server(BaseApplication):
         super().__init__()
 
     def load_config(self) -> None:
+        """Settings of the server, from what it was made with."""
         for key, value in self.options.items():
             self.cfg.set(key, value)
 
     def load(self) -> OpenAPI:
+        """The application, made in the worker."""
         app = from_environment()
         calm_collector()
         return app
 
 
 def main() -> None:
+    """Serve until told to stop."""
     prepare(os.environ["UPHILL_SPARK_DATABASE"])
     address = f"{os.environ.get('UPHILL_SPARK_HOST', '127.0.0.1')}:{os.environ.get('UPHILL_SPARK_PORT', '8077')}"
 

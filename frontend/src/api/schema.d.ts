@@ -1102,19 +1102,15 @@ export interface components {
         };
         /**
          * Band
-         * @description The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold.
+         * @description What a reading should lie in: from `low` to `high`, both in `unit`; an end that is None is open. Usual or worked out, it is told in one way.
          */
         Band: {
             /** Low */
-            low: number;
-            /** Middle */
-            middle: number;
+            low: number | null;
             /** High */
-            high: number;
-            /** Enough */
-            enough: number;
-            /** Draws */
-            draws: number;
+            high: number | null;
+            /** Unit */
+            unit: string;
         };
         /**
          * BenchResult
@@ -1885,13 +1881,14 @@ export interface components {
         };
         /**
          * Expected
-         * @description A reading to take: the band it should fall in, in words, worked out from this build.
+         * @description A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual.
          */
         Expected: {
             /** What */
             what: string;
-            /** Band */
-            band: string;
+            band: components["schemas"]["Band"] | null;
+            /** Shown */
+            shown: string;
             /** Worked Out */
             worked_out: boolean;
         };
@@ -2196,7 +2193,7 @@ export interface components {
             };
             /** Margin Full */
             margin_full: number;
-            band: components["schemas"]["Band"] | null;
+            band: components["schemas"]["MarginBand"] | null;
             /** Margin No Wire Loss */
             margin_no_wire_loss: number;
             /** Wire Ohms */
@@ -2918,19 +2915,18 @@ export interface components {
         };
         /**
          * KeyOnRow
-         * @description One reading as it was shown and the band that it should lie in, in its own unit; whether it does.
+         * @description One reading as it was shown, in the unit of the band that it should lie in; both in words; whether it does.
          */
         KeyOnRow: {
             /** What */
             what: string;
+            /** Value */
+            value: number;
+            band: components["schemas"]["Band"];
             /** Shown */
-            shown: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Unit */
-            unit: string;
+            shown: string;
+            /** Expected */
+            expected: string;
             /** Right */
             right: boolean;
         };
@@ -3084,6 +3080,22 @@ export interface components {
              * @enum {string}
              */
             hose: "rises" | "level" | "sags" | "not_looked_at";
+        };
+        /**
+         * MarginBand
+         * @description The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold.
+         */
+        MarginBand: {
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+            /** Enough */
+            enough: number;
+            /** Draws */
+            draws: number;
         };
         /**
          * Mark
@@ -3802,7 +3814,10 @@ export interface components {
                 };
             };
         };
-        /** SheetStep */
+        /**
+         * SheetStep
+         * @description A step of the first start as the sheet has it, and what was signed.
+         */
         SheetStep: {
             /** Number */
             number: number;
@@ -3884,7 +3899,10 @@ export interface components {
              */
             remarks: string;
         };
-        /** StartResult */
+        /**
+         * StartResult
+         * @description The steps, and how many of them are signed as done.
+         */
         StartResult: {
             /** Steps */
             steps: components["schemas"]["SheetStep"][];

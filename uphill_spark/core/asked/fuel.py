@@ -56,6 +56,8 @@ class ShelfPump(Result):
 
 
 class FuelDepth(Result):
+    """What the fuel station works out on asking: cases, the shape of the doubt, what to measure first, the shelf."""
+
     cases: list[Case]
     shape: Shape
     doubts: list[Doubt]

@@ -4,9 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..figures import Band
 from ..stages.air import PEDAL_ENOUGH, PEDAL_MOST
 from ..worked import Worked
-from .base import Finding, Say, check, grade
+from .base import Finding, Say, above, check, grade
+
+DROP = (3.5, 5.0)  # kPa lost at full power
+HALF_PEDAL = 0.12  # of the pedal, below which half of the air makes a nervous throttle
+GAS_SPEED = Band(60.0, 100.0, "m/s")  # in each bore at full power
+PULLS_PAST = 1.06  # of the plate's travel, from which on cable and stop take the foot's force
+SLACK = Band(1e-3, 6e-3, "m")  # with the foot off
+CLEARANCE = 3e-3  # m between linkage and what is beside it: engines rock
+APPLICATIONS = 3.0  # of the brake from a reservoir with the engine off
 
 
 @check(
@@ -27,24 +36,24 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
         )
         return
     kpa = a.drop_full_pa / 1e3
-    severity = grade(kpa, 3.5, 5.0)
+    severity = grade(kpa, *DROP)
     lost = f"It loses {kpa:.1f} kPa at full power, {a.power_lost or 0:.1%} of the power."
     if severity != "sound":
-        yield say(severity, lost, "A larger bore, if the power is the target.", limit=3.5 if severity == "watch" else 5.0)
-    elif a.half_pedal is not None and a.half_pedal < 0.12:
+        yield say(severity, lost, "A larger bore, if the power is the target.", limit=above(severity, *DROP))
+    elif a.half_pedal is not None and a.half_pedal < HALF_PEDAL:
         yield say(
             "watch",
             f"{lost} Half of the air flows at {a.half_pedal:.0%} of the pedal: nervous near idle.",
             "A smaller body, or a lever with a progressive cam.",
             figure="air.pedal.half",
-            limit=0.12,
+            limit=HALF_PEDAL,
         )
-    elif a.gas_speed_m_s is not None and not 60 <= a.gas_speed_m_s <= 110:
-        low = a.gas_speed_m_s < 60
-        yield say("watch", f"{lost} Air runs at {a.gas_speed_m_s:.0f} m/s in each bore; 60 to 100 fills well.",
-                  "Smaller bores pull better lower down." if low else "Larger bores breathe better at the top.", figure="air.throttle.speed", limit=60 if low else 100)  # fmt: skip
+    elif a.gas_speed_m_s is not None and a.gas_speed_m_s not in GAS_SPEED:
+        low = a.gas_speed_m_s < (GAS_SPEED.low or 0.0)
+        yield say("watch", f"{lost} Air runs at {a.gas_speed_m_s:.0f} m/s in each bore; {GAS_SPEED} fills well.",
+                  "Smaller bores pull better lower down." if low else "Larger bores breathe better at the top.", figure="air.throttle.speed", limit=GAS_SPEED.low if low else GAS_SPEED.high)  # fmt: skip
     else:
-        yield say("sound", lost, limit=3.5)
+        yield say("sound", lost, limit=DROP[0])
 
 
 @check("AIR-02", "/air/linkage", "From pedal to plate", figure="air.pedal.full", source="travel over ratio over lever radius")
@@ -69,14 +78,14 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
             "A shorter lever, or more travel at the pedal.",
             limit=PEDAL_ENOUGH,
         )
-    elif full > 1.06:
+    elif full > PULLS_PAST:
         over = (w.air.spare_travel_m or 0.0) * 1e3
-        yield say("sort_out", f"The pedal pulls {over:.0f} mm past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=1.06)  # fmt: skip
-    if not 0.001 <= link.slack.si <= 0.006:
+        yield say("sort_out", f"The pedal pulls {over:.0f} mm past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=PULLS_PAST)  # fmt: skip
+    if link.slack.si not in SLACK:
         yield say("watch", f"{link.slack} of slack with the foot off; 2 to 3 mm let the plate shut and lose no travel.", "Set the cable's adjuster.", at="/air/linkage/slack")  # fmt: skip
     if link.clearance is None:
         yield say("unknown", "Clearance over the travel is not measured.", "Clay on the lever, bonnet shut.", at="/air/linkage/clearance", settle="clay under the bonnet")  # fmt: skip
-    elif link.clearance.si < 0.003:
+    elif link.clearance.si < CLEARANCE:
         yield say("sort_out", f"{link.clearance} are left between linkage and what is beside it.", "Make it 3 mm or more: engines rock.", at="/air/linkage/clearance")  # fmt: skip
     if PEDAL_ENOUGH <= full <= PEDAL_MOST and link.moves == "free":
         yield say("sound", f"Full pedal opens the plate to {min(full, 1.0):.0%}, and it moves freely.", limit=PEDAL_ENOUGH)
@@ -152,10 +161,10 @@ def hoses(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sort_out", f"One throttle per cylinder gives no steady vacuum: {names} {'draws' if len(a.unsteady) == 1 else 'draw'} on it.",
                   "A reservoir with a check valve, or a vacuum pump." if joined else "Join the runners to a balance manifold by small hoses and draw from that.",
                   at="/air/reservoir" if joined else "/air/balance")  # fmt: skip
-    if a.reservoir_applications is not None and a.reservoir_applications < 3:
+    if a.reservoir_applications is not None and a.reservoir_applications < APPLICATIONS:
         told = True
         yield say("watch", f"With the engine off the reservoir is good for {a.reservoir_applications} full applications of the brake before its vacuum has halved.",
-                  "A larger one; three at least.", at="/air/reservoir", figure="air.reservoir.applications", limit=3.0)  # fmt: skip
+                  "A larger one; three at least.", at="/air/reservoir", figure="air.reservoir.applications", limit=APPLICATIONS)  # fmt: skip
     if not told:
         yield say("sound", f"{len(a.hoses)} hoses, each on its kind of source; no port is open.")
 

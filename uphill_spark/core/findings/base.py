@@ -45,6 +45,8 @@ class Finding(Result):
 
 
 class Say(Protocol):
+    """Makes a finding of the check that is run: severity, why, what to do; `limit` in the unit of the figure."""
+
     def __call__(
         self,
         severity: Severity,
@@ -132,3 +134,14 @@ def grade(value: float, watch: float, sort_out: float, stop: float | None = None
     if stop is not None and value > stop:
         return "stop"
     return "sort_out" if value > sort_out else "watch" if value > watch else "sound"
+
+
+def above(severity: Severity, watch: float, sort_out: float, stop: float | None = None) -> float:
+    """The limit that a figure graded so stands above; the first for one that is sound."""
+    limits: dict[Severity, float | None] = {"sort_out": sort_out, "stop": stop}
+    return limits.get(severity) or watch
+
+
+def worse(*severities: Severity) -> Severity:
+    """The worst of several."""
+    return min(severities, key=SEVERITIES.index)

@@ -6,7 +6,17 @@ from collections.abc import Iterator
 
 from ..given.engine import Engine
 from ..worked import Worked
-from .base import Finding, Say, Severity, check, grade
+from .base import Finding, Say, Severity, above, check, grade
+
+#: Lowest pressure [Pa] with which a cylinder still fires cold (workshop practice for petrol engines).
+COMPRESSION_LEAST = 600e3
+#: Spread of the cylinders, as a share of the highest: from here on to be watched, sorted out, never injected (workshop practice, 10 % when new).
+COMPRESSION_SPREAD = (0.10, 0.20, 0.35)
+OIL_LIFTS = 1.1  # by which a spoon of oil lifts a reading when the rings leak
+#: Brake mean effective pressure [bar] of an engine without a blower: very good, hardly any road engine, not believable (Heywood, ch. 2.7).
+BMEP = (10.5, 11.5, 13.0)
+#: Mean piston speed [m/s] that a cast bottom end bears, and forged parts (Heywood, ch. 2.2).
+PISTON_SPEED = (20.0, 25.0)
 
 
 @check(
@@ -25,16 +35,16 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
         return
     spread, lowest = e.compression_spread, e.compression_lowest_pa or 0.0
     low = min(e.compression, key=lambda bar: bar.dry_pa)
-    severity: Severity = "stop" if lowest < 600e3 else grade(spread, 0.10, 0.20, 0.35)
+    severity: Severity = "stop" if lowest < COMPRESSION_LEAST else grade(spread, *COMPRESSION_SPREAD)
     high = [bar.cylinder for bar in e.compression if bar.dry_pa > e.compression_impossible_pa]
     if severity == "sound" and high:
         yield say("watch", f"Cylinder {high[0]} reads more than this compression ratio can give: a wet bore or a bad gauge.",
-                  "Check the gauge, blow the bore out and read again.", limit=0.10)  # fmt: skip
+                  "Check the gauge, blow the bore out and read again.", limit=COMPRESSION_SPREAD[0])  # fmt: skip
         return
-    rings = low.wet_pa is not None and low.wet_pa > 1.1 * low.dry_pa
+    rings = low.wet_pa is not None and low.wet_pa > OIL_LIFTS * low.dry_pa
     why = f"Spread {spread:.0%}, lowest is cylinder {low.cylinder} with {lowest / 1e3:.0f} kPa."
     if severity == "sound":
-        yield say(severity, why, limit=0.10)
+        yield say(severity, why, limit=COMPRESSION_SPREAD[0])
         return
     do = (
         "A spoon of oil lifts it, so look at the rings."
@@ -45,7 +55,7 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
         severity,
         f"{why} Injection cannot even out a cylinder that does not hold.",
         do,
-        limit=0.35 if severity == "stop" else 0.20 if severity == "sort_out" else 0.10,
+        limit=above(severity, *COMPRESSION_SPREAD),
     )
 
 
@@ -56,9 +66,11 @@ def believable(w: Worked, say: Say) -> Iterator[Finding]:
     boost = w.build.engine.boost
     bar = w.engine.bmep_pa / 1e5 / (1 + (boost.si if boost else 0.0) / w.engine.ambient_pressure_pa)
     blown = ", per bar of air it breathes" if boost and boost.si else ""
-    severity: Severity = "stop" if bar > 13 else "sort_out" if bar > 11.5 else "watch" if bar > 10.5 else "sound"
+    severity = grade(bar, *BMEP)
     if severity == "sound":
-        yield say(severity, f"{bar:.1f} bar mean effective pressure{blown} is within 8 to 10.5 bar, usual without a blower.", limit=10.5)
+        yield say(
+            severity, f"{bar:.1f} bar mean effective pressure{blown} is within 8 to {BMEP[0]:g} bar, usual without a blower.", limit=BMEP[0]
+        )
     else:
         word = {
             "watch": "a very good engine",
@@ -66,7 +78,7 @@ def believable(w: Worked, say: Say) -> Iterator[Finding]:
             "stop": "not believable on pump petrol without a blower",
         }
         yield say(severity, f"{bar:.1f} bar mean effective pressure{blown} is {word[severity]}; parts would be sized for power that is not there.",
-                  "Lower the power target or check displacement and the speed of full power.", limit={"watch": 10.5, "sort_out": 11.5, "stop": 13.0}[severity],
+                  "Lower the power target or check displacement and the speed of full power.", limit=above(severity, *BMEP),
                   settle="a rolling-road or acceleration figure")  # fmt: skip
 
 
@@ -82,12 +94,12 @@ def piston_speed(w: Worked, say: Say) -> Iterator[Finding]:
     if speed is None:
         yield say("unknown", "Stroke is not given, so piston speed cannot be worked out.", "Enter the stroke.", settle="stroke")
         return
-    severity: Severity = "stop" if speed > 25 else "watch" if speed > 20 else "sound"
+    severity: Severity = "stop" if speed > PISTON_SPEED[1] else "watch" if speed > PISTON_SPEED[0] else "sound"
     if severity == "sound":
-        yield say(severity, f"{speed:.1f} m/s is within 20 m/s for a cast bottom end.", limit=20.0)
+        yield say(severity, f"{speed:.1f} m/s is within {PISTON_SPEED[0]:g} m/s for a cast bottom end.", limit=PISTON_SPEED[0])
     else:
         yield say(severity, f"{speed:.1f} m/s asks more of rods and pistons than a cast classic bottom end gives.",
-                  "Lower the rev limit, or note forged parts and a builder's word for it.", limit=25.0 if severity == "stop" else 20.0)  # fmt: skip
+                  "Lower the rev limit, or note forged parts and a builder's word for it.", limit=PISTON_SPEED[severity == "stop"])  # fmt: skip
 
 
 @check("ENG-07", "/engine/firing_order", "Firing order and cylinder numbers", source="crank geometry: companions share a crank angle")

@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from ..stages.engine import LEAK_DOWN, estimate
 from ..stages.engine.cam import CHOKES, cam_class
 from ..worked import Worked
-from .base import Finding, Say, check, grade
+from .base import Finding, Say, above, check, grade
 
 #: What the place where air escapes says.
 ESCAPES = {
@@ -23,6 +23,11 @@ LOW_NEIGHBOUR = 0.80  # of the highest reading: below it a cylinder counts as lo
 VACUUM_SHORT = (8e3, 15e3)  # Pa below what the cam should give
 #: Highest compression ratio [-] that pump fuel of an octane bears on a classic chamber (Heywood, ch. 9.6, two-valve open chamber, full advance).
 RATIO_FOR_OCTANE = ((87, 8.0), (91, 8.8), (95, 9.6), (98, 10.3), (102, 11.2), (110, 13.0))
+RICHER = 0.8  # of ratio that a four-valve chamber bears more, and one for fuel below the table less
+E85_BEARS = 1.0  # of ratio that E85 bears more
+BOOST_FOR_RATIO = 50e3  # Pa of boost that weigh as much as one of ratio
+RATIO_OVER = (0.3, 1.0)  # of ratio above what the fuel bears
+POWER_ASIDE = 1.1  # by which a target may lie outside what the air or the run says
 
 
 @check("ENG-02", "/engine/compression", "Leak-down", figure="engine.leak_down", source="leak-down test; 10, 20 and 30 %")
@@ -50,7 +55,7 @@ def leak_down(w: Worked, say: Say) -> Iterator[Finding]:
         severity,
         f"Cylinder {worst.cylinder} loses {lost:.0%}{where}.",
         do,
-        limit={"sort_out": LEAK_DOWN[1], "stop": LEAK_DOWN[2]}.get(severity, LEAK_DOWN[0]),
+        limit=above(severity, *LEAK_DOWN),
     )
 
 
@@ -118,14 +123,14 @@ def octane(w: Worked, say: Say) -> Iterator[Finding]:
     if e.octane is None:
         yield say("note", "The octane of the fuel is not entered.", settle="the pump's label")
         return
-    bears = next((ratio for ron, ratio in reversed(RATIO_FOR_OCTANE) if e.octane >= ron), RATIO_FOR_OCTANE[0][1] - 0.8)
-    bears += 0.8 if e.valve_train == "four_valve" else 0.0
-    bears += 1.0 if e.fuel == "E85" else 0.0
-    over = e.compression_ratio.si - bears - (0.0 if not e.boost else -e.boost.si / 50e3)
+    bears = next((ratio for ron, ratio in reversed(RATIO_FOR_OCTANE) if e.octane >= ron), RATIO_FOR_OCTANE[0][1] - RICHER)
+    bears += RICHER if e.valve_train == "four_valve" else 0.0
+    bears += E85_BEARS if e.fuel == "E85" else 0.0
+    over = e.compression_ratio.si - bears - (0.0 if not e.boost else -e.boost.si / BOOST_FOR_RATIO)
     why = f"{e.compression_ratio} on {e.octane} RON, which bears about {bears:.1f}:1 here" + (
         f", less with {e.boost} of boost." if e.boost else "."
     )
-    severity = grade(over, 0.3, 1.0)
+    severity = grade(over, *RATIO_OVER)
     yield say(
         severity, why, "" if severity == "sound" else "Fuel of more octane, a thicker gasket, or less advance at full load: it knocks."
     )
@@ -158,7 +163,7 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
     for key, words in (("air", "the air that this head can draw gives"), ("run", "what the car should do takes")):
         one = estimate(w.engine, key)
         high = math.inf if one is None or one.high is None else one.high
-        if one and not one.low / 1.1 <= target <= high * 1.1:
+        if one and not one.low / POWER_ASIDE <= target <= high * POWER_ASIDE:
             told.append(
                 f"{words} {one.low / 1e3:.0f} kW or more" if one.high is None else f"{words} {one.low / 1e3:.0f} to {high / 1e3:.0f} kW"
             )

@@ -6,9 +6,18 @@ from collections.abc import Iterator
 
 from ..reference import fuels, lines
 from ..worked import Worked
-from .base import Finding, Say, Severity, check, grade
+from .base import Finding, Say, Severity, above, check, grade, worse
 
 L_H = 3.6e6  # m3/s to L/h
+NEED = 1.0  # of the need: below it the engine goes lean
+WIRE_LOSS = (0.06, 0.15)  # of the flow lost to volts dropped on the way
+SUPPLY_LOSS = (30e3, 60e3)  # Pa from pump to rail
+SUPPLY_SPEED = (2.5, 5.0)  # m/s, guide for a pressure line
+RETURN_PRESSURE = (15.0, 30.0)  # kPa in the return at idle
+RAIL_CREEP = 1e3  # Pa above its set value
+WORKING = 1.5  # by which a line's working pressure is above the highest that it sees
+EXTRAPOLATED = 1.2  # by which a working point may lie past the highest pressure of a pump's table
+FIT = 0.05  # of its flow, by which a table may be off a straight pump
 
 
 @check("FUEL-01", "/fuel/pump", "Pump capacity at full power", figure="fuel.margin.full", source="operating point of pump and system")
@@ -26,9 +35,9 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
         if wire
         else "Fit a larger pump, or lower what the engine is asked for."
     )
-    if f.margin_full < 1.0:
+    if f.margin_full < NEED:
         sag = f"the rail sags to {full.rail_pressure_pa / 1e3:.0f} kPa and the engine goes lean at full power"
-        yield say("stop", f"The pump gives {got}: {sag}.", do, limit=1.0)
+        yield say("stop", f"The pump gives {got}: {sag}.", do, limit=NEED)
     else:
         yield say("watch", f"The pump gives {got}: little is left for a dirty filter or a tired battery.", do, limit=wanted)
 
@@ -37,22 +46,25 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
 def wiring(w: Worked, say: Say) -> Iterator[Finding]:
     full, lost = w.fuel.points["full"], w.fuel.wire_loss_share
     why = f"{full.volts:.1f} V of {full.supply_volts:.1f} V reach the pump; {lost:.0%} of its flow is lost to {w.fuel.wire_ohms * 1e3:.0f} mΩ of wire and contacts."
-    if lost <= 0.06:
-        yield say("sound", why, limit=0.06)
+    if lost <= WIRE_LOSS[0]:
+        yield say("sound", why, limit=WIRE_LOSS[0])
     else:
-        severity: Severity = "stop" if w.fuel.margin_full < 1.0 <= w.fuel.margin_no_wire_loss else grade(lost, 0.06, 0.15)
+        severity: Severity = "stop" if w.fuel.margin_full < NEED <= w.fuel.margin_no_wire_loss else grade(lost, *WIRE_LOSS)
         yield say(
-            severity, why, "Feed the pump through a relay from the battery, with wire a size or two up and a ground of its own.", limit=0.06
+            severity,
+            why,
+            "Feed the pump through a relay from the battery, with wire a size or two up and a ground of its own.",
+            limit=WIRE_LOSS[0],
         )
 
 
 @check("FUEL-04", "/fuel/parts", "Supply line", figure="fuel.supply.velocity.full", source="Darcy-Weisbach, Churchill (1977)")
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
     full = w.fuel.points["full"]
-    loss, v = full.line_loss_pa / 1e3, full.velocity_m_s
-    why = f"Fuel runs at {v:.1f} m/s and loses {loss:.0f} kPa on the way to the rail."
-    severity: Severity = "sort_out" if loss > 60 or v > 5 else "watch" if loss > 30 or v > 2.5 else "sound"
-    yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=2.5,
+    loss, v = full.line_loss_pa, full.velocity_m_s
+    why = f"Fuel runs at {v:.1f} m/s and loses {loss / 1e3:.0f} kPa on the way to the rail."
+    severity = worse(grade(loss, *SUPPLY_LOSS), grade(v, *SUPPLY_SPEED))
+    yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=SUPPLY_SPEED[0],
               at=f"/fuel/parts/{w.fuel.steepest_part}" if w.fuel.steepest_part else "/fuel/parts")  # fmt: skip
 
 
@@ -62,33 +74,33 @@ def back(w: Worked, say: Say) -> Iterator[Finding]:
     kpa = idle.return_pressure_pa / 1e3
     back_runs = list(w.build.fuel.runs(w.build.fuel.sections.from_rail))
     at = f"/fuel/parts/{back_runs[0]}" if back_runs else "/fuel/path"
-    severity: Severity = "sort_out" if w.fuel.idle_rail_creep_pa > 1e3 else grade(kpa, 15, 30)
+    severity: Severity = "sort_out" if w.fuel.idle_rail_creep_pa > RAIL_CREEP else grade(kpa, *RETURN_PRESSURE)
     if severity == "sound":
         yield say(
             severity,
             f"{kpa:.0f} kPa in the return at idle, nearly all of the pump's flow: the regulator stays in charge.",
-            limit=15.0,
+            limit=RETURN_PRESSURE[0],
             at=at,
         )
         return
-    creep = w.fuel.idle_rail_creep_pa / 1e3
+    creep = w.fuel.idle_rail_creep_pa
     more = (
-        f" The rail stands {creep:.0f} kPa above its set value and idles rich."
-        if creep > 1
+        f" The rail stands {creep / 1e3:.0f} kPa above its set value and idles rich."
+        if creep > RAIL_CREEP
         else " The rail follows the return rather than the regulator."
     )
     yield say(
         severity,
         f"{kpa:.0f} kPa in the return at idle.{more}",
         "Fit a larger return line, with fewer elbows and banjos, entering below the fuel.",
-        limit=30.0 if severity == "sort_out" else 15.0,
+        limit=above(severity, *RETURN_PRESSURE),
         at=at,
     )
 
 
 @check("FUEL-09", "/fuel/parts", "Hose and tube class", source="SAE J30; working pressure 1.5 times the highest seen")
 def materials(w: Worked, say: Say) -> Iterator[Finding]:
-    needed = 1.5 * w.fuel.highest_pressure_pa
+    needed = WORKING * w.fuel.highest_pressure_pa
     alcohol = fuels()[w.build.engine.fuel].alcohol
     bad = False
     f = w.build.fuel
@@ -99,7 +111,9 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
         if pressurised and not data.pressure_side:
             why = f"{data.label} on the pressure side: {data.why}."
         elif pressurised and data.working_pressure is not None and data.working_pressure < needed:
-            why = f"{data.label} is good for {data.working_pressure / 1e3:.0f} kPa; {needed / 1e3:.0f} kPa is 1.5 times what it sees."
+            why = (
+                f"{data.label} is good for {data.working_pressure / 1e3:.0f} kPa; {needed / 1e3:.0f} kPa is {WORKING:g} times what it sees."
+            )
         elif data.alcohol < alcohol:
             why = f"{data.label} is made for up to {data.alcohol:.0%} alcohol; {w.build.engine.fuel} holds {alcohol:.0%}."
         if why:
@@ -111,7 +125,7 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
                 at=at,
             )
     if not bad:
-        yield say("sound", f"All lines stand 1.5 times the highest pressure, {needed / 1e3:.0f} kPa, and {w.build.engine.fuel}.")
+        yield say("sound", f"All lines stand {WORKING:g} times the highest pressure, {needed / 1e3:.0f} kPa, and {w.build.engine.fuel}.")
 
 
 @check(
@@ -132,11 +146,11 @@ def control(w: Worked, say: Say) -> Iterator[Finding]:
 def table(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.fuel
     told: list[str] = []
-    if f.extrapolated > 1.2:
+    if f.extrapolated > EXTRAPOLATED:
         told.append(
             f"the working point, {f.points['full'].pump_pressure_pa / 1e3:.0f} kPa, lies past the table's highest, {f.highest_listed_pa / 1e3:.0f} kPa"
         )
-    if f.fit_residual > 0.05:
+    if f.fit_residual > FIT:
         told.append(f"the table fits a straight pump only to {f.fit_residual:.0%} of its flow")
     if f.fit_assumed_slope:
         told.append("all rows are at one voltage, so the loss with falling volts is assumed, none at 4 V")

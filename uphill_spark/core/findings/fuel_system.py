@@ -9,13 +9,22 @@ from ..reference import lines
 from ..stages.fuel.inlet import MARGIN_SOUND
 from ..units import from_si
 from ..worked import Worked
-from .base import Finding, Say, Severity, check, grade
+from .base import Finding, Say, Severity, check
 
 L_H = 3.6e6  # m3/s to L/h
 SUCTION_SPEED = 1.0  # m/s, guide for a suction line
 HOSE = 1.0  # m, a reference hose longer than this lags behind the manifold
 CLIPS = 0.3  # m between clips
+CLIPS_ASIDE = 1.05  # by which a clip may sit further on
 FINE, COARSE = 25e-6, 60e-6  # m: coarser than this is too coarse after the pump, finer than that too fine before it
+CRANKING = 1.2  # times what starting takes
+PORT = 0.99  # of its port, below which a line counts as smaller: stubs are rounded
+ACROSS_NONE, ACROSS = 0.6, (0.75, 1.6)  # of the pressure injectors are rated at: no longer sprays, and the range they are made for
+SURGE = 10.0  # s that a surge tank covers with the pick-up bare
+RELIEF = 0.9  # of the relief pressure, from which on a valve leaks
+NEAR_EXHAUST = (0.1, 0.05)  # m from the exhaust: watched or sorted out, never
+WARMING = 6.0  # K an hour
+TIRED = 1.0  # of the need
 
 
 @check(
@@ -29,15 +38,15 @@ def reserve(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.fuel
     crank = f.points["crank"]
     share = crank.capacity_m3_s / crank.demand_m3_s
-    if share < 1.2:
+    if share < CRANKING:
         yield say(
             "watch",
             f"While cranking at 10 V the pump gives {share:.1f} times what starting takes.",
             "Thicker wire to the pump, or a relay near it.",
             figure="fuel.margin.crank",
-            limit=1.2,
+            limit=CRANKING,
         )
-    elif f.tired_margin < 1.0:
+    elif f.tired_margin < TIRED:
         yield say(
             "watch",
             f"At 11.8 V and with a filter due for change the pump gives {f.tired_margin:.2f} times the need.",
@@ -54,7 +63,7 @@ def ports(w: Worked, say: Say) -> Iterator[Finding]:
     small = False
     for names, port, own in ((f.sections.suction, "inlet", f.pump.inlet_bore), (f.sections.to_rail, "outlet", f.pump.outlet_bore)):
         for name, run in f.runs(names).items():
-            if own is not None and run.bore.si < own.si * 0.99:
+            if own is not None and run.bore.si < own.si * PORT:
                 small, line = True, name.replace("_", " ")
                 yield say("sort_out", f"The {line} line, {run.bore}, is smaller than the pump's {port}, {own}.".replace("line line", "line"),
                           f"Fit {own} or more.", at=f"/fuel/parts/{name}/bore")  # fmt: skip
@@ -214,7 +223,7 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
     if boost and boost.si > 0 and f.regulator.reference == "open_air":
         left = full.held_across_pa / f.regulator.set_pressure.si
         yield say(
-            "stop" if left < 0.6 else "sort_out",
+            "stop" if left < ACROSS_NONE else "sort_out",
             f"{boost} of boost pushes back: {left:.0%} of the set pressure is left across the injectors at full power.",
             "Let the regulator's spring side see the manifold.",
             at="/fuel/regulator/reference",
@@ -222,14 +231,14 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
         return
     ratio = full.held_across_pa / rated.si
     text = f"{full.held_across_pa / 1e3:.0f} kPa across injectors that are rated at {rated}"
-    if ratio < 0.6:
+    if ratio < ACROSS_NONE:
         yield say(
             "stop",
             f"{text}: they no longer spray.",
             "Raise the set pressure, or mend what loses the pressure.",
             at="/fuel/regulator/set_pressure",
         )
-    elif ratio > 1.6 or ratio < 0.75:
+    elif not ACROSS[0] <= ratio <= ACROSS[1]:
         yield say(
             "sort_out",
             f"{text}: outside what they are made for.",
@@ -260,7 +269,7 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
             "Lead the return back to the surge tank; let only its overflow go to the main tank.",
             at="/fuel/path",
         )
-    if margin < 1.0:
+    if margin < TIRED:
         yield say(
             "sort_out",
             f"The lift pump gives {margin:.2f} times what leaves the surge tank: it runs dry at full power.",
@@ -269,8 +278,8 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
             limit=1.0,
         )
     elif not led_away:
-        yield say("sound" if seconds >= 10 else "watch", f"The lift pump gives {margin:.1f} times the need; with the pick-up bare the surge tank covers {seconds:.0f} s at full power.",
-                  "" if seconds >= 10 else "A larger surge tank covers a longer bend.", limit=1.0)  # fmt: skip
+        yield say("sound" if seconds >= SURGE else "watch", f"The lift pump gives {margin:.1f} times the need; with the pick-up bare the surge tank covers {seconds:.0f} s at full power.",
+                  "" if seconds >= SURGE else "A larger surge tank covers a longer bend.", limit=1.0)  # fmt: skip
 
 
 @check("FUEL-15", "/fuel/pump/relief", "Relief valve", source="opens above the working pressure and below the hose's rating")
@@ -292,7 +301,7 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
                 settle="the pump's sheet",
             )
         return
-    if worst > own.si * 0.9 and w.build.fuel.scheme != "dead_head":
+    if worst > own.si * RELIEF and w.build.fuel.scheme != "dead_head":
         yield say(
             "sort_out",
             f"The pump works at {worst / 1e3:.0f} kPa and its relief valve opens at {own}: it leaks back inside.",
@@ -342,7 +351,7 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
             "clamps",
             "",
         )
-    if run.clips.si > CLIPS * 1.05 and run.length.si > CLIPS:
+    if run.clips.si > CLIPS * CLIPS_ASIDE and run.length.si > CLIPS:
         yield (
             "sort_out" if run.clips.si > 2 * CLIPS else "watch",
             f"The {line} is clipped every {run.clips}: it swings and chafes.",
@@ -359,7 +368,7 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
             "exhaust_distance",
             "a ruler under the car, exhaust cold, car on stands",
         )
-    elif near is not None and near.si < 0.05:
+    elif near is not None and near.si < NEAR_EXHAUST[1]:
         yield (
             "stop",
             f"The {line} passes {near} from the exhaust: it boils, and a leak burns.",
@@ -367,7 +376,7 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
             "exhaust_distance",
             "",
         )
-    elif near is not None and near.si < 0.1:
+    elif near is not None and near.si < NEAR_EXHAUST[0]:
         shield = ", behind a shield" if run.shielded else ""
         yield (
             "watch" if run.shielded else "sort_out",
@@ -387,12 +396,12 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
 )
 def warming(w: Worked, say: Say) -> Iterator[Finding]:
     rise = w.fuel.warming_k_s * 3600
-    severity = grade(rise, 6, 1e9)
+    severity: Severity = "watch" if rise > WARMING else "sound"
     yield say(
         severity,
         f"A quarter tank warms {rise:.1f} K in an hour from the pump's own power.",
         "" if severity == "sound" else "A smaller pump, a regulator at the tank, or not running the tank low in heat.",
-        limit=6.0,
+        limit=WARMING,
     )
 
 

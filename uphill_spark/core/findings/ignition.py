@@ -8,7 +8,11 @@ from ..circuit.netlist import SINGLE_COIL
 from ..circuit.states import CHARGING_V
 from ..stages.ignition import TIP_SPARE
 from ..worked import Worked
-from .base import Finding, Say, Severity, check, grade
+from .base import Finding, Say, Severity, above, check, grade
+
+DWELL = (0.60, 0.80)  # of the time at the rev limit that charging may take: warm coil, hot coil
+SPARE = 0.5e-3  # s left after the spark
+TACH_OFF = 0.02  # share by which a rev counter may read otherwise
 
 
 @check("IGN-01", "/ignition/speed_signal", "Speed signal", source="contact bounce and coil flyback; supply to a ballasted coil")
@@ -79,11 +83,11 @@ def dwell(w: Worked, say: Say) -> Iterator[Finding]:
             "sort_out",
             f"The coil never reaches {coil.current}: at {CHARGING_V:g} V it ends at {reached:.1f} A.",
             "Charge to less, or fit a coil of lower resistance.",
-            limit=0.6,
+            limit=DWELL[0],
         )
         return
-    severity: Severity = "sort_out" if g.gap_limit_s < 0 else grade(g.duty_limit, 0.60, 0.80)
-    if severity == "sound" and g.gap_limit_s < 0.5e-3:
+    severity: Severity = "sort_out" if g.gap_limit_s < 0 else grade(g.duty_limit, *DWELL)
+    if severity == "sound" and g.gap_limit_s < SPARE:
         severity = "watch"
     spare = g.gap_limit_s * 1e3
     left = f"{spare:.1f} ms left after the spark" if spare >= 0 else f"{-spare:.1f} ms too long for charge and spark"
@@ -93,7 +97,7 @@ def dwell(w: Worked, say: Say) -> Iterator[Finding]:
         if severity == "sound"
         else "Fewer cylinders on one coil, a lower charge current or a lower rev limit. Coils run hot and carry high voltage: key off before touching."
     )
-    yield say(severity, why, do, limit=0.8 if severity == "sort_out" else 0.6)
+    yield say(severity, why, do, limit=above(severity, *DWELL))
 
 
 @check("IGN-04", "/ignition/outputs", "What each output fires", source="companions fire 360 crank degrees apart")
@@ -214,7 +218,7 @@ def tach(w: Worked, say: Say) -> Iterator[Finding]:
     if t.hangs_on == "unit_output" and t.wants == "spike":
         told.append(("It wants a coil's tall spike and gets a 12 V square wave.", "An adapter that makes a spike."))
     reads = w.ignition.tach_reads
-    if reads is not None and abs(reads - 1) > 0.02:
+    if reads is not None and abs(reads - 1) > TACH_OFF:
         told.append(
             (
                 f"Set for {t.set_for} cylinders, it shows {3000 * reads:,.0f} at 3,000 rpm.",

@@ -8,10 +8,15 @@ from ..circuit.states import SYSTEM_VOLTS
 from ..stages.injectors import DUTY_HARD_LIMIT
 from ..stages.injectors.bench import SPREAD_SORT_OUT, SPREAD_SOUND
 from ..worked import Worked
-from .base import Finding, Say, check, grade
+from .base import Finding, Say, above, check, grade
 
 G_MIN = 6e4  # kg/s to g/min
 MEAN_OFF = 0.08  # share by which a set may differ from its rating before one of the two is doubted
+PULSE_IDLE = (1.5e-3, 1.0e-3)  # s that repeat well, and hardly (SAE J1832)
+SAME_FIGURE = 0.005  # share by which rated and working figure may differ and count as one
+PEAK_AND_HOLD_MOST = 8.0  # ohm with which a coil still reaches the peak of a peak-and-hold driver
+ACROSS = (0.03, 0.08)  # share by which flow at idle may differ from full power
+DRIPS = 2  # drops in a minute that wash a bore
 
 
 @check(
@@ -51,13 +56,14 @@ def duty(w: Worked, say: Say) -> Iterator[Finding]:
 
 @check("INJ-02", "/injectors/flow", "Pulse at idle", figure="injectors.pulse.idle", source="effective pulse of 1.5 ms repeats well")
 def idle(w: Worked, say: Say) -> Iterator[Finding]:
-    ms = w.injectors.pulse_idle_s * 1e3
-    if ms >= 1.5:
-        yield say("sound", f"{ms:.2f} ms at idle is long enough to repeat.", limit=1.5)
+    pulse = w.injectors.pulse_idle_s
+    ms, well, hardly = pulse * 1e3, PULSE_IDLE[0] * 1e3, PULSE_IDLE[1] * 1e3
+    if pulse >= PULSE_IDLE[0]:
+        yield say("sound", f"{ms:.2f} ms at idle is long enough to repeat.", limit=well)
         return
     way = "" if w.build.injectors.firing == "sequential" else " Fired once in two turns the pulse would be twice as long."
-    yield say("watch" if ms >= 1.0 else "sort_out", f"{ms:.2f} ms at idle: opening and closing rule such a short pulse, so idle wanders.",
-              f"Injectors of {w.injectors.window_high_kg_s * G_MIN:.0f} g/min rated or less would idle well.{way}", limit=1.5 if ms >= 1.0 else 1.0)  # fmt: skip
+    yield say("watch" if pulse >= PULSE_IDLE[1] else "sort_out", f"{ms:.2f} ms at idle: opening and closing rule such a short pulse, so idle wanders.",
+              f"Injectors of {w.injectors.window_high_kg_s * G_MIN:.0f} g/min rated or less would idle well.{way}", limit=well if pulse >= PULSE_IDLE[1] else hardly)  # fmt: skip
 
 
 @check(
@@ -65,7 +71,7 @@ def idle(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def nominal(w: Worked, say: Say) -> Iterator[Finding]:
     rated, here = w.injectors.flow_rated_kg_s * G_MIN, w.injectors.flow_nominal_kg_s * G_MIN
-    if abs(here / rated - 1) < 0.005:
+    if abs(here / rated - 1) < SAME_FIGURE:
         yield say("sound", f"Rated and working figure agree: {here:.1f} g/min.")
     else:
         yield say("note", f"Rated {rated:.1f} g/min at {w.build.injectors.rated_at}; on {w.build.engine.fuel} at {w.build.fuel.regulator.set_pressure} it is {here:.1f} g/min.",
@@ -87,7 +93,7 @@ def driver(w: Worked, say: Say) -> Iterator[Finding]:
         watts = (limit / i.per_driver) ** 2 * ballast
         yield say("stop", f"{amps:.1f} A through a driver good for {limit:.1f} A: {i.per_driver} of {ohms:.1f} Ω on one saturated driver burn it.",
                   f"Use peak-and-hold drivers, fewer on a driver, or a ballast of {ballast:.1f} Ω and {2 * watts:.0f} W for each.", limit=limit)  # fmt: skip
-    elif i.driver == "peak_and_hold" and ohms > 8:
+    elif i.driver == "peak_and_hold" and ohms > PEAK_AND_HOLD_MOST:
         yield say(
             "watch",
             f"{ohms:.1f} Ω on a peak-and-hold driver never reaches its peak and opens by voltage alone.",
@@ -123,7 +129,7 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     leaking = [row for row in b.rows if row.drops]
     fitted = b.complete
     for row in leaking:
-        worst = (row.drops or 0) >= 2
+        worst = (row.drops or 0) >= DRIPS
         yield say(
             "watch" if fitted else "stop" if worst else "sort_out",
             f"{row.mark} drips {row.drops} in a minute, shut."
@@ -143,7 +149,7 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     severity = grade(b.spread, SPREAD_SOUND, SPREAD_SORT_OUT)
     trims = "Enter the trims, or clean and test again."
     do = "" if severity == "sound" else trims if severity == "watch" else f"Find closer ones, or clean and test again. {trims}"
-    yield say(severity, f"The set to fit spreads {b.spread:.1%}, all tested spread {b.spread_all or 0:.1%}.", do, limit=SPREAD_SORT_OUT if severity == "sort_out" else SPREAD_SOUND)  # fmt: skip
+    yield say(severity, f"The set to fit spreads {b.spread:.1%}, all tested spread {b.spread_all or 0:.1%}.", do, limit=above(severity, SPREAD_SOUND, SPREAD_SORT_OUT))  # fmt: skip
     off = (b.mean_kg_s or 0.0) / w.injectors.flow_rated_kg_s - 1
     if abs(off) > MEAN_OFF:
         yield say(
@@ -166,16 +172,16 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def across(w: Worked, say: Say) -> Iterator[Finding]:
     change, unit = w.injectors.across_change, w.build.injectors.unit_compensates
-    if abs(change) <= 0.03:
-        yield say("sound", f"Flow at idle is within {abs(change):.1%} of full power.", limit=0.03)
+    if abs(change) <= ACROSS[0]:
+        yield say("sound", f"Flow at idle is within {abs(change):.1%} of full power.", limit=ACROSS[0])
     elif unit:
         yield say("sound", f"Flow at idle differs by {change:+.0%}; the control unit works it out.")
     else:
         yield say(
-            grade(abs(change), 0.03, 0.08),
+            grade(abs(change), *ACROSS),
             f"The rail does not follow the manifold: the same pulse gives {change:+.0%} fuel at idle.",
             "Let the control unit work the difference out, lead the regulator to the manifold, or scale the table by it.",
-            limit=0.08 if abs(change) > 0.08 else 0.03,
+            limit=ACROSS[abs(change) > ACROSS[1]],
         )
 
 

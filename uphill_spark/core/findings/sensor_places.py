@@ -13,6 +13,9 @@ from .base import Finding, Say, check, grade
 BODY_MOST = 1.0  # ohm, body to block of a one-wire sender
 SHARE = (0.5, 2.0)  # K
 PEDAL = 0.95
+INPUT_MOST = 5.2  # V on an input that is made for 5
+LINE_OFF = 2e3  # Pa by which the line typed in may differ from the sensor's own
+SPAN_LEAST = 1.0  # V of a throttle sensor from shut to open
 PULSING = ("brake_booster", "crankcase_valve", "distributor_advance", "canister_purge")
 
 
@@ -136,7 +139,9 @@ def _shared(
         return
     severity = grade(abs(curve.share_error_k), *SHARE)
     over = (
-        f" It drives the input to {curve.share_volts:.1f} V, which is made for 5." if curve.share_volts and curve.share_volts > 5.2 else ""
+        f" It drives the input to {curve.share_volts:.1f} V, which is made for 5."
+        if curve.share_volts and curve.share_volts > INPUT_MOST
+        else ""
     )
     why = f"The {sender.shared.name} reads the same sender: the unit is {curve.share_error_k:+.0f} K wrong at {curve.share_error_at_k - 273.15:.0f} °C, and the {sender.shared.name} is wrong too.{over}"
     yield say(
@@ -188,7 +193,7 @@ def pressure_range(w: Worked, say: Say) -> Iterator[Finding]:
             "A sensor of a larger range, and its line in the unit.",
             limit=must,
         )
-    elif p.typed_off_pa is not None and abs(p.typed_off_pa) > 2e3:
+    elif p.typed_off_pa is not None and abs(p.typed_off_pa) > LINE_OFF:
         yield say(
             "sort_out",
             f"The line chosen in the unit is not this sensor's: {p.typed_off_pa / 1e3:+.0f} kPa off at full load.",
@@ -234,7 +239,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
     if t is None or b is None:
         yield say("note", "The throttle sensor's volts were not read.", settle="key on, engine off: shut, open, pedal")
         return
-    if t.span_v < 1.0:
+    if t.span_v < SPAN_LEAST:
         yield say(
             "sort_out",
             f"Only {t.span_v:.2f} V from shut to open: 5 V, ground and signal are mixed up, or it slips on the spindle.",
@@ -270,11 +275,6 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
         )
 
 
-def _read(value: float, unit: str) -> str:
-    """A reading as the screen shows it."""
-    return f"{value * 100:.1f} %" if unit == "1" else f"{value:.1f} {unit.replace('degC', '°C')}"
-
-
 @check("SENS-10", "/sensors/key_on", "Key on, engine off and cold", source="all at ambient; ISO 2533 for the altitude; rested battery")
 def key_on(w: Worked, say: Say) -> Iterator[Finding]:
     rows = w.sensors.key_on
@@ -288,7 +288,7 @@ def key_on(w: Worked, say: Say) -> Iterator[Finding]:
             }.get(row.what, "The right curve in the unit; plug, ground; a sender that is shared.")  # fmt: skip
             yield say(
                 "sort_out",
-                f"{row.what.capitalize()} shows {_read(row.shown, row.unit)}; {_read(row.low, row.unit)} to {_read(row.high, row.unit)} make sense here.",
+                f"{row.what.capitalize()} shows {row.shown}; {row.expected} make sense here.",
                 do,
             )
     if rows and all(row.right for row in rows):

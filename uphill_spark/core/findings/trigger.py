@@ -13,6 +13,8 @@ from .base import Body, Finding, Say, Severity, check, grade
 
 RUNOUT = (0.25, 0.50)  # mm
 DRIFT = (0.3, 1.0)  # degrees in 1,000 rpm: a filter's delay; more is polarity
+DRIFT_A_MICROSECOND = 0.006  # degrees in 1,000 rpm: 360 degrees x 1,000/60 turns a second x 1 us
+LIGHT_OFF = 1.0  # degrees between a light and the locked angle
 
 
 def _with_wheel(judge: Callable[[Worked, TriggerResult, Trigger, Say], Iterator[Finding]]) -> Body:
@@ -53,7 +55,7 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
         severity = "sort_out"
     why = f"Gap {g.mean_m * 1e3:.2f} mm on average, {runout:.2f} mm runout; {g.least_m * 1e3:g} to {g.most_m * 1e3:g} mm is its range."
     true = "True the wheel or its seat." if runout > RUNOUT[0] else ""
-    yield say(severity, why, " ".join(x for x in (shim, true) if x), limit=RUNOUT[1] if runout > RUNOUT[1] else RUNOUT[0])
+    yield say(severity, why, " ".join(x for x in (shim, true) if x), limit=RUNOUT[runout > RUNOUT[1]])
 
 
 @check(
@@ -232,7 +234,7 @@ def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Find
     elif drift is not None and abs(drift) > DRIFT[0]:
         yield say(
             "watch",
-            f"The light moves {drift:+.2f} degrees in 1,000 rpm, as a delay of {abs(drift) / 0.006:.0f} microseconds would.",
+            f"The light moves {drift:+.2f} degrees in 1,000 rpm, as a delay of {abs(drift) / DRIFT_A_MICROSECOND:.0f} microseconds would.",
             "Enter the delay in the unit if it has a place for it.",
             limit=DRIFT[0],
         )
@@ -277,7 +279,7 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
         )
     elif w.trigger.light_offset_deg is not None:
         off = w.trigger.light_offset_deg
-        if abs(off) > 1.0:
+        if abs(off) > LIGHT_OFF:
             yield say(
                 "stop",
                 f"The light shows {off:+.1f} degrees against the locked angle.",

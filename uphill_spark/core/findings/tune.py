@@ -8,6 +8,9 @@ from ..units import from_si
 from ..worked import Worked
 from .base import Finding, Say, check
 
+TYPED_OFF = 0.02  # share by which a constant typed in may differ from the build
+OPEN = 1.0  # of the time: an injector that never shuts
+
 
 @check("TUNE-01", "/tune/typed", "Constants typed in", source="the control unit must be told what is on the car")
 def constants(w: Worked, say: Say) -> Iterator[Finding]:
@@ -31,7 +34,9 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
         ),
     ]
     missing = [name for _, name, given, _, _ in pairs if given is None]
-    wrong = [(key, name, given, want, unit) for key, name, given, want, unit in pairs if given is not None and abs(given / want - 1) > 0.02]
+    wrong = [
+        (key, name, given, want, unit) for key, name, given, want, unit in pairs if given is not None and abs(given / want - 1) > TYPED_OFF
+    ]
     for key, name, given, want, unit in wrong:
         off = given / want - 1
         effect = (
@@ -49,7 +54,7 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a look at the unit's settings",
         )
     if not missing and not wrong:
-        yield say("sound", "All four constants agree with the build within 2 %.")
+        yield say("sound", f"All four constants agree with the build within {TYPED_OFF * 100:g} %.")
 
 
 @check(
@@ -62,12 +67,12 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
 def reach(w: Worked, say: Say) -> Iterator[Finding]:
     t, full = w.tune, w.fuel.points["full"]
     asked = t.table_fuel_full_kg_s / (w.engine.fuel_mass_flow_kg_s / w.fuel.need_m3_s)
-    if t.table_duty_full > 1.0:
+    if t.table_duty_full > OPEN:
         yield say(
             "stop",
             f"The table asks the injectors to be open {t.table_duty_full:.0%} of the time at full power.",
             "Fit larger injectors, or lower the rev limit and the filling at the top.",
-            limit=1.0,
+            limit=OPEN,
         )
     elif asked > full.capacity_m3_s:
         yield say("stop", f"The table asks for {asked * 3.6e6:.0f} L/h at full power, the pump gives {full.capacity_m3_s * 3.6e6:.0f} L/h.", "Mend the pump, its wire or its line first.", at="/fuel/pump",
@@ -76,5 +81,5 @@ def reach(w: Worked, say: Say) -> Iterator[Finding]:
         yield say(
             "sound",
             f"The table asks for {asked * 3.6e6:.0f} L/h and {t.table_duty_full:.0%} duty at full power; pump and injectors have it.",
-            limit=1.0,
+            limit=OPEN,
         )

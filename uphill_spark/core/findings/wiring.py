@@ -7,6 +7,14 @@ from collections.abc import Iterator
 from ..worked import Worked
 from .base import Finding, Say, check
 
+FUSE_DISTANCE = 0.2  # m of wire that may lie unfused between battery post and first fuse
+RESETS, CRANK = 9.0, 10.0  # V below which control units reset, and that leave something over it
+RUN = 12.0  # V at a feed with the key at run
+OFF = 0.5  # V that may be left with the key off
+DROP_TWICE = 2.0  # times the allowed drop from which on it is to be sorted out
+LOADED = 0.75  # of a fuse's rating that it carries hot (ISO 8820)
+ROUNDING = 1.005  # by which a figure may pass a limit: wires and fuses are proposed to the very limit
+
 _PLACES = {"fuse_box": "the fuse box", "alternator": "the alternator", "ignition_switch": "the ignition switch", "battery": "the battery"}
 
 
@@ -21,7 +29,7 @@ def feed(w: Worked, say: Say) -> Iterator[Finding]:
             f"Power is taken from {_PLACES[f.taken_from]}: volts there move with lamps, fan and charging.",
             "Run the permanent feed from the battery's plus post through a fuse of its own.",
         )
-    elif f.fuse_distance.si > 0.2:
+    elif f.fuse_distance.si > FUSE_DISTANCE:
         yield say("stop", f"The first fuse sits {f.fuse_distance} from the battery: the wire before it can set the car on fire.", "Move the fuse to within 200 mm of the post. Battery disconnected while you do.",
                   at="/wiring/feed/fuse_distance")  # fmt: skip
     else:
@@ -34,44 +42,44 @@ def crank(w: Worked, say: Say) -> Iterator[Finding]:
     missing = [name for name, v in (("off", r.off_v), ("run", r.run_v), ("crank", r.crank_v)) if v is None]
     if missing or r.crank_v is None or r.run_v is None or r.off_v is None:
         yield say("unknown", f"Volts at the chosen wire with the key at {', '.join(missing)} are not measured: a feed that dies while cranking is the commonest fault.",
-                  "Meter on the wire and ground: key off, run, and while a helper cranks with the coil unplugged. Neutral, hand brake on.", settle="volts while cranking", limit=10.0)  # fmt: skip
-    elif r.crank_v < 9.0:
+                  "Meter on the wire and ground: key off, run, and while a helper cranks with the coil unplugged. Neutral, hand brake on.", settle="volts while cranking", limit=CRANK)  # fmt: skip
+    elif r.crank_v < RESETS:
         yield say(
             "stop",
             f"{r.crank_v:.1f} V while cranking: the control unit resets just when it is needed.",
             "Choose a wire that is live in run and start, or feed a relay from the battery.",
-            limit=9.0,
+            limit=RESETS,
         )
-    elif r.run_v < 12.0:
+    elif r.run_v < RUN:
         yield say(
             "sort_out",
             f"{r.run_v:.1f} V with the key at run: something in that feed drops volts.",
             "Choose another wire, or feed a relay from the battery.",
             at="/wiring/feed/run",
-            limit=12.0,
+            limit=RUN,
         )
-    elif r.off_v > 0.5:
+    elif r.off_v > OFF:
         yield say(
             "sort_out",
             f"{r.off_v:.1f} V with the key off: the engine may not stop and the battery runs down.",
             "Choose a wire that is dead with the key off.",
             at="/wiring/feed/off",
-            limit=0.5,
+            limit=OFF,
         )
-    elif r.crank_v < 10.0:
+    elif r.crank_v < CRANK:
         yield say(
             "watch",
-            f"{r.crank_v:.1f} V while cranking leaves little over 9 V.",
+            f"{r.crank_v:.1f} V while cranking leaves little over {RESETS:g} V.",
             "Charge the battery, clean its posts and the engine strap, measure again.",
-            limit=10.0,
+            limit=CRANK,
         )
     else:
-        yield say("sound", f"{r.crank_v:.1f} V while cranking, {r.run_v:.1f} V at run, {r.off_v:.1f} V off.", limit=10.0)
+        yield say("sound", f"{r.crank_v:.1f} V while cranking, {r.run_v:.1f} V at run, {r.off_v:.1f} V off.", limit=CRANK)
 
 
 @check("WIRE-03", "/wiring/fitted", "Drop in each circuit", source="IEC 60028; pump and unit 3 %, coils and injectors 2 %, others 5 %")
 def drop(w: Worked, say: Say) -> Iterator[Finding]:
-    over = [c for c in w.wiring.circuits if c.drop_v > c.allowed_v * 1.005]
+    over = [c for c in w.wiring.circuits if c.drop_v > c.allowed_v * ROUNDING]
     for c in over:
         wires = [x for x in w.wiring.wires if x.circuit == c.key]
         thin = max(wires, key=lambda x: (x.proposed_area_m2 > x.area_m2, x.drop_v))
@@ -79,7 +87,7 @@ def drop(w: Worked, say: Say) -> Iterator[Finding]:
             do = f"Make {thin.label} {thin.proposed_area_m2 * 1e6:g} mm² in place of {thin.area_m2 * 1e6:.3g} mm²."
         else:
             do = f"Its wires are thick enough: look at the contacts of {thin.label}, fuse holder, relay and crimps."
-        yield say("sort_out" if c.drop_v > 2 * c.allowed_v else "watch",
+        yield say("sort_out" if c.drop_v > DROP_TWICE * c.allowed_v else "watch",
                   f"{c.label.capitalize()} loses {c.drop_v:.2f} V out and back; {c.allowed_v:.2f} V is allowed.", do, at=f"/wiring/fitted/{thin.key}/size")  # fmt: skip
     if not over:
         worst = max(w.wiring.circuits, key=lambda c: c.drop_v / c.allowed_v)
@@ -103,11 +111,11 @@ def fuses(w: Worked, say: Say) -> Iterator[Finding]:
                 "Split the circuit.",
                 at=at,
             )
-        elif fitted > f.wire_limit_a * 1.005:
+        elif fitted > f.wire_limit_a * ROUNDING:
             bad = True
             yield say("stop", f"{fitted:g} A on the {f.key} circuit is more than its thinnest wire, {f.thinnest.replace('_', ' ')}, carries: {f.wire_limit_a:.1f} A. The wire burns before the fuse goes.",
                       f"Fit {f.proposed_a:g} A or thicker wire." if f.proposed_a else "Fit thicker wire.", at=at)  # fmt: skip
-        elif f.load_a > 0.75 * fitted * 1.005:
+        elif f.load_a > LOADED * fitted * ROUNDING:
             bad = True
             yield say(
                 "sort_out",

@@ -11,6 +11,8 @@ from pydantic import BaseModel, ConfigDict, TypeAdapter
 
 
 class Entry(BaseModel):
+    """A row of reference data: frozen, checked when it is read."""
+
     model_config = ConfigDict(extra="forbid", frozen=True)
 
 

@@ -60,6 +60,8 @@ class Hose(Result):
 
 
 class AirResult(Result):
+    """Throttle, pedal, ports and hoses as they breathe."""
+
     need_m3_s: float
     drop_full_pa: float | None
     drop_worked_out: bool

@@ -4,21 +4,24 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from ..figures import Result
+from ..figures import Band, Result
 
 if TYPE_CHECKING:
     from ..worked import Worked
 
 
 class Expected(Result):
-    """A reading to take: the band it should fall in, in words, worked out from this build."""
+    """A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual."""
 
     what: str
-    band: str
+    band: Band | None
+    shown: str
     worked_out: bool
 
 
 class SheetStep(Result):
+    """A step of the first start as the sheet has it, and what was signed."""
+
     number: int
     title: str
     cautions: list[str]
@@ -32,12 +35,17 @@ class SheetStep(Result):
 
 
 class StartResult(Result):
+    """The steps, and how many of them are signed as done."""
+
     steps: list[SheetStep]
     done: int
 
 
-def _kpa(pa: float) -> str:
-    return f"{pa / 1e3:.0f} kPa ({pa / 6894.757:.1f} psi)"
+def _gauge(*pa: float) -> tuple[Band, str]:
+    """A gauge's reading between the least and the most of these pressures, and the same in psi."""
+    low, high = (round(p / 1e3) for p in (min(pa), max(pa)))
+    psi = f"{min(pa) / 6894.757:.1f}" + (f" to {max(pa) / 6894.757:.1f}" if high > low else "")
+    return Band(low, high, "kPa"), f"({psi} psi)"
 
 
 def work_out(w: Worked) -> StartResult:
@@ -67,12 +75,34 @@ def work_out(w: Worked) -> StartResult:
 Draft = tuple[str, list[str], list[str], list[Expected], list[str]]
 
 
-def _is(what: str, band: str) -> Expected:
-    return Expected(what=what, band=band, worked_out=True)
+#: Usual readings, whatever the build: workshop practice for 12 V petrol cars.
+BATTERY_RESTED = Band(12.4, None, "V")
+FEED_RUN = Band(12.0, None, "V")
+GROUND_PIN = Band(None, 0.1, "V")
+AGREE = Band(None, 3, "K")
+PEDAL_UP, PEDAL_DOWN = Band(-1, 1, "%"), Band(95, None, "%")
+STILL = Band(0, 0, "rpm")
+GAUGE_OFF = 0.05  # of the pressure, by which a gauge may read otherwise
+FALLS = Band(None, 20, "kPa")  # in five minutes after the pump stops
+CRANKING = Band(120, 300, "rpm")
+CRANKING_UNIT = 9.5  # V at the unit while cranking
+LIGHT = Band(9, 11, "deg")  # timing locked at 10 degrees
+CATCHES = Band(None, 5, "s")
+CHARGING = Band(13.5, 14.6, "V")
+IDLE_VALVE = Band(5, 20, "%")
+LAMBDA_OFF = 0.05
 
 
-def _usual(what: str, band: str) -> Expected:
-    return Expected(what=what, band=band, worked_out=False)
+def _is(what: str, band: Band | None, more: str = "") -> Expected:
+    return _expected(what, band, more, worked_out=True)
+
+
+def _usual(what: str, band: Band | None, more: str = "") -> Expected:
+    return _expected(what, band, more, worked_out=False)
+
+
+def _expected(what: str, band: Band | None, more: str, *, worked_out: bool) -> Expected:
+    return Expected(what=what, band=band, shown=" ".join(x for x in (str(band) if band else "", more) if x), worked_out=worked_out)
 
 
 def _go(w: Worked) -> Draft:
@@ -88,21 +118,22 @@ def _go(w: Worked) -> Draft:
             "Local rules for fuel, noise and emissions checked; licensed person where they ask for one.",
         ],
         [
-            _usual("Battery, at rest, charger on", "over 12.4 V"),
-            _is("Fuse in the pump circuit", _fuse(w, "pump")),
-            _is("Fuse in the unit's feed", _fuse(w, "unit")),
+            _usual("Battery, at rest, charger on", BATTERY_RESTED),
+            _is("Fuse in the pump circuit", *_fuse(w, "pump")),
+            _is("Fuse in the unit's feed", *_fuse(w, "unit")),
         ],
         ["Flat battery: charge first. Never write the unit's memory on a flat battery."],
     )
 
 
-def _fuse(w: Worked, key: str) -> str:
+def _fuse(w: Worked, key: str) -> tuple[Band | None, str]:
     row = next((f for f in w.wiring.fuses if f.key == key), None)
-    return "none in this build" if row is None or row.fitted_a is None else f"{row.fitted_a:g} A"
+    return (None, "none in this build") if row is None or row.fitted_a is None else (Band(row.fitted_a, row.fitted_a, "A"), "")
 
 
 def _key_on(w: Worked) -> Draft:
     unit = next(c for c in w.wiring.circuits if c.key == "unit")
+    run = None if w.wiring.run_v is None else round(w.wiring.run_v, 1)
     return (
         "Key on, unit unplugged, then plugged",
         ["Hot wire or smoke: helper takes the battery terminal off at once."],
@@ -112,9 +143,9 @@ def _key_on(w: Worked) -> Draft:
             "Its screen or link stays up.",
         ],
         [
-            _is("Permanent feed at the plug", f"within {unit.drop_v:.1f} V of the battery"),
-            _is("Ignition feed, key on", "over 12.0 V" if w.wiring.run_v is None else f"{w.wiring.run_v:.1f} V as measured"),
-            _usual("Ground pin to battery minus", "under 0.1 V"),
+            _is("Permanent feed at the plug, below the battery", Band(None, round(unit.drop_v, 1), "V")),
+            _usual("Ignition feed, key on", FEED_RUN) if run is None else _is("Ignition feed, key on", Band(run, run, "V"), "as measured"),
+            _usual("Ground pin to battery minus", GROUND_PIN),
         ],
         ["No volts: fuse, then relay, then the wire end to end under 0.5 Ω."],
     )
@@ -123,14 +154,18 @@ def _key_on(w: Worked) -> Draft:
 def _sensors(w: Worked) -> Draft:
     ambient = w.engine.ambient_pressure_pa
     expect = [
-        _usual("Coolant, air and the air outside agree", "within 3 K"),
-        _usual("Throttle, pedal up and down", "0 ± 1 % and over 95 %"),
-        _usual("Engine speed", "0"),
+        _usual("Coolant, air and the air outside differ by", AGREE),
+        _usual("Throttle, pedal up", PEDAL_UP),
+        _usual("Throttle, pedal down", PEDAL_DOWN),
+        _usual("Engine speed", STILL),
     ]
     if any(row.kind == "manifold_pressure" and row.state != "struck" for row in w.sensors.rows):
-        expect.insert(1, _is("Manifold pressure, engine still", f"{(ambient - 2e3) / 1e3:.0f} to {(ambient + 2e3) / 1e3:.0f} kPa absolute"))
+        expect.insert(
+            1, _is("Manifold pressure, engine still", Band(round((ambient - 2e3) / 1e3), round((ambient + 2e3) / 1e3), "kPa"), "absolute")
+        )
     if w.sensors.coolant is not None:
-        expect.append(_is("Coolant signal at 20 °C", f"{w.sensors.coolant.at_20c_v:.2f} V"))
+        at_20 = round(w.sensors.coolant.at_20c_v, 2)
+        expect.append(_is("Coolant signal at 20 °C", Band(at_20, at_20, "V")))
     return (
         "Sensors, engine off and cold",
         ["Oxygen sensor runs at several hundred degrees once heated: hands off."],
@@ -140,8 +175,8 @@ def _sensors(w: Worked) -> Draft:
     )
 
 
-def _idle_gauge(w: Worked) -> str:
-    return _kpa(w.fuel.points["idle"].rail_pressure_pa)
+def _idle_gauge(w: Worked) -> tuple[Band, str]:
+    return _gauge(w.fuel.points["idle"].rail_pressure_pa)
 
 
 def _prime(w: Worked) -> Draft:
@@ -156,9 +191,9 @@ def _prime(w: Worked) -> Draft:
             "First run of new plumbing: return into a can.",
         ],
         [
-            _is("Rail gauge, pump running, engine off", f"{_kpa(set_pa * 0.95)} to {_kpa(set_pa * 1.05)}"),
-            _is("Volts at the pump", f"about {prime.volts:.1f} V on a rested battery"),
-            _usual("Loss in five minutes after it stops", "20 kPa at most"),
+            _is("Rail gauge, pump running, engine off", *_gauge(set_pa * (1 - GAUGE_OFF), set_pa * (1 + GAUGE_OFF))),
+            _is("Volts at the pump, about", Band(round(prime.volts, 1), round(prime.volts, 1), "V"), "on a rested battery"),
+            _usual("Loss in five minutes after it stops", FALLS),
         ],
         ["No pressure: is the pump turning, is it filled. Pressure falls off: check valve, regulator seat or a leaking injector."],
     )
@@ -168,13 +203,19 @@ def _crank(w: Worked) -> Draft:
     crank_v = w.wiring.crank_v
     teeth = w.trigger
     expect = [
-        _usual("Cranking speed, steady", "120 to 300 rpm"),
-        _is("Volts at the unit", "9.5 V or more" if crank_v is None else f"{max(crank_v - 0.3, 0):.1f} V or more, never under 9.5 V"),
+        _usual("Cranking speed, steady", CRANKING),
+        _usual("Volts at the unit", Band(CRANKING_UNIT, None, "V"))
+        if crank_v is None
+        else _is("Volts at the unit", Band(max(round(crank_v - 0.3, 1), CRANKING_UNIT), None, "V")),
     ]
     if teeth is not None:
-        expect.append(_is("Teeth seen in a turn", f"{teeth.teeth_per_turn} of {teeth.teeth}, in step within two turns"))
+        expect.append(
+            _is(
+                "Teeth seen in a turn", Band(teeth.teeth_per_turn, teeth.teeth_per_turn, "1"), f"of {teeth.teeth}, in step within two turns"
+            )
+        )
     if w.build.ignition.timed_by_unit:
-        expect.append(_usual("Light on number one, timing locked at 10°", "10° ± 1°"))
+        expect.append(_usual("Light on number one, timing locked at 10°", LIGHT))
     return (
         "Crank, injectors disabled",
         ["High voltage at coils and leads: do not touch them.", "Fan and belts turn: stand out of line with the fan."],
@@ -185,7 +226,7 @@ def _crank(w: Worked) -> Draft:
 
 
 def _start(w: Worked) -> Draft:
-    required = w.tune.required_pulse_s * 1e3
+    first = round(w.tune.required_pulse_s * 1e3 * 1.2, 1)
     return (
         "Start",
         ["Extinguisher in the helper's hand. A cough back through the throttle can light fuel: nobody leans over it."],
@@ -195,10 +236,12 @@ def _start(w: Worked) -> Draft:
             "Do not hold it wide open.",
         ],
         [
-            _usual("Catches", "within 5 s"),
-            _usual("Oil pressure", "within 5 s, or stop"),
+            _usual("Catches after", CATCHES),
+            _usual("Oil pressure after", CATCHES, "or stop the engine"),
             _is(
-                "First cranking pulse at 20 °C", f"about {required * 1.2:.1f} ms plus {w.injectors.dead_time['10'] * 1e3:.1f} ms dead time"
+                "First cranking pulse at 20 °C, about",
+                Band(first, first, "ms"),
+                f"plus {w.injectors.dead_time['10'] * 1e3:.1f} ms dead time",
             ),
         ],
         ["Coughs back: timing or order. Wet: too much fuel. Nothing: trigger."],
@@ -211,9 +254,9 @@ def _first_minute(w: Worked) -> Draft:
         ["Exhaust gas kills indoors: doors open, hose on the pipe.", "Hot exhaust, moving fan."],
         ["Hold 1,200 to 1,500 rpm; a new cam at its own break-in speed.", "Look along every fuel joint again. Watch for smoke."],
         [
-            _usual("Charging", "13.5 to 14.6 V"),
-            _is("Rail gauge at idle", _idle_gauge(w)),
-            _usual("Temperatures", "move upward"),
+            _usual("Charging", CHARGING),
+            _is("Rail gauge at idle", *_idle_gauge(w)),
+            _usual("Temperatures", None, "move upward"),
         ],
         ["No charge: exciter lamp or its wire. Leak: key off at once."],
     )
@@ -221,22 +264,23 @@ def _first_minute(w: Worked) -> Draft:
 
 def _warm(w: Worked) -> Draft:
     e = w.engine
+    idle, pulse, lam = round(w.build.engine.idle_speed.si * 60), round(w.injectors.pulse_idle_s * 1e3, 1), w.build.tune.idle_lambda
+    rail, psi = _idle_gauge(w)
+    lower = ", lower than engine off is right" if w.build.fuel.regulator.reference == "manifold" else ""
     expect = [
-        _is("Idle speed", f"{w.build.engine.idle_speed.si * 60:.0f} rpm"),
-        _is(
-            "Rail gauge at idle",
-            f"{_idle_gauge(w)}, lower than engine off is right" if w.build.fuel.regulator.reference == "manifold" else _idle_gauge(w),
-        ),
-        _is("Injector pulse at idle, effective", f"about {w.injectors.pulse_idle_s * 1e3:.1f} ms"),
-        _is("Lambda at idle", f"{w.build.tune.idle_lambda:.2f} ± 0.05"),
-        _usual("Air valve", "5 to 20 % of its range"),
+        _is("Idle speed", Band(idle, idle, "rpm")),
+        _is("Rail gauge at idle", rail, f"{psi}{lower}"),
+        _is("Injector pulse at idle, effective, about", Band(pulse, pulse, "ms")),
+        _is("Lambda at idle", Band(round(lam - LAMBDA_OFF, 2), round(lam + LAMBDA_OFF, 2), "1")),
+        _usual("Air valve", IDLE_VALVE, "of its range"),
     ]
     if w.tune.load_signal == "manifold_pressure":
         expect.insert(
             1,
             _is(
                 "Manifold pressure at idle",
-                f"{e.idle_manifold_pressure_pa / 1e3 - 5:.0f} to {e.idle_manifold_pressure_pa / 1e3 + 8:.0f} kPa absolute",
+                Band(round(e.idle_manifold_pressure_pa / 1e3 - 5), round(e.idle_manifold_pressure_pa / 1e3 + 8), "kPa"),
+                "absolute",
             ),
         )
     return (
@@ -258,8 +302,12 @@ def _shut_down(w: Worked) -> Draft:
         ["Fuel stays under pressure: release it before opening a joint."],
         ["Key off: engine stops at once, pump stops.", "Look at every joint once more.", "Save the unit's file as a new revision."],
         [
-            _is("Pump after key off", "silent" if w.build.fuel.pump.control != "key" else "silent; it is fed from the key in this build"),
-            _usual("Loss in five minutes", "20 kPa at most"),
+            _is(
+                "Pump after key off",
+                None,
+                "silent" if w.build.fuel.pump.control != "key" else "silent; it is fed from the key in this build",
+            ),
+            _usual("Loss in five minutes", FALLS),
         ],
         ["Runs on: exciter or relay feeds back into the ignition feed."],
     )

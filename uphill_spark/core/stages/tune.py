@@ -41,6 +41,8 @@ class Table(Result):
 
 
 class TuneResult(Result):
+    """Tables and constants to type in."""
+
     required_pulse_s: float
     fuel_per_cycle_kg: float
     load_signal: str

@@ -4,8 +4,6 @@ import type { Stages } from "@/api/types";
 import SeverityMark from "@/parts/SeverityMark.vue";
 
 defineProps<{ rows: Stages["sensors"]["key_on"] }>();
-const shown = (v: number, unit: string) =>
-  unit === "1" ? `${(v * 100).toFixed(1)} %` : `${v.toFixed(1)} ${unit === "degC" ? "°C" : unit}`;
 </script>
 
 <template>
@@ -24,8 +22,8 @@ const shown = (v: number, unit: string) =>
     <tbody>
       <tr v-for="r in rows" :key="r.what" class="border-t border-hair">
         <th class="py-1 text-left font-normal" scope="row">{{ r.what }}</th>
-        <td class="num text-right font-semibold" :class="{ 'text-spark': !r.right }">{{ shown(r.shown, r.unit) }}</td>
-        <td class="num text-right">{{ shown(r.low, r.unit) }} to {{ shown(r.high, r.unit) }}</td>
+        <td class="num text-right font-semibold" :class="{ 'text-spark': !r.right }">{{ r.shown }}</td>
+        <td class="num text-right">{{ r.expected }}</td>
         <td class="pl-3"><SeverityMark :severity="r.right ? 'sound' : 'sort_out'" :size="16" word /></td>
       </tr>
     </tbody>

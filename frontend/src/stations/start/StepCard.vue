@@ -50,7 +50,7 @@ function sign(done: boolean): void {
         <div v-for="e in step.expect" :key="e.what" class="flex items-baseline justify-between gap-3 border-b border-hair py-1">
           <dt class="leading-tight">{{ e.what }}</dt>
           <dd class="text-right font-semibold tabular-nums">
-            {{ e.band }}<span v-if="!e.worked_out" class="ml-1 text-[0.75rem] font-normal text-soft">usual</span>
+            {{ e.shown }}<span v-if="!e.worked_out" class="ml-1 text-[0.75rem] font-normal text-soft">usual</span>
           </dd>
         </div>
       </dl>

@@ -28,6 +28,8 @@ ROD_OVER_STROKE = 1.65  # usual, where the rod is not known
 
 
 class CompressionBar(Result):
+    """One cylinder's readings [Pa], and what its leak-down says."""
+
     cylinder: int
     dry_pa: float
     before_pa: float | None
@@ -80,6 +82,7 @@ class EngineResult(Result):
 
 
 def fuel_data(engine: Engine) -> FuelData:
+    """Reference data of the fuel that the engine burns."""
     return fuels()[engine.fuel]
 
 

@@ -21,7 +21,7 @@ from ...physics.pump import operating_point
 from ...reference import lines
 from ..engine import EngineResult, fuel_data
 from .demand import KEY_STATE, STATES, StateName, demands
-from .doubt import Band, Margins, band_of
+from .doubt import MarginBand, Margins, band_of
 from .grade import Grade, grade
 from .inlet import Inlet, Suction
 from .plumbing import Network, Plumbing, Solved, Wired
@@ -60,11 +60,13 @@ CurvePoint = tuple[float, float, float]
 
 
 class FuelResult(Result):
+    """Pump and system: where they meet in each state, margins, losses, heat."""
+
     need_m3_s: float
     scheme: Literal["return", "tank_regulator", "dead_head"]
     points: dict[StateName, Point]
     margin_full: float
-    band: Band | None
+    band: MarginBand | None
     margin_no_wire_loss: float
     wire_ohms: float
     wire_loss_share: float
@@ -195,7 +197,7 @@ def margins(build: Build, circuit: Electric, feed: Feed, full: Point, boost: flo
     )
 
 
-def _band(build: Build, circuit: Electric, feed: Feed, full: Point, boost: float, engine: EngineResult) -> Band:
+def _band(build: Build, circuit: Electric, feed: Feed, full: Point, boost: float, engine: EngineResult) -> MarginBand:
     return band_of(margins(build, circuit, feed, full, boost, engine).drawn(), build.fuel.design_margin.si)
 
 

@@ -17,7 +17,7 @@ from .plumbing import Factors, Network, Plumbing
 DRAWS = 1000
 
 
-class Band(Result):
+class MarginBand(Result):
     """The margin at full power as a band: 5, 50 and 95 % of the draws, and the share of draws that hold."""
 
     low: float
@@ -141,11 +141,11 @@ def _noise() -> tuple[Array, ...]:
     return tuple(draw.standard_normal(DRAWS) for _ in _INPUTS)
 
 
-def band_of(margins: Array, wanted: float) -> Band:
+def band_of(margins: Array, wanted: float) -> MarginBand:
     """The draws as a band, against the margin wanted."""
     ordered = np.sort(margins)
     low, middle, high = (float(ordered[round(share * (len(ordered) - 1))]) for share in (0.05, 0.5, 0.95))
-    return Band(low=low, middle=middle, high=high, enough=float(np.mean(margins >= wanted)), draws=len(margins))
+    return MarginBand(low=low, middle=middle, high=high, enough=float(np.mean(margins >= wanted)), draws=len(margins))
 
 
 def shape_of(margins: Array) -> Shape:

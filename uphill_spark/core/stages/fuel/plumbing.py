@@ -67,10 +67,12 @@ class Element:
 
     @property
     def rise(self) -> float:
+        """Height [m] from its start to its end; none for a fitting."""
         return self.run.rise if self.run else 0.0
 
     @property
     def length(self) -> float:
+        """Length [m]; none for a fitting."""
         return self.run.length if self.run else 0.0
 
     def loss(self, flow: Any, liquid: Liquid, how: Arithmetic = ONE, factors: Factors = EXACT) -> Any:

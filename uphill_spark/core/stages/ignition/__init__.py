@@ -22,6 +22,8 @@ SPARK_TIME = 1.2e-3  # s, arc of an inductive coil
 
 
 class DwellRow(Result):
+    """The coil at one battery voltage: dwell [s], share of the time at the rev limit, current reached [A]."""
+
     volts: float
     dwell_s: float | None
     reached_a: float
@@ -61,6 +63,8 @@ class RampPoint(Result):
 
 
 class IgnitionResult(Result):
+    """Coil, outputs, rotor, rev counter."""
+
     dwell: list[DwellRow]
     period_limit_s: float
     gap_limit_s: float | None

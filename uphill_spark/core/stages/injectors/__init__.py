@@ -25,6 +25,8 @@ PULSE_SOUND, PULSE_LEAST = 1.5e-3, 1.0e-3
 
 
 class InjectorsResult(Result):
+    """Both ends of the injector's range, driver, bench."""
+
     need_kg_s: float
     flow_rated_kg_s: float
     flow_nominal_kg_s: float

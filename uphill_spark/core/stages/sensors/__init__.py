@@ -59,6 +59,8 @@ class PressureResult(Result):
 
 
 class SensorsResult(Result):
+    """The set, how each reads, where each sits, what the screen shows."""
+
     rows: list[SensorRow]
     coolant: ThermistorCurve | None
     air: ThermistorCurve | None

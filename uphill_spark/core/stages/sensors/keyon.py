@@ -2,26 +2,26 @@
 
 from __future__ import annotations
 
-from ...figures import Result
+from ...figures import Band, Result
 from ...given import Build
 from ...given.sensors import KeyOn
 from ...physics.air import P_SEA_LEVEL, ambient_pressure
 
-KELVIN = 3.0
+KELVIN = 3.0  # K by which cold senders of one car differ
 PRESSURE = 2e3  # Pa
 AVERAGE_DAY = 3e3  # Pa more, where the weather is not known
-THROTTLE = 0.01
-BATTERY = (12.2, 12.9)
+THROTTLE = Band(-1.0, 1.0, "%")
+BATTERY = Band(12.2, 12.9, "V")  # rested, of lead and acid, half to fully charged
 
 
 class KeyOnRow(Result):
-    """One reading as it was shown and the band that it should lie in, in its own unit; whether it does."""
+    """One reading as it was shown, in the unit of the band that it should lie in; both in words; whether it does."""
 
     what: str
-    shown: float
-    low: float
-    high: float
-    unit: str
+    value: float
+    band: Band
+    shown: str
+    expected: str
     right: bool
 
 
@@ -34,30 +34,22 @@ def rows(build: Build) -> list[KeyOnRow]:
     truth = _outside(k)
     for what, reading in (("coolant", k.coolant), ("intake air", k.air)):
         if reading is not None and truth is not None:
-            t, want = reading.si - 273.15, truth - 273.15
-            found.append(KeyOnRow(what=what, shown=t, low=want - KELVIN, high=want + KELVIN, unit="degC", right=abs(t - want) <= KELVIN))
+            want = truth - 273.15
+            found.append(_row(what, reading.si - 273.15, Band(want - KELVIN, want + KELVIN, "degC")))
     if k.manifold is not None:
         station = ambient_pressure(build.engine.altitude.si) * (k.weather.si / P_SEA_LEVEL if k.weather else 1.0)
         slack = PRESSURE if k.weather else PRESSURE + AVERAGE_DAY
-        low, high = (station - slack) / 1e3, (station + slack) / 1e3
-        found.append(
-            KeyOnRow(
-                what="manifold pressure",
-                shown=k.manifold.si / 1e3,
-                low=low,
-                high=high,
-                unit="kPa",
-                right=low <= k.manifold.si / 1e3 <= high,
-            )
-        )
+        found.append(_row("manifold pressure", k.manifold.si / 1e3, Band((station - slack) / 1e3, (station + slack) / 1e3, "kPa")))
     if k.throttle is not None:
-        found.append(
-            KeyOnRow(what="throttle", shown=k.throttle.si, low=-THROTTLE, high=THROTTLE, unit="1", right=abs(k.throttle.si) <= THROTTLE)
-        )
+        found.append(_row("throttle", k.throttle.si * 100, THROTTLE))
     if k.battery is not None:
-        low, high = BATTERY
-        found.append(KeyOnRow(what="battery", shown=k.battery.si, low=low, high=high, unit="V", right=low <= k.battery.si <= high))
+        found.append(_row("battery", k.battery.si, BATTERY))
     return found
+
+
+def _row(what: str, value: float, band: Band) -> KeyOnRow:
+    shown, expected = (str(b.rounded(1)) for b in (Band(value, value, band.unit), band))
+    return KeyOnRow(what=what, value=value, band=band, shown=shown, expected=expected, right=value in band)
 
 
 def _outside(k: KeyOn) -> float | None:

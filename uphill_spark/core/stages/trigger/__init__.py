@@ -60,6 +60,8 @@ class GapLog(Result):
 
 
 class TriggerResult(Result):
+    """The wheel: its teeth on the engine, gap, signal, sync, the test by hand."""
+
     teeth: int
     missing: int
     pattern: str

@@ -17,6 +17,8 @@ HOTTEST_SHOWN = 2000.0  # K: past it the copper has long run away
 
 
 class NodeRow(Result):
+    """A place of the harness on the drawing."""
+
     key: str
     name: str
     x_m: float
@@ -24,6 +26,8 @@ class NodeRow(Result):
 
 
 class BranchRow(Result):
+    """A leg of the harness: what runs in it, how thick it gets."""
+
     key: str
     start: str
     end: str
@@ -79,6 +83,8 @@ class FuseRow(Result):
 
 
 class WiringResult(Result):
+    """Circuits, wires, fuses, pins, bundles."""
+
     profile: str
     wires: list[WireRow]
     circuits: list[CircuitRow]

@@ -10,6 +10,7 @@ depends_on = None
 
 
 def upgrade() -> None:
+    """Builds, their journal, their revisions."""
     op.create_table(
         "build",
         sa.Column("id", sa.Uuid(), primary_key=True),
@@ -40,5 +41,6 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    """Take the tables out again."""
     op.drop_table("revision")
     op.drop_table("build")

@@ -10,6 +10,7 @@ depends_on = None
 
 
 def upgrade() -> None:
+    """Photographs by their sum."""
     op.create_table(
         "photo",
         sa.Column("key", sa.String(64), primary_key=True),
@@ -23,4 +24,5 @@ def upgrade() -> None:
 
 
 def downgrade() -> None:
+    """Take the table out again."""
     op.drop_table("photo")
