@@ -13,9 +13,8 @@ from tests.builds import document, trial
 from uphill_spark.core.asked.advice import advice_on
 from uphill_spark.core.asked.fuel import cases, look_deeper
 from uphill_spark.core.asked.trial import under_the_hand
-from uphill_spark.core.stages.fuel import margins
 from uphill_spark.core.stages.fuel.demand import KEY_STATE, StateName
-from uphill_spark.core.stages.fuel.doubt import DRAWS
+from uphill_spark.core.stages.fuel.doubt import DRAWS, margins
 
 SECONDS = 2.0
 FUEL_STATES: tuple[StateName, ...] = ("full", "cruise", "idle", "hot_idle", "prime", "crank")
@@ -40,7 +39,7 @@ def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[floa
 
     table.row("fuel: six states solved, Tern, median", 3.0, median(states, 40))
     table.row("fuel: every state, battery and filter, Tern, median", None, median(lambda: cases(w), 20))
-    band = margins(w.build, circuit, feeds["full"], w.fuel.points["full"], 0.0, w.engine)
+    band = margins(w.build, w.engine, circuit, w.fuel)
     table.row(f"fuel: band of {DRAWS:,} draws, Tern, median", 60.0, median(band.drawn, 30))
     patch = [{"op": "add", "path": "/fuel/parts/supply/bore", "value": "6.3 mm"}]
     table.row("fuel: a change under the hand, Tern, median", None, median(lambda: under_the_hand(document("tern"), w, patch), 20))

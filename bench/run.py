@@ -27,9 +27,8 @@ from tests.database import DatabaseCase
 from tests.leaves import another, leaves
 from uphill_spark import demo
 from uphill_spark.core.given import apply_edit, parse
-from uphill_spark.core.plan import evaluate, plan_of
+from uphill_spark.core.plan import evaluate, evaluated
 from uphill_spark.core.ripple import ripple
-from uphill_spark.core.worked import work_out
 from uphill_spark.web.serve import calm_collector
 
 ROOT = pathlib.Path(__file__).resolve().parents[1]
@@ -96,13 +95,13 @@ def core(table: Table) -> None:
 def again(table: Table) -> None:
     """What an edit costs to work out, for every place of the Tern in turn."""
     doc = document("tern")
-    before = work_out(parse(doc))
+    before = evaluated(parse(doc))
     times: list[float] = []
     for pointer in leaves(doc):
         build = another(doc, pointer)
         if build is not None:
             started = time.perf_counter()
-            plan_of(work_out(build, before))
+            evaluated(build, before)
             times.append((time.perf_counter() - started) * 1e3)
     table.row(f"edit worked out again, median of {len(times)} places of the Tern", 5.0, statistics.median(times))
     table.row("edit worked out again, the same, p95", None, sorted(times)[int(len(times) * 0.95)])

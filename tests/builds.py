@@ -10,7 +10,7 @@ from uphill_spark import demo
 from uphill_spark.core.asked import Trial
 from uphill_spark.core.circuit.netlist import PUMP_WIRES
 from uphill_spark.core.given import Build, apply_edit, parse
-from uphill_spark.core.plan import Plan, evaluate, plan_of
+from uphill_spark.core.plan import Plan, evaluate, evaluated
 from uphill_spark.core.worked import Worked, work_out
 
 
@@ -65,8 +65,7 @@ def plan(name: str = "tern", changes: dict[str, Any] | None = None) -> Plan:
 
 def trial(doc: dict[str, Any]) -> Trial:
     """A document as something to try changes on."""
-    w = work_out(parse(doc))
-    return Trial(doc, w, plan_of(w))
+    return Trial(doc, evaluated(parse(doc)))
 
 
 def worked(name: str = "tern", changes: dict[str, Any] | None = None) -> Worked:

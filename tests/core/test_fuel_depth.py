@@ -11,14 +11,13 @@ from uphill_spark.core.errors import BuildError, NotConverged
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.physics.pump import operating_flows
 from uphill_spark.core.plan import evaluate
-from uphill_spark.core.stages.fuel import margins, pump_feeds
-from uphill_spark.core.stages.fuel.doubt import DRAWS, Margins
+from uphill_spark.core.stages.fuel.doubt import DRAWS, Margins, margins
 from uphill_spark.core.stages.fuel.shopping import shopping
 from uphill_spark.core.worked import Worked
 
 
 def margins_of(w: Worked) -> Margins:
-    return margins(w.build, w.circuit, pump_feeds(w.circuit)["full"], w.fuel.points["full"], 0.0, w.engine)
+    return margins(w.build, w.engine, w.circuit, w.fuel)
 
 
 class Depth(unittest.TestCase):
@@ -66,19 +65,19 @@ class Depth(unittest.TestCase):
             self.assertAlmostEqual(found / worked("tern", changes).fuel.margin_full, 1.0, delta=1e-5, msg=key)
 
     def test_the_band_holds_the_margin_and_is_the_same_each_time(self) -> None:
-        band, figures = worked("tern").fuel.band, plan("tern").figures
+        band, figures = worked("tern").doubt, plan("tern").figures
         self.assertTrue(band.low < (figures["fuel.margin.full"].value or 0) < band.high)
         self.assertEqual((band.enough, band.draws), (1.0, DRAWS))
         self.assertEqual(
             (figures["fuel.margin.full.p05"].value, figures["fuel.margin.full.p95"].value), (round(band.low, 9), round(band.high, 9))
         )
-        self.assertEqual(band, worked("tern").fuel.band)
+        self.assertEqual(band, worked("tern").doubt)
         self.assertEqual(max(self.depth("tern").shape.heights), 1.0)
 
     def test_measuring_an_assumed_value_narrows_the_band(self) -> None:
         doc = document("tern")
         del doc["marks"]["/engine/bsfc"]
-        sure, wide = evaluate(parse(doc)).stages.fuel.band, worked("tern").fuel.band
+        sure, wide = evaluate(parse(doc)).stages.doubt, worked("tern").doubt
         self.assertLess(sure.high - sure.low, 0.75 * (wide.high - wide.low))
 
     def test_draws_that_do_not_settle_by_secants_are_halved_down_and_a_hopeless_one_is_told(self) -> None:

@@ -18,7 +18,7 @@ from uphill_spark.core.asked import ASKED, Trial, answer
 from uphill_spark.core.circuit.states import ORDER
 from uphill_spark.core.fresh import new_document
 from uphill_spark.core.given import parse
-from uphill_spark.core.plan import Plan, plan_of
+from uphill_spark.core.plan import Plan, judged
 from uphill_spark.core.stations import BY_KEY
 from uphill_spark.core.worked import work_out
 
@@ -94,7 +94,8 @@ def said(name: str) -> str:
     """What is said of a car now: its plan, what its stages hold, what is answered when it is asked."""
     doc = document(name)
     worked = work_out(parse(doc))
-    plan = plan_of(worked)
+    stands = judged(worked)
+    plan = stands.plan
     lines = told(plan)
     for stage in type(plan.stages).model_fields:
         if (result := getattr(plan.stages, stage)) is not None:
@@ -104,7 +105,7 @@ def said(name: str) -> str:
         lines += ["", f"circuit {state}"]
         lines += [f"  {load}: {circuit.across(load, state):.4f} V, {circuit.drawn(load, state):.4f} A" for load in circuit.loads]
     for subject in ASKED:
-        if (found := answer(subject, Trial(doc, worked, plan))) is not None:
+        if (found := answer(subject, Trial(doc, stands))) is not None:
             lines += summed(f"asked {subject}", found)
     return "\n".join(lines) + "\n"
 

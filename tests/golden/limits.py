@@ -39,7 +39,7 @@ Said = dict[tuple[str, str, str], int]
 def said(worked: Worked) -> Said:
     """How often each finding stands with each severity and at each kind of place."""
     found: Said = {}
-    for f in judge(worked, FiguresAsAsked(worked)):
+    for f in judge(worked, FiguresAsAsked(worked)).findings:
         key = (f.code, f.severity, f.at.rpartition("/")[2] if f.at.count("/") < 3 else "")
         found[key] = found.get(key, 0) + 1
     return found

@@ -11,7 +11,7 @@ from tests.builds import document
 from tests.database import DatabaseCase
 from uphill_spark import store
 from uphill_spark.core.given import parse
-from uphill_spark.core.plan import evaluate, plan_of
+from uphill_spark.core.plan import evaluate, evaluated
 from uphill_spark.web import create_app
 from uphill_spark.web.moved import joined
 from uphill_spark.web.serve import prepare
@@ -45,7 +45,7 @@ class RememberedBuilds(unittest.TestCase):
 
     def test_many_who_ask_at_once_wait_for_one(self) -> None:
         remembered, found = Remembered(), []
-        with mock.patch("uphill_spark.web.standing.plan_of", wraps=plan_of) as worked_out:
+        with mock.patch("uphill_spark.web.standing.evaluated", wraps=evaluated) as worked_out:
             people = [threading.Thread(target=lambda: found.append(remembered.of(document("hollin")))) for _ in range(6)]
             for person in people:
                 person.start()

@@ -1,7 +1,7 @@
 """Stages as a graph: what each reads of the build, what it takes from other stages, and in which order they are worked out.
 
 A stage says so in its own module: `READS` names places in the build ("engine.boost"), the parameters of `work_out` name the stages whose results it
-takes, `LOOKS` what it looks at of them where that is not all. Nothing else tells the order, and what has not changed is not worked out again.
+takes, `LOOKS` what it looks at of them where that is not all, `BESIDE` that neither a finding nor another stage rests on it. Nothing else tells the order, and what has not changed is not worked out again.
 """
 
 from __future__ import annotations
@@ -30,6 +30,7 @@ class Stage:
     looks: Mapping[str, tuple[str, ...]]
     run: Callable[..., Any]
     drawn: bool
+    beside: bool
     figures: tuple[Spec, ...]
 
     @classmethod
@@ -38,8 +39,9 @@ class Stage:
         parameters = inspect.signature(module.work_out).parameters
         takes = tuple(p for p in parameters if p not in _NOT_STAGES)
         return cls(
-            name, module.READS, takes, getattr(module, "LOOKS", {}), module.work_out, "drawn" in parameters, getattr(module, "FIGURES", ())
-        )
+            name, module.READS, takes, getattr(module, "LOOKS", {}), module.work_out, "drawn" in parameters, getattr(module, "BESIDE", False),
+            getattr(module, "FIGURES", ()),
+        )  # fmt: skip
 
     def work_out(self, build: Build, results: Mapping[str, Any], *, drawn: bool) -> Any:
         """Its result. `results` holds those of the stages it takes."""

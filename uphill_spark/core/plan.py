@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import dataclass
 
 from .figures import Figure, Result
-from .findings import SEVERITIES, Finding, Severity, judge
+from .findings import SEVERITIES, Finding, Judged, Severity, judge
 from .given import Build
+from .reads import Reader, Reads, Since
 from .stages import start as start_stage
 from .stages.air import AirResult
 from .stages.engine import EngineResult
 from .stages.engine.fitness import Fitness, fitness
 from .stages.fuel import FuelResult
+from .stages.fuel.doubt import MarginBand
 from .stages.ignition import IgnitionResult
 from .stages.injectors import InjectorsResult
 from .stages.sensors import SensorsResult
@@ -29,6 +32,7 @@ class Stages(Result):
 
     engine: EngineResult
     fuel: FuelResult
+    doubt: MarginBand
     injectors: InjectorsResult
     air: AirResult
     sensors: SensorsResult
@@ -64,26 +68,43 @@ class Plan(Result):
     stages: Stages
 
 
+@dataclass(frozen=True, slots=True)
+class Evaluated:
+    """A build with all that is worked out from it: what the next edit takes over as far as it changes nothing."""
+
+    worked: Worked
+    judged: Judged
+    start: tuple[StartResult, Reads]
+    plan: Plan
+
+
 def evaluate(build: Build) -> Plan:
     """The plan of a build. Deterministic, no clock, no files."""
-    return plan_of(work_out(build))
+    return evaluated(build).plan
 
 
-def plan_of(worked: Worked) -> Plan:
-    """The plan of a build that is worked out: figures, findings, the climb, the steps of the first start."""
+def evaluated(build: Build, before: Evaluated | None = None) -> Evaluated:
+    """The same with what it was made from. What an edit since `before` does not reach is taken from there."""
+    return judged(work_out(build, before.worked if before else None), before)
+
+
+def judged(worked: Worked, before: Evaluated | None = None) -> Evaluated:
+    """A worked build with figures, findings, the climb and the steps of the first start."""
     figures = published(worked)
-    findings = judge(worked, figures)
-    start = start_stage.work_out(worked)
-    return Plan(
+    verdicts = judge(worked, figures, before.judged if before else None)
+    findings = verdicts.findings
+    start = _start(worked, before)
+    plan = Plan(
         name=worked.build.name,
         verdict=_verdict(findings),
         fitness=fitness(worked.build, worked.engine, findings),
         figures=figures,
         findings=findings,
-        stations=[_station(station, figures, findings, start) for station in STATIONS],
+        stations=_stations(figures, findings, start[0]),
         stages=Stages(
             engine=worked.engine,
             fuel=worked.fuel,
+            doubt=worked.doubt,
             injectors=worked.injectors,
             air=worked.air,
             sensors=worked.sensors,
@@ -91,9 +112,18 @@ def plan_of(worked: Worked) -> Plan:
             ignition=worked.ignition,
             wiring=worked.wiring,
             tune=worked.tune,
-            start=start,
+            start=start[0],
         ),
     )
+    return Evaluated(worked, verdicts, start, plan)
+
+
+def _start(worked: Worked, before: Evaluated | None) -> tuple[StartResult, Reads]:
+    """The steps of the first start, and what they look at."""
+    if before is not None and Since(worked, before.worked).unchanged(before.start[1]):
+        return before.start
+    reader = Reader(worked)
+    return start_stage.work_out(reader.worked), reader.taken()
 
 
 def open_stops(findings: list[Finding]) -> list[Finding]:
@@ -119,10 +149,16 @@ def _verdict(findings: list[Finding]) -> str:
     return ", ".join(p for p in parts if p) + "."
 
 
-def _station(station: Station, figures: dict[str, Figure], findings: list[Finding], start: StartResult) -> StationState:
-    here = [f for f in findings if f.station == station.key]
-    seen = Counter(f.severity for f in here)
-    severity = min((f.severity for f in here if f.severity != "note"), key=SEVERITIES.index, default=None)
+def _stations(figures: dict[str, Figure], findings: list[Finding], start: StartResult) -> list[StationState]:
+    """The climb, station by station."""
+    seen = Counter((f.station, f.severity) for f in findings)
+    return [_station(station, figures, {s: n for s in SEVERITIES if (n := seen[station.key, s])}, findings, start) for station in STATIONS]
+
+
+def _station(
+    station: Station, figures: dict[str, Figure], counts: dict[Severity, int], findings: list[Finding], start: StartResult
+) -> StationState:
+    severity = next((s for s in counts if s != "note"), None)
     ruling = _ruling(station.ruling, figures) if station.ruling else "comes later"
     if station.key == "start":
         stops = len(open_stops(findings))
@@ -135,7 +171,7 @@ def _station(station: Station, figures: dict[str, Figure], findings: list[Findin
         ruling=ruling,
         figure=station.ruling.figure if station.ruling else None,
         severity=severity,
-        counts={s: n for s in SEVERITIES if (n := seen[s])},
+        counts=counts,
         hours=station.hours,
     )
 

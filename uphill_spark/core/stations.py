@@ -41,7 +41,7 @@ STATIONS: tuple[Station, ...] = (
     ),
     Station(
         "fuel", "Fuel", "Will the pump hold the pressure when the engine asks for everything?", 14,
-        Ruling("fuel.margin.full", "{}× need", "pump?", digits=1), ("fuel",), ("fuel", "fuel_system"), ("fuel",),
+        Ruling("fuel.margin.full", "{}× need", "pump?", digits=1), ("fuel", "doubt"), ("fuel", "fuel_system"), ("fuel",),
     ),
     Station(
         "injectors", "Injectors", "Large enough at full power, small enough at idle?", 8,

@@ -15,6 +15,7 @@ from .given import Build
 from .given.document import touches
 from .graph import Stage, in_order
 from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
+from .stages.fuel import doubt
 from .stations import OF_STAGE, StationKey
 
 #: The stages, each after those whose results it takes.
@@ -25,6 +26,7 @@ STAGES: tuple[Stage, ...] = in_order(
         Stage.of("harness", harness),
         Stage.of("circuit", equilibrium),
         Stage.of("fuel", fuel),
+        Stage.of("doubt", doubt),
         Stage.of("injectors", injectors),
         Stage.of("air", air),
         Stage.of("trigger", trigger),
@@ -50,7 +52,7 @@ USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.item
 
 @dataclass(frozen=True, slots=True)
 class Worked:
-    """A build and the result of every stage by its name. `drawn` tells whether what is for drawings only was worked out too."""
+    """A build and the result of every stage by its name. `drawn` tells whether what no finding rests on was worked out too."""
 
     build: Build
     results: dict[str, Any]
@@ -76,6 +78,11 @@ class Worked:
     def fuel(self) -> fuel.FuelResult:
         """Where pump and system meet."""
         return cast(fuel.FuelResult, self.results["fuel"])
+
+    @property
+    def doubt(self) -> doubt.MarginBand:
+        """The band of the fuel margin."""
+        return cast(doubt.MarginBand, self.results["doubt"])
 
     @property
     def injectors(self) -> injectors.InjectorsResult:
@@ -117,13 +124,13 @@ def work_out(build: Build, before: Worked | None = None, *, drawn: bool = True, 
     """All stages in order, each from the build and the stages it takes.
 
     What has not changed since `before` is taken from there: a stage that reads and looks at the same has the same result.
-    With `only`, the stages named and those that they rest on. What is for drawings only can be left out.
+    With `only`, the stages named and those that they rest on. Without `drawn`, what no finding rests on is left out.
     """
     results: dict[str, Any] = {}
     usable = before if before is not None and (before.drawn or not drawn) else None
     same: dict[str, bool] = {}
     for stage in STAGES:
-        if only is not None and stage.name not in only:
+        if (only is not None and stage.name not in only) or (stage.beside and not drawn):
             continue
         if usable is not None and stage.name in usable.results and _unchanged(stage, build, usable, results, same):
             results[stage.name] = usable.results[stage.name]
@@ -140,7 +147,8 @@ def _unchanged(stage: Stage, build: Build, before: Worked, results: dict[str, An
     for place in stage.reads:
         if place not in same:
             there = attrgetter(place)
-            same[place] = there(build) == there(before.build)
+            now, then = there(build), there(before.build)
+            same[place] = now is then or now == then
         if not same[place]:
             return False
     for name in stage.takes:

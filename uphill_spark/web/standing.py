@@ -19,8 +19,8 @@ from ..core.asked import Answer, Subject, Trial, answer
 from ..core.errors import NotConverged, SparkError
 from ..core.given import Build, parse
 from ..core.given.readings import Reading, readings
-from ..core.plan import Plan, plan_of
-from ..core.worked import Worked, work_out
+from ..core.plan import Evaluated, Plan, evaluated
+from ..core.worked import Worked
 
 #: What may be remembered, by a rough size of each [bytes].
 BUILDS_MOST, ANSWERS_MOST = 48_000_000, 16_000_000
@@ -40,9 +40,18 @@ class Standing:
 
     digest: str
     document: dict[str, Any]
-    worked: Worked
-    plan: Plan
+    evaluated: Evaluated
     read: dict[str, Reading]
+
+    @property
+    def worked(self) -> Worked:
+        """All that is worked out from the build."""
+        return self.evaluated.worked
+
+    @property
+    def plan(self) -> Plan:
+        """Its plan."""
+        return self.evaluated.plan
 
     @property
     def build(self) -> Build:
@@ -52,7 +61,7 @@ class Standing:
     @property
     def trial(self) -> Trial:
         """The build as something to try changes on."""
-        return Trial(self.document, self.worked, self.plan)
+        return Trial(self.document, self.evaluated)
 
 
 @dataclass
@@ -104,8 +113,7 @@ class Remembered:
 def _work_out(digest: str, document: dict[str, Any], before: Standing | None, build: Build | None) -> Standing:
     build = parse(document) if build is None else build
     try:
-        worked = work_out(build, before.worked if before else None)
-        return Standing(digest, document, worked, plan_of(worked), readings(build))
+        return Standing(digest, document, evaluated(build, before.evaluated if before else None), readings(build))
     except NotConverged:
         raise
     except Exception as error:  # a rule that breaks on a build is told as such, with the build kept out of the store

@@ -589,7 +589,10 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** Health */
+        /**
+         * Health
+         * @description Whether application and store are there.
+         */
         Health: {
             /** Store */
             store: boolean;
@@ -635,7 +638,10 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
-        /** FieldProblem */
+        /**
+         * FieldProblem
+         * @description A field that was not taken: where, what was given, what would do.
+         */
         FieldProblem: {
             /** At */
             at: string;
@@ -751,7 +757,10 @@ export interface components {
             /** Most */
             most: number;
         };
-        /** SeverityWord */
+        /**
+         * SeverityWord
+         * @description A severity and its word.
+         */
         SeverityWord: {
             /**
              * Key
@@ -780,7 +789,10 @@ export interface components {
             /** Sections */
             sections: string[];
         };
-        /** FigureSources */
+        /**
+         * FigureSources
+         * @description Source of each figure.
+         */
         FigureSources: {
             /** Figures */
             figures: {
@@ -797,7 +809,10 @@ export interface components {
             /** Uses */
             uses: string[];
         };
-        /** ReadAnswer */
+        /**
+         * ReadAnswer
+         * @description Quantities as the core read them, in the order asked.
+         */
         ReadAnswer: {
             /** Read */
             read: components["schemas"]["ReadQuantity"][];
@@ -832,7 +847,10 @@ export interface components {
             /** Texts */
             texts: string[];
         };
-        /** Garage */
+        /**
+         * Garage
+         * @description All builds that are not put away.
+         */
         Garage: {
             /** Builds */
             builds: components["schemas"]["GarageRow"][];
@@ -1023,7 +1041,10 @@ export interface components {
              */
             booster: string;
         };
-        /** AirResult */
+        /**
+         * AirResult
+         * @description Throttle, pedal, ports and hoses as they breathe.
+         */
         AirResult: {
             /** Need M3 S */
             need_m3_s: number;
@@ -1183,7 +1204,10 @@ export interface components {
              */
             zone: "cabin" | "bay" | "near_exhaust" | "tank";
         };
-        /** BranchRow */
+        /**
+         * BranchRow
+         * @description A leg of the harness: what runs in it, how thick it gets.
+         */
         BranchRow: {
             /** Key */
             key: string;
@@ -1410,7 +1434,10 @@ export interface components {
              */
             fires_on: "falling" | "rising";
         };
-        /** CompressionBar */
+        /**
+         * CompressionBar
+         * @description One cylinder's readings [Pa], and what its leak-down says.
+         */
         CompressionBar: {
             /** Cylinder */
             cylinder: number;
@@ -1633,7 +1660,10 @@ export interface components {
              */
             vacuum: "none" | "ported" | "full_manifold" | "not_noted";
         };
-        /** DwellRow */
+        /**
+         * DwellRow
+         * @description The coil at one battery voltage: dwell [s], share of the time at the rev limit, current reached [A].
+         */
         DwellRow: {
             /** Volts */
             volts: number;
@@ -2178,7 +2208,10 @@ export interface components {
              */
             photos: string[];
         };
-        /** FuelResult */
+        /**
+         * FuelResult
+         * @description Pump and system: where they meet in each state, margins, losses, heat.
+         */
         FuelResult: {
             /** Need M3 S */
             need_m3_s: number;
@@ -2193,7 +2226,6 @@ export interface components {
             };
             /** Margin Full */
             margin_full: number;
-            band: components["schemas"]["MarginBand"] | null;
             /** Margin No Wire Loss */
             margin_no_wire_loss: number;
             /** Wire Ohms */
@@ -2544,7 +2576,10 @@ export interface components {
              */
             timing: components["schemas"]["TimingCheck"][];
         };
-        /** IgnitionResult */
+        /**
+         * IgnitionResult
+         * @description Coil, outputs, rotor, rev counter.
+         */
         IgnitionResult: {
             /** Dwell */
             dwell: components["schemas"]["DwellRow"][];
@@ -2768,7 +2803,10 @@ export interface components {
              */
             bench: components["schemas"]["FlowTest"][];
         };
-        /** InjectorsResult */
+        /**
+         * InjectorsResult
+         * @description Both ends of the injector's range, driver, bench.
+         */
         InjectorsResult: {
             /** Need Kg S */
             need_kg_s: number;
@@ -3153,7 +3191,10 @@ export interface components {
             /** Y */
             y: number;
         };
-        /** NodeRow */
+        /**
+         * NodeRow
+         * @description A place of the harness on the drawing.
+         */
         NodeRow: {
             /** Key */
             key: string;
@@ -3792,7 +3833,10 @@ export interface components {
              */
             trigger: components["schemas"]["Trigger"] | null;
         };
-        /** SensorsResult */
+        /**
+         * SensorsResult
+         * @description The set, how each reads, where each sits, what the screen shows.
+         */
         SensorsResult: {
             /** Rows */
             rows: components["schemas"]["SensorRow"][];
@@ -3846,6 +3890,8 @@ export interface components {
             engine: components["schemas"]["EngineResult"] | null;
             /** @default null */
             fuel: components["schemas"]["FuelResult"] | null;
+            /** @default null */
+            doubt: components["schemas"]["MarginBand"] | null;
             /** @default null */
             injectors: components["schemas"]["InjectorsResult"] | null;
             /** @default null */
@@ -4445,7 +4491,10 @@ export interface components {
              */
             phase: components["schemas"]["Phase"] | null;
         };
-        /** TriggerResult */
+        /**
+         * TriggerResult
+         * @description The wheel: its teeth on the engine, gap, signal, sync, the test by hand.
+         */
         TriggerResult: {
             /** Teeth */
             teeth: number;
@@ -4552,7 +4601,10 @@ export interface components {
              */
             typed: components["schemas"]["Typed"];
         };
-        /** TuneResult */
+        /**
+         * TuneResult
+         * @description Tables and constants to type in.
+         */
         TuneResult: {
             /** Required Pulse S */
             required_pulse_s: number;
@@ -4680,7 +4732,10 @@ export interface components {
              */
             extras: ("fan" | "tachometer" | "idle_valve" | "warning_lamp")[];
         };
-        /** WiringResult */
+        /**
+         * WiringResult
+         * @description Circuits, wires, fuses, pins, bundles.
+         */
         WiringResult: {
             /** Profile */
             profile: string;
@@ -4735,7 +4790,10 @@ export interface components {
              */
             who: string;
         };
-        /** StagesShown */
+        /**
+         * StagesShown
+         * @description Results of the stages asked for, at a revision.
+         */
         StagesShown: {
             /** Revision */
             revision: number;
@@ -4794,7 +4852,10 @@ export interface components {
             /** Stale */
             stale: string[];
         };
-        /** MovedFigure */
+        /**
+         * MovedFigure
+         * @description A figure before and after a change.
+         */
         MovedFigure: {
             /** Name */
             name: string;
@@ -4818,7 +4879,10 @@ export interface components {
             /** Change */
             change: number | null;
         };
-        /** MovedFinding */
+        /**
+         * MovedFinding
+         * @description A finding before and after a change: its severity, None where it was not there.
+         */
         MovedFinding: {
             /** Code */
             code: string;
@@ -4931,14 +4995,20 @@ export interface components {
              */
             shown: string[];
         };
-        /** Journal */
+        /**
+         * Journal
+         * @description Lines of the journal, newest first.
+         */
         Journal: {
             /** Revisions */
             revisions: components["schemas"]["RevisionLine"][];
             /** More */
             more: boolean;
         };
-        /** RevisionLine */
+        /**
+         * RevisionLine
+         * @description A line of the journal.
+         */
         RevisionLine: {
             /** Number */
             number: number;
@@ -5135,7 +5205,10 @@ export interface components {
             /** Cleared */
             cleared: string[];
         };
-        /** FuelDepth */
+        /**
+         * FuelDepth
+         * @description What the fuel station works out on asking: cases, the shape of the doubt, what to measure first, the shelf.
+         */
         FuelDepth: {
             /** Cases */
             cases: components["schemas"]["Case"][];

@@ -13,7 +13,7 @@ export interface Screen {
 /** In the order of work: key 1 to 9 and 0 go there. */
 export const SCREENS: Screen[] = [
   { key: "engine", needs: ["engine"], view: () => import("@/stations/engine/EngineStation.vue") },
-  { key: "fuel", needs: ["fuel"], also: ["wiring"], view: () => import("@/stations/fuel/FuelStation.vue") },
+  { key: "fuel", needs: ["fuel", "doubt"], also: ["wiring"], view: () => import("@/stations/fuel/FuelStation.vue") },
   { key: "injectors", needs: ["injectors"], view: () => import("@/stations/injectors/InjectorsStation.vue") },
   { key: "air", needs: ["air"], view: () => import("@/stations/air/AirStation.vue") },
   { key: "sensors", needs: ["sensors", "trigger", "engine"], view: () => import("@/stations/sensors/SensorsStation.vue") },

@@ -10,9 +10,9 @@ import numpy as np
 from ..circuit.states import CHARGING_V, REST_V, TIRED_V
 from ..figures import Result
 from ..reference import pumps
-from ..stages.fuel import margins, posts, pump_feeds
+from ..stages.fuel import posts, pump_feeds
 from ..stages.fuel.demand import STATES, StateName, demands
-from ..stages.fuel.doubt import Doubt, Shape, shape_of
+from ..stages.fuel.doubt import Doubt, Shape, margins, shape_of
 from ..stages.fuel.plumbing import Network, Plumbing, Wired, fit_sheet
 from ..stages.fuel.shopping import Item, shopping
 from ..worked import Worked
@@ -69,9 +69,7 @@ class FuelDepth(Result):
 def look_deeper(trial: Trial) -> FuelDepth:
     """Everything above, for a build as it stands."""
     w = trial.worked
-    full = w.fuel.points["full"]
-    boost = full.rail_pressure_pa - full.across_pa
-    doubtful = margins(w.build, w.circuit, pump_feeds(w.circuit)["full"], full, boost, w.engine)
+    doubtful = margins(w.build, w.engine, w.circuit, w.fuel)
     return FuelDepth(
         cases=cases(w), shape=shape_of(doubtful.drawn()), doubts=doubtful.doubts(), advice=advice_on(trial), shelf=_shelf(w), shopping=shopping(w.build)
     )  # fmt: skip

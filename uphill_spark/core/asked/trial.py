@@ -10,7 +10,7 @@ from ..errors import BuildError, NotConverged
 from ..findings import Finding, judge
 from ..given import Build, apply_edit
 from ..given.edit import Patch
-from ..plan import Plan, plan_of
+from ..plan import Evaluated, Plan, judged
 from ..stages.fuel import FuelResult
 from ..worked import FiguresAsAsked, Worked, resting_on, work_out
 
@@ -22,6 +22,7 @@ class Tried:
     """A build after a change, worked out."""
 
     worked: Worked
+    before: Evaluated
 
     @property
     def build(self) -> Build:
@@ -31,12 +32,12 @@ class Tried:
     @cached_property
     def findings(self) -> list[Finding]:
         """What the catalogue says of it."""
-        return judge(self.worked, FiguresAsAsked(self.worked))
+        return judge(self.worked, FiguresAsAsked(self.worked), self.before.judged).findings
 
     @cached_property
     def plan(self) -> Plan:
         """Its whole plan."""
-        return plan_of(self.worked)
+        return judged(self.worked, self.before).plan
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,8 +45,17 @@ class Trial:
     """A build as it stands, against which changes are tried."""
 
     document: dict[str, Any]
-    worked: Worked
-    plan: Plan
+    stands: Evaluated
+
+    @property
+    def worked(self) -> Worked:
+        """All that is worked out from it."""
+        return self.stands.worked
+
+    @property
+    def plan(self) -> Plan:
+        """Its plan."""
+        return self.stands.plan
 
     @property
     def build(self) -> Build:
@@ -54,7 +64,7 @@ class Trial:
 
     def of(self, patch: Patch, *, drawn: bool = True) -> Tried:
         """The build with a patch in it. Raises PatchError, BuildError or NotConverged where there would be none."""
-        return Tried(work_out(apply_edit(self.document, patch)[2], self.worked, drawn=drawn))
+        return Tried(work_out(apply_edit(self.document, patch, self.build)[2], self.worked, drawn=drawn), self.stands)
 
     def attempt(self, patch: Patch, *, drawn: bool = True) -> Tried | str:
         """The same; where it would not be a build that can be worked out, the reason in words."""
@@ -67,4 +77,4 @@ class Trial:
 
 def under_the_hand(document: dict[str, Any], worked: Worked, patch: Patch) -> FuelResult:
     """The fuel system while something is dragged: the stages that it rests on and no more. Raises PatchError or BuildError as an edit does."""
-    return work_out(apply_edit(document, patch)[2], worked, only=_FOR_FUEL).fuel
+    return work_out(apply_edit(document, patch, worked.build)[2], worked, only=_FOR_FUEL).fuel

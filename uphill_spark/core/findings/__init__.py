@@ -2,19 +2,43 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from importlib import import_module
 
 from ..figures import Figure
+from ..reads import Reader, Reads, Since
 from ..stations import ORDER, STATIONS
 from ..worked import Worked
 from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
 
-__all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Severity", "judge"]
+__all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Judged", "Severity", "judge"]
 #: The modules that the stations name, imported for what they register.
 _MODULES = tuple(import_module(f".{name}", __name__) for station in STATIONS for name in station.findings)
 
 
-def judge(worked: Worked, figures: dict[str, Figure]) -> list[Finding]:
-    """Every check's findings, worst first, then in the order of work."""
-    found = [finding for check in CHECKS for finding in check.run(worked, figures)]
-    return sorted(found, key=lambda f: (SEVERITIES.index(f.severity), ORDER.index(f.station), f.code))
+_RANK = {severity: i for i, severity in enumerate(SEVERITIES)}
+_PLACE = {station: i for i, station in enumerate(ORDER)}
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """A worked build judged: all findings, worst first, then in the order of work; and what each check said, and looked at to say it."""
+
+    worked: Worked
+    findings: list[Finding]
+    said: dict[str, tuple[list[Finding], Reads]]
+
+
+def judge(worked: Worked, figures: dict[str, Figure], before: Judged | None = None) -> Judged:
+    """Every check's findings. A check that looks at nothing that has changed since `before` says the same again and is not asked."""
+    since = Since(worked, before.worked) if before is not None else None
+    reader = Reader(worked)
+    said: dict[str, tuple[list[Finding], Reads]] = {}
+    for check in CHECKS:
+        old = before.said[check.code] if before is not None else None
+        if old is not None and since is not None and since.unchanged(old[1]):
+            said[check.code] = old
+        else:
+            said[check.code] = (check.run(reader.worked, figures), reader.taken())
+    found = [finding for findings, _ in said.values() for finding in findings]
+    return Judged(worked, sorted(found, key=lambda f: (_RANK[f.severity], _PLACE[f.station], f.code)), said)

@@ -8,7 +8,7 @@ from typing import Literal, Protocol
 
 from ..figures import Figure, Result, show
 from ..stations import OF_FINDINGS, StationKey
-from ..worked import SPECS, Worked
+from ..worked import SPECS, STAGE_OF, Worked
 
 Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound"]
 #: Worst first. What is not known yet stands above a watch: it may be anything.
@@ -91,6 +91,8 @@ class Check:
             place = at if at is not None else self.at
             name = figure or self.figure
             found = figures[name] if name else None
+            if name:
+                worked.result(STAGE_OF[name])  # the figure is taken from it: what is said rests on that too
             overrules = worked.build.start.overrules if severity == "stop" else []
             return Finding(
                 code=self.code,

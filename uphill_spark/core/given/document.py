@@ -73,10 +73,13 @@ def touches(a: str, b: str) -> bool:
     return a == b or a.startswith(b + "/") or b.startswith(a + "/")
 
 
-def parse(document: Any) -> Build:
-    """A validated build from decoded JSON. Raises FormatError or BuildError, naming each field, what was given, what would do."""
+def parse(document: Any, same: Mapping[str, Any] | None = None) -> Build:
+    """A validated build from decoded JSON. Raises FormatError or BuildError, naming each field, what was given, what would do.
+
+    `same` holds sections that were read before from the very same text: they are taken as they are.
+    """
     try:
-        return Build.model_validate(upgraded(document))
+        return Build.model_validate({**upgraded(document), **(same or {})})
     except ValidationError as error:
         problems = tuple(problem_of(e) for e in error.errors(include_url=False)[:20])
         raise BuildError("The build cannot be taken as it is.", problems) from error

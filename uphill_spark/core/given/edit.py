@@ -41,25 +41,29 @@ def touched(patch: list[Operation]) -> list[str]:
     return [op["path"] for op in patch if op["op"] != "test"] + [op["from"] for op in patch if op["op"] == "move"]
 
 
-def apply_edit(document: dict[str, Any], patch: Any) -> tuple[dict[str, Any], list[Operation], Build]:
+def apply_edit(document: dict[str, Any], patch: Any, build: Build | None = None) -> tuple[dict[str, Any], list[Operation], Build]:
     """The edited document, the patch in full, and the validated build.
 
     A value that the person writes stops being an assumption: an assumed mark on it is taken off, one on a whole part is narrowed to
     the rest of that part; the added operations are in the returned patch. Marks that the patch itself sets are left alone. An operation may hold
-    `typed`, the text of a field, in place of its value. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was.
+    `typed`, the text of a field, in place of its value. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was;
+    where nothing is written the edited one shares it. With `build`, which was read from it, those sections are not read again.
     """
     document = upgraded(document)
     operations = [_as_value(document, op) for op in _checked(patch)]
     full = operations + _marks_after(document, touched(operations)) + _marks_of_removed(document, operations)
+    written = {str(op[key]).split("/")[1] for op in full for key in ("path", "from") if key in op}
     try:
-        edited = jsonpatch.apply_patch(copy.deepcopy(document), full)
+        edited = jsonpatch.apply_patch(
+            {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}, full, in_place=True
+        )
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, AttributeError) as error:
         raise PatchError(
             "The edit does not fit the build.",
             (Problem(operations[0]["path"], str(error).split(" in {")[0][:120], "a path that is in the build"),),
         ) from error
-    build = parse(edited)
-    return edited, full, build
+    same = {key: getattr(build, key) for key in edited.keys() & Build.model_fields.keys() - written} if build is not None else {}
+    return edited, full, parse(edited, same)
 
 
 def _marks_after(document: dict[str, Any], paths: list[str]) -> list[Operation]:

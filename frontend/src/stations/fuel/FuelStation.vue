@@ -77,12 +77,12 @@ const severity = computed(() => store.findings("fuel").find((f) => f.code === "F
       <ChoiceBar v-model="state" :options="STATES" label="State of the engine" />
       <GradeLine :fuel="fuel" :state="state" :fixed="store.readOnly" @attempt="attempt" @settle="settle" />
       <LossTable :fuel="beside" :state="state" />
-      <PumpSystem :fuel="beside" :shelf="depth?.shelf" :state="state" />
+      <PumpSystem :fuel="beside" :band="live ? null : store.plan.stages.doubt" :shelf="depth?.shelf" :state="state" />
       <VapourSweep v-if="beside.inlet.known" :inlet="beside.inlet" />
       <p v-if="trouble" class="text-spark" role="alert">{{ trouble }}</p>
       <p v-else-if="!depth" class="py-4 text-soft" role="status">Working out doubt and advice…</p>
       <div v-if="depth" :aria-busy="stale" :class="{ 'opacity-60': stale }">
-        <MarginBand :band="store.plan.stages.fuel.band!" :shape="depth.shape" :wanted="wanted" />
+        <MarginBand :band="store.plan.stages.doubt" :shape="depth.shape" :wanted="wanted" />
         <AdviceList :advice="depth.advice" :doubts="depth.doubts" :stale="stale" />
         <CaseTable :cases="depth.cases" />
         <p class="no-print mt-2 flex flex-wrap gap-2">

@@ -2,12 +2,11 @@
 // The margin at full power with its doubt: how the draws fall, the need, and what is wanted.
 import { scaleLinear } from "d3-scale";
 import { computed } from "vue";
-import type { FuelDepth } from "@/api/types";
+import type { FuelDepth, Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import Drawing from "@/figures/Drawing.vue";
-import type { FuelResult } from "./states";
 
-const props = defineProps<{ band: NonNullable<FuelResult["band"]>; shape: FuelDepth["shape"]; wanted: number }>();
+const props = defineProps<{ band: Stages["doubt"]; shape: FuelDepth["shape"]; wanted: number }>();
 const H = 176;
 const x = (width: number) =>
   scaleLinear()

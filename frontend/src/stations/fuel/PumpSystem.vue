@@ -3,13 +3,14 @@
 import { scaleLinear } from "d3-scale";
 import { curveMonotoneX, line } from "d3-shape";
 import { computed } from "vue";
-import type { FuelDepth } from "@/api/types";
+import type { FuelDepth, Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
 import { STATES, wordOf, type FuelResult, type StateName } from "./states";
 
-const props = defineProps<{ fuel: FuelResult; state: StateName; shelf?: FuelDepth["shelf"] }>();
+/** `band` is null while something is dragged: its draws are not made again under the hand. */
+const props = defineProps<{ fuel: FuelResult; band: Stages["doubt"] | null; state: StateName; shelf?: FuelDepth["shelf"] }>();
 const H = 300;
 const left = 52;
 const LH = 3.6e6;
@@ -25,7 +26,7 @@ const y = computed(() =>
 );
 const x = (width: number) =>
   scaleLinear()
-    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.25, (props.fuel.band?.high ?? 0) * need.value * 1.05)])
+    .domain([0, Math.max(mostQ.value * 0.85, need.value * 1.25, (props.band?.high ?? 0) * need.value * 1.05)])
     .range([left, width - 20]);
 /** Places in a curve: 1 what the pump makes, 2 what the system needs. */
 const drawn = (width: number, of: 1 | 2) =>
@@ -104,20 +105,16 @@ const words = computed(
           <path :d="`M${left} ${y(fuel.highest_listed_pa / 1e3)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="2 4" />
         </template>
       </g>
-      <g v-if="state === 'full' && fuel.band" :transform="`translate(0 ${y(atCapacity)})`">
+      <g v-if="state === 'full' && band" :transform="`translate(0 ${y(atCapacity)})`">
         <rect
-          :x="x(width)(fuel.band.low * need)"
-          :width="Math.max(x(width)(fuel.band.high * need) - x(width)(fuel.band.low * need), 1)"
+          :x="x(width)(band.low * need)"
+          :width="Math.max(x(width)(band.high * need) - x(width)(band.low * need), 1)"
           y="-6"
           height="12"
           fill="var(--good)"
           opacity="0.25"
         />
-        <path
-          :d="`M${x(width)(fuel.band.low * need)} -9V9M${x(width)(fuel.band.high * need)} -9V9`"
-          stroke="var(--good)"
-          stroke-width="1.6"
-        />
+        <path :d="`M${x(width)(band.low * need)} -9V9M${x(width)(band.high * need)} -9V9`" stroke="var(--good)" stroke-width="1.6" />
       </g>
       <g v-for="s in STATES" :key="s.key">
         <circle

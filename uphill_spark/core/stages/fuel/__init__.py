@@ -1,6 +1,6 @@
 """Fuel: where pump and system meet in every state of the engine; losses along the path, return pressure, margin and its doubt, vapour at the inlet.
 
-`plumbing` holds the path's hydraulics, `inlet` the pump's suction side, `grade` the path unrolled, `doubt` the margin's band, `depth` what is
+`plumbing` holds the path's hydraulics, `inlet` the pump's suction side, `grade` the path unrolled, `doubt` the margin's band (a stage of its own), `depth` what is
 worked out on asking: cases, advice, choices.
 """
 
@@ -11,7 +11,6 @@ from typing import Literal
 import numpy as np
 
 from ...circuit.electric import Electric, Feed
-from ...circuit.netlist import PUMP_WIRES
 from ...circuit.states import STATES as KEY_STATES
 from ...circuit.states import TIRED_V
 from ...figures import Result, Spec
@@ -21,7 +20,6 @@ from ...physics.pump import operating_point
 from ...reference import lines
 from ..engine import EngineResult, fuel_data
 from .demand import KEY_STATE, STATES, StateName, demands
-from .doubt import MarginBand, Margins, band_of
 from .grade import Grade, grade
 from .inlet import Inlet, Suction
 from .plumbing import Network, Plumbing, Solved, Wired
@@ -66,7 +64,6 @@ class FuelResult(Result):
     scheme: Literal["return", "tank_regulator", "dead_head"]
     points: dict[StateName, Point]
     margin_full: float
-    band: MarginBand | None
     margin_no_wire_loss: float
     wire_ohms: float
     wire_loss_share: float
@@ -88,8 +85,8 @@ class FuelResult(Result):
 
 
 #: What this stage reads of the build, and of the stages that it takes.
-READS = ("fuel", "engine.boost", "engine.fuel", "engine.season", "marks")
-LOOKS = {"engine": ("ambient_pressure_pa", "bsfc_assumed", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
+READS = ("fuel", "engine.boost", "engine.fuel", "engine.season")
+LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 
 
 def pump_feeds(circuit: Electric) -> dict[StateName, Feed]:
@@ -103,7 +100,7 @@ def posts(name: StateName) -> float:
 
 
 def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bool = True) -> FuelResult:
-    """Every state, as it was solved with the harness. Without `drawn` the band, curves and grade lines are left out."""
+    """Every state, as it was solved with the harness. Without `drawn` curves and grade lines are left out."""
     f = build.fuel
     density = fuel_data(build.engine).density
     need, fit, feeds = circuit.need_m3_s, circuit.fit, pump_feeds(circuit)
@@ -131,7 +128,6 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
         scheme=f.scheme,
         points=points,
         margin_full=full.capacity_m3_s / need,
-        band=_band(build, circuit, feeds["full"], full, boost, engine) if drawn else None,
         margin_no_wire_loss=straight.flow / need,
         wire_ohms=feeds["full"].ohms,
         wire_loss_share=1 - full.capacity_m3_s / straight.flow if straight.flow > 0 else 0.0,
@@ -179,28 +175,6 @@ def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) 
     )
 
 
-def margins(build: Build, circuit: Electric, feed: Feed, full: Point, boost: float, engine: EngineResult) -> Margins:
-    """The margin at full power as a function of what is doubtful about it."""
-    pump = [circuit.made[key] for key in PUMP_WIRES]
-    copper = sum(m.copper_ohm for m in pump)
-    return Margins(
-        build,
-        circuit.pipes,
-        circuit.fit,
-        circuit.need_m3_s,
-        full.capacity_m3_s,
-        boost,
-        feed.volts,
-        copper,
-        feed.ohms - copper,
-        engine.bsfc_assumed,
-    )
-
-
-def _band(build: Build, circuit: Electric, feed: Feed, full: Point, boost: float, engine: EngineResult) -> MarginBand:
-    return band_of(margins(build, circuit, feed, full, boost, engine).drawn(), build.fuel.design_margin.si)
-
-
 def _weakest(build: Build) -> float | None:
     """The lowest working pressure [Pa] of what sees the pump's pressure; None where nothing there has a limit."""
     runs = build.fuel.runs(build.fuel.sections.under_pressure).values()
@@ -227,7 +201,7 @@ def _curves(
 
 #: What the volts at the pump rest on: its wires, and where they run when their length was not measured.
 HARNESS = ("/wiring/fitted", "/wiring/branches", "/fuel/pump/control", "/fuel/pump/curve")
-_SYSTEM = (
+SYSTEM = (
     "/fuel/path",
     "/fuel/parts",
     "/fuel/regulator",
@@ -247,11 +221,10 @@ _AT: dict[StateName, str] = {
     "prime": "with the key on, engine off",
     "crank": "while cranking",
 }
-_UPON: dict[StateName, tuple[str, ...]] = {s: (*_SYSTEM, *_IDLE) if s in ("cruise", "idle", "hot_idle") else _SYSTEM for s in STATES}
+_UPON: dict[StateName, tuple[str, ...]] = {s: (*SYSTEM, *_IDLE) if s in ("cruise", "idle", "hot_idle") else SYSTEM for s in STATES}
 _INLET = ("/fuel/tank", "/engine/season", "/fuel/pump/place", "/fuel/lift", "engine.ambient_pressure")
 _SOLVE = "pump and system meet; Darcy-Weisbach, Churchill (1977)"
 _DARCY = "Darcy-Weisbach, Churchill (1977)"
-_DRAWS = "1,000 draws of every input's doubt"
 
 
 def _state_figures(s: StateName) -> tuple[Spec, ...]:
@@ -276,25 +249,23 @@ _WORST = (*_UPON["idle"], *_INLET)
 FIGURES = (
     Spec("fuel.need", "L/h", "Fuel needed at full power", ("engine.fuel_mass_flow", "/engine/fuel"), "mass flow over density", lambda r: r.need_m3_s),
     *(figure for s in STATES for figure in _state_figures(s)),
-    Spec("fuel.margin.full.p05", "1", "Margin at full power, 19 of 20 draws are above", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.low if r.band else None),
-    Spec("fuel.margin.full.p95", "1", "Margin at full power, 19 of 20 draws are below", (*_SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.band.high if r.band else None),
-    Spec("fuel.margin.tired", "1", "Margin at full power at 11.8 V with filters due for change", _SYSTEM, _SOLVE, lambda r: r.tired_margin),
+    Spec("fuel.margin.tired", "1", "Margin at full power at 11.8 V with filters due for change", SYSTEM, _SOLVE, lambda r: r.tired_margin),
     Spec("fuel.wire.resistance", "mohm", "Resistance of the pump's circuit", HARNESS, "IEC 60028, nodal solve of the harness", lambda r: r.wire_ohms),
-    Spec("fuel.wire.flow_lost", "1", "Share of the pump's flow lost to its wire", _SYSTEM, _SOLVE, lambda r: r.wire_loss_share, share=True),
-    Spec("fuel.supply.loss.full", "kPa", "Lost from pump to rail at full power, filters not counted", _SYSTEM, _DARCY, lambda r: r.points["full"].line_loss_pa),
-    Spec("fuel.supply.velocity.full", "m/s", "Speed of fuel on the way to the rail at full power", _SYSTEM, "flow over area", lambda r: r.points["full"].velocity_m_s),
-    Spec("fuel.filter.loss.full", "kPa", "Lost in filters at full power", _SYSTEM, "Darcy, linear in flow", lambda r: r.points["full"].filter_drop_pa),
+    Spec("fuel.wire.flow_lost", "1", "Share of the pump's flow lost to its wire", SYSTEM, _SOLVE, lambda r: r.wire_loss_share, share=True),
+    Spec("fuel.supply.loss.full", "kPa", "Lost from pump to rail at full power, filters not counted", SYSTEM, _DARCY, lambda r: r.points["full"].line_loss_pa),
+    Spec("fuel.supply.velocity.full", "m/s", "Speed of fuel on the way to the rail at full power", SYSTEM, "flow over area", lambda r: r.points["full"].velocity_m_s),
+    Spec("fuel.filter.loss.full", "kPa", "Lost in filters at full power", SYSTEM, "Darcy, linear in flow", lambda r: r.points["full"].filter_drop_pa),
     Spec("fuel.rail.creep.idle", "kPa", "Rail above its set value at idle", _UPON["idle"], "return pressure and wide-open regulator", lambda r: r.idle_rail_creep_pa),
-    Spec("fuel.gauge.key_on", "kPa", "Gauge with the key on, pump running, engine off", _SYSTEM, _SOLVE, lambda r: r.points["prime"].rail_pressure_pa),
+    Spec("fuel.gauge.key_on", "kPa", "Gauge with the key on, pump running, engine off", SYSTEM, _SOLVE, lambda r: r.points["prime"].rail_pressure_pa),
     Spec("fuel.gauge.idle", "kPa", "Gauge at idle", _UPON["idle"], "set pressure, less manifold vacuum when referenced", lambda r: r.points["idle"].rail_pressure_pa),
-    Spec("fuel.gauge.full", "kPa", "Gauge at full power", _SYSTEM, _SOLVE, lambda r: r.points["full"].rail_pressure_pa),
+    Spec("fuel.gauge.full", "kPa", "Gauge at full power", SYSTEM, _SOLVE, lambda r: r.points["full"].rail_pressure_pa),
     Spec("fuel.pump.fit_residual", "1", "Misfit of the pump's table, share of its largest flow", ("/fuel/pump/curve",), "least squares", lambda r: r.fit_residual, share=True),
-    Spec("fuel.injector.pressure.full", "kPa", "Pressure across the injector at full power", _SYSTEM, "rail less manifold", lambda r: r.points["full"].across_pa),
+    Spec("fuel.injector.pressure.full", "kPa", "Pressure across the injector at full power", SYSTEM, "rail less manifold", lambda r: r.points["full"].across_pa),
     Spec("fuel.injector.pressure.idle", "kPa", "Pressure across the injector at idle", _UPON["idle"], "rail less manifold", lambda r: r.points["idle"].across_pa),
     Spec("fuel.inlet.margin", "m", "Pump inlet above vapour pressure, in metres of fuel, hottest fuel, most flow", _WORST, "EPA AP-42, ch. 7.1", lambda r: r.inlet.margin_m if r.inlet.known else None),
     Spec("fuel.hottest", "degC", "Hottest fuel that the pump takes", _WORST, "EPA AP-42, ch. 7.1", lambda r: r.inlet.hottest_k if r.inlet.known else None),
     Spec("fuel.suction.velocity", "m/s", "Speed of fuel in the suction line", _WORST, "flow over area", lambda r: r.inlet.suction_velocity_m_s or None),
     Spec("fuel.warming", "K/h", "A quarter tank warms at idle by", (*_UPON["idle"], "/fuel/tank/volume"), "pump power over heat capacity", lambda r: r.warming_k_s),
     Spec("fuel.surge.seconds", "s", "Time that the surge tank covers at full power", ("/fuel/lift", "fuel.need"), "usable volume over need", lambda r: r.surge_s),
-    Spec("fuel.lift.margin", "1", "Lift pump over what it has to fill", (*_SYSTEM, "/fuel/lift"), "flow over need, or over the whole flow", lambda r: r.lift_margin),
+    Spec("fuel.lift.margin", "1", "Lift pump over what it has to fill", (*SYSTEM, "/fuel/lift"), "flow over need, or over the whole flow", lambda r: r.lift_margin),
 )  # fmt: skip

@@ -1,4 +1,4 @@
-"""The doubt of the margin: all inputs drawn at once, and each alone."""
+"""Doubt: the margin at full power with all inputs drawn at once, and with each moved alone."""
 
 from __future__ import annotations
 
@@ -7,11 +7,16 @@ from functools import lru_cache
 
 import numpy as np
 
-from ...figures import Result
+from ...circuit.electric import Electric
+from ...circuit.netlist import PUMP_WIRES
+from ...figures import Result, Spec
 from ...given import Build
 from ...given.document import touches
 from ...physics.pipe import MANY, Array
 from ...physics.pump import PumpFit, operating_flows
+from ..engine import EngineResult
+from . import SYSTEM, FuelResult
+from .demand import KEY_STATE, demands
 from .plumbing import Factors, Network, Plumbing
 
 DRAWS = 1000
@@ -152,3 +157,33 @@ def shape_of(margins: Array) -> Shape:
     """How the draws lie, for drawing them."""
     heights, edges = np.histogram(margins, bins=24)
     return Shape(heights=(heights / heights.max()).tolist(), edges=edges.tolist())
+
+
+#: What the doubt reads of the build, and of the stages that it takes. No finding rests on it: a change that is only tried does without.
+READS = ("fuel", "engine.boost", "marks")
+LOOKS = {"engine": ("ambient_pressure_pa", "bsfc_assumed", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
+BESIDE = True
+
+
+def margins(build: Build, engine: EngineResult, circuit: Electric, fuel: FuelResult) -> Margins:
+    """The margin at full power as a function of what is doubtful about it."""
+    feed = circuit.feed("pump", KEY_STATE["full"])
+    copper = sum(circuit.made[key].copper_ohm for key in PUMP_WIRES)
+    boost = demands(build, engine)["full"][1]
+    return Margins(
+        build, circuit.pipes, circuit.fit, circuit.need_m3_s, fuel.points["full"].capacity_m3_s, boost, feed.volts, copper, feed.ohms - copper, engine.bsfc_assumed,
+    )  # fmt: skip
+
+
+def work_out(build: Build, engine: EngineResult, circuit: Electric, fuel: FuelResult) -> MarginBand:
+    """The margin's band, against the margin wanted."""
+    return band_of(margins(build, engine, circuit, fuel).drawn(), build.fuel.design_margin.si)
+
+
+_DRAWS = "1,000 draws of every input's doubt"
+FIGURES = (
+    Spec("fuel.margin.full.p05", "1", "Margin at full power, 19 of 20 draws are above", (*SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.low),
+    Spec(
+        "fuel.margin.full.p95", "1", "Margin at full power, 19 of 20 draws are below", (*SYSTEM, "/engine/bsfc"), _DRAWS, lambda r: r.high
+    ),
+)
