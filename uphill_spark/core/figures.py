@@ -28,18 +28,27 @@ class Result(BaseModel):
     if not TYPE_CHECKING:
 
         def __init__(self, **values: Any) -> None:
-            fields = type(self).__pydantic_fields__
-            if len(values) != len(fields):
+            every = _FIELDS.get(type(self)) or _fields_of(type(self))
+            if values.keys() != every:
+                fields = type(self).__pydantic_fields__
                 unknown = values.keys() - fields.keys()
                 missing = [name for name, field in fields.items() if name not in values and field.is_required()]
                 if unknown or missing:
                     raise TypeError(f"{type(self).__name__}: {', '.join([*unknown, *missing])} unknown or missing")
                 values = {name: field.get_default(call_default_factory=True) for name, field in fields.items()} | values
-            put = object.__setattr__
-            put(self, "__dict__", values)
-            put(self, "__pydantic_fields_set__", set(values))
-            put(self, "__pydantic_extra__", None)
-            put(self, "__pydantic_private__", None)
+            _PUT(self, "__dict__", values)
+            _PUT(self, "__pydantic_fields_set__", every)  # nobody changes it: a copy of a model takes a copy of it
+            _PUT(self, "__pydantic_extra__", None)
+            _PUT(self, "__pydantic_private__", None)
+
+
+_PUT = object.__setattr__
+#: The names of a result's fields, by its type.
+_FIELDS: dict[type[BaseModel], set[str]] = {}
+
+
+def _fields_of(kind: type[BaseModel]) -> set[str]:
+    return _FIELDS.setdefault(kind, set(kind.__pydantic_fields__))
 
 
 @dataclass(frozen=True, slots=True)
