@@ -101,6 +101,7 @@ class Dialogs(Screens):
         for words, kind, goes in (
             ("fuel.margin.full", "figure", "/fuel#g-"),
             ("wiring station", "station", "/wiring"),
+            ("dead time bench", "bench", "/injectors#b-dead_time"),
             ("fan relay coil", "wire", "/wiring#w-"),
             ("ENG-06", "snag", "/engine#f"),
         ):

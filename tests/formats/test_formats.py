@@ -101,7 +101,7 @@ class Sheet(unittest.TestCase):
             "First start: Marlow Tern 2600 estate",
             "No Stop",
             "revision 3",
-            "285 kPa",
+            "285 to 315 kPa",
             "Shut down",
             "Done by",
             "Fuel under pressure",

@@ -488,7 +488,7 @@ class CannotBeWorkedOut(WebCase):
     """A build that the rules stumble over stays out of the store, and one that is there bricks nothing."""
 
     def broken(self) -> Any:
-        return mock.patch("uphill_spark.web.standing.work_out", side_effect=KeyError("no such part"))
+        return mock.patch("uphill_spark.web.standing.evaluated", side_effect=KeyError("no such part"))
 
     def test_no_way_in_stores_what_cannot_be_worked_out(self) -> None:
         before = len(self.client.get("/api/builds").get_json()["builds"])

@@ -5,6 +5,8 @@ import pathlib
 import re
 import unittest
 
+from uphill_spark.core.stations import STATIONS
+
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 SOURCE = ROOT / "frontend" / "src"
 
@@ -35,6 +37,17 @@ class PageSource(unittest.TestCase):
     def test_views_stay_short(self) -> None:
         long = {f.name: n for f in sources(".vue") if (n := len(f.read_text().splitlines())) > 200}
         self.assertEqual(long, {})
+
+
+class Benches(unittest.TestCase):
+    def test_a_bench_is_on_its_station_and_in_its_record(self) -> None:
+        """`bench="key"` on the page, or a key that is handed on (of a sender, of a line)."""
+        for station in STATIONS:
+            text = "".join(f.read_text() for f in (SOURCE / "stations" / station.key).glob("*.vue"))
+            shown = set(re.findall(r'<BenchGroup[^>]*?(?<!:)bench="(\w+)"', text))
+            handed = {key for key in station.benches if re.search(rf"kind=\"{key}\"|\['{key}', '/", text)} if ':bench="' in text else set()
+            with self.subTest(station.key):
+                self.assertEqual(shown | handed, set(station.benches))
 
 
 class Map(unittest.TestCase):

@@ -116,7 +116,10 @@ def _about(app: OpenAPI) -> APIBlueprint:
 
     @api.get("/catalogue", responses={200: Catalogue}, summary="Stations, severities, zones: what the program itself has")
     def catalogue() -> Response:
-        stations = [StationEntry(key=s.key, title=s.title, asks=s.asks, stages=list(s.stages), sections=list(s.sections)) for s in STATIONS]
+        stations = [
+            StationEntry(key=s.key, title=s.title, asks=s.asks, stages=list(s.stages), sections=list(s.sections), benches=dict(s.benches))
+            for s in STATIONS
+        ]
         words = [SeverityWord(key=key, word=WORDS[key]) for key in SEVERITIES]
         photographs = PhotoLimits(bytes=limit("/api/photos"), most=PHOTOS_MOST)
         return unchanging(Catalogue(stations=stations, severities=words, zones=zones(), photographs=photographs).model_dump_json())

@@ -368,6 +368,7 @@ class StationEntry(BaseModel):
     asks: str
     stages: list[str]
     sections: list[str]
+    benches: dict[str, str]
 
 
 class SeverityWord(BaseModel):

@@ -6,6 +6,7 @@ import json
 from collections.abc import Sequence
 from typing import Any
 
+from ..core.figures import Figure
 from ..core.findings import Finding
 from ..core.plan import Stages
 from ..core.ripple import Ripple, ripple
@@ -38,10 +39,14 @@ def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
         "build": standing.document,
         "read": standing.read,
         "plan": {
-            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": {name: FigureSeen.of(figure) for name, figure in p.figures.items()}, "findings": p.findings, "stations": p.stations,
+            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "stations": p.stations,
         },
         "stages": stages(standing, shown),
     }  # fmt: skip
+
+
+def _seen(figures: dict[str, Figure]) -> dict[str, FigureSeen]:
+    return {name: FigureSeen.of(figure) for name, figure in figures.items()}
 
 
 def stages(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
@@ -66,7 +71,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
         "read": {key: after.read.get(key) for key in {**before.read, **after.read} if before.read.get(key) != after.read.get(key)},
         "verdict": new.verdict,
         "fitness": new.fitness,
-        "figures": {name: FigureSeen.of(figure) for name, figure in new.figures.items() if figure != old.figures.get(name)},
+        "figures": _seen({name: figure for name, figure in new.figures.items() if figure != old.figures.get(name)}),
         "findings": came,
         "order": order,
         "stations": new.stations,

@@ -788,6 +788,10 @@ export interface components {
             stages: string[];
             /** Sections */
             sections: string[];
+            /** Benches */
+            benches: {
+                [key: string]: string;
+            };
         };
         /**
          * FigureSources

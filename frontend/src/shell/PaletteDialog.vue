@@ -38,6 +38,9 @@ const goals = computed<Goal[]>(() => {
   const plan = store.plan;
   if (!plan || !props.open) return [];
   const places = stations.value.map((s) => ({ kind: "station", name: s.title, more: s.asks, station: s.key, hash: "" }));
+  const benches = stations.value.flatMap((s) =>
+    Object.entries(s.benches).map(([key, name]) => ({ kind: "bench", name, more: s.title, station: s.key, hash: `#b-${key}` })),
+  );
   const snags = plan.findings
     .filter((f) => f.severity !== "sound")
     .map((f) => ({ kind: "snag", name: `${f.code} ${f.title}`, more: f.why, station: stationOf(f.at), hash: `#f${f.at}` }));
@@ -76,7 +79,7 @@ const goals = computed<Goal[]>(() => {
     station: "wiring",
     hash: `#w-${w.key}`,
   }));
-  return [...places, ...snags, ...fields, ...parts, ...figures, ...wires];
+  return [...places, ...benches, ...snags, ...fields, ...parts, ...figures, ...wires];
 });
 const section = (pointer: string) => {
   const above = store.fields[pointer.slice(0, pointer.lastIndexOf("/"))]?.title;

@@ -8,6 +8,8 @@ export const useCatalogue = defineQuery(() => {
   const { data } = useQuery({ key: ["catalogue"], query: api.catalogue, staleTime: Infinity });
   const stations = computed(() => data.value?.stations ?? []);
   const title = (key: string) => stations.value.find((s) => s.key === key)?.title ?? key;
+  /** Titles of a station's benches, by their keys. */
+  const benches = (key: string): Record<string, string> => stations.value.find((s) => s.key === key)?.benches ?? {};
   /** The station at which a place in the build is entered. */
   const stationOf = (pointer: string): StationKey => {
     const section = pointer.split("/")[1] ?? "";
@@ -19,5 +21,5 @@ export const useCatalogue = defineQuery(() => {
   const zones = computed(() => data.value?.zones ?? {});
   /** The largest file of a photograph [bytes], and how many to an entry; until that is known, as it is. */
   const photographs = computed(() => data.value?.photographs ?? { bytes: Infinity, most: Infinity });
-  return { stations, title, stationOf, word, severities, zones, photographs };
+  return { stations, title, benches, stationOf, word, severities, zones, photographs };
 });

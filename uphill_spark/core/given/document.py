@@ -63,10 +63,6 @@ class Build(Part):
                 raise ValueError(f"/ignition/letters/{i}/cylinders|{row.cylinders}|cylinders that the engine has, 1 to {n}")
         return self
 
-    def assumed_under(self, pointer: str) -> list[str]:
-        """Pointers marked as assumed that lie at, below or above `pointer`."""
-        return [m for m, mark in self.marks.items() if mark.kind == "assumed" and touches(m, pointer)]
-
 
 def touches(a: str, b: str) -> bool:
     """Whether one pointer is the other, or lies inside it."""

@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 from typing import Any
 
+import jsonpointer
+
 from ..errors import BuildError, Problem, UnitError
 from ..units import DIMENSIONS, bare_number, number, si, unit_of
 from .fields import FieldInfo, info_at
@@ -47,15 +49,11 @@ def read_quantity(dimension: str, text: str, unit: str = "") -> tuple[str, float
 
 
 def _there(document: Any, pointer: str) -> Any:
-    for token in pointer.split("/")[1:]:
-        token = token.replace("~1", "/").replace("~0", "~")
-        if isinstance(document, dict):
-            document = document.get(token)
-        elif isinstance(document, list) and token.isdigit() and int(token) < len(document):
-            document = document[int(token)]
-        else:
-            return None
-    return document
+    """What stands at a place; None where there is nothing, or no such place."""
+    try:
+        return jsonpointer.resolve_pointer(document, pointer, None)
+    except jsonpointer.JsonPointerException:
+        return None
 
 
 def _order(pointer: str, text: str) -> list[int]:

@@ -68,7 +68,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
   <StationFrame v-if="store.plan && store.build" station="air">
     <template #bench>
       <BenchGroup
-        title="Throttle body"
+        bench="body"
         at="/air/throttle"
         measurable
         note="Old carburettor off: catch fuel, plug the manifold with a rag, take it out again."
@@ -79,7 +79,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         </OptionalPart>
       </BenchGroup>
       <BenchGroup
-        title="Pedal and linkage"
+        bench="linkage"
         at="/air/linkage"
         measurable
         note="Engine off, key out, while a hand is in it. Full travel by hand and by the pedal, bonnet shut."
@@ -89,7 +89,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         </OptionalPart>
       </BenchGroup>
       <HosesBench :air="air" :ports="ports" />
-      <BenchGroup v-if="consumers.length" title="Balance and reservoir" :at="['/air/balance', '/air/reservoir', '/air/booster']">
+      <BenchGroup v-if="consumers.length" bench="balance" :at="['/air/balance', '/air/reservoir', '/air/booster']">
         <Field v-for="k in ['balance', 'reservoir', 'booster']" :key="k" :at="`/air/${k}`" />
       </BenchGroup>
     </template>

@@ -51,7 +51,7 @@ const connect = (i: number, port: string) => store.set(`/air/consumers/${i}/port
 
 <template>
   <div>
-    <BenchGroup title="Ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
+    <BenchGroup bench="ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
       <EntryList
         at="/air/ports"
         :entries="portEntries"
@@ -79,7 +79,7 @@ const connect = (i: number, port: string) => store.set(`/air/consumers/${i}/port
         </template>
       </EntryList>
     </BenchGroup>
-    <BenchGroup title="Hoses" at="/air/consumers" note="Label each before the carburettor comes off: where it was, what it fed.">
+    <BenchGroup bench="hoses" at="/air/consumers" note="Label each before the carburettor comes off: where it was, what it fed.">
       <EntryList
         at="/air/consumers"
         :entries="hoseEntries"

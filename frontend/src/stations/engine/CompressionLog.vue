@@ -38,7 +38,7 @@ function another(): void {
 
 <template>
   <BenchGroup
-    title="Compression log"
+    bench="compression"
     at="/engine/compression"
     measurable
     note="Warm engine, all plugs out, throttle held open. Coil and injectors unplugged; keep clear of belts and fan."
@@ -67,7 +67,7 @@ function another(): void {
   </BenchGroup>
   <BenchGroup
     v-if="leaky.length"
-    title="Where the air comes out"
+    bench="escapes"
     at="/engine/compression"
     note="Cylinder at top dead centre, both valves shut, no spanner on the crank; listen."
   >

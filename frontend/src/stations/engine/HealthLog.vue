@@ -22,7 +22,7 @@ const today = () => new Date().toISOString().slice(0, 10);
 </script>
 
 <template>
-  <BenchGroup title="Health log" at="/engine/health" note="Warm, idling, outdoors or with a hose on the pipe; keep clear of belts and fan.">
+  <BenchGroup bench="health" at="/engine/health" note="Warm, idling, outdoors or with a hose on the pipe; keep clear of belts and fan.">
     <EntryList
       at="/engine/health"
       :entries="entries"

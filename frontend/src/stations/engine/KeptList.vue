@@ -13,7 +13,7 @@ function toggle(key: string, kept: boolean): void {
 </script>
 
 <template>
-  <BenchGroup title="Carried over" at="/engine/carried_over" note="What stays on the car. It is not bought, but it is measured first.">
+  <BenchGroup bench="carried_over" at="/engine/carried_over" note="What stays on the car. It is not bought, but it is measured first.">
     <ul id="f/engine/carried_over" tabindex="-1" class="col-span-2">
       <li v-for="k in store.plan!.stages.engine.kept" :key="k.key" class="border-t border-hair">
         <label class="flex min-h-11 cursor-pointer items-center gap-3 py-1"

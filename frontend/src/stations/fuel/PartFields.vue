@@ -28,7 +28,7 @@ const NOTES: Record<string, string> = {
 </script>
 
 <template>
-  <BenchGroup v-if="part?.kind === 'run'" title="" :at="at" measurable>
+  <BenchGroup v-if="part?.kind === 'run'" :at="at" measurable>
     <Field v-for="k in fields.slice(0, 4)" :key="k" :at="`${at}/${k}`" />
     <SizeSlider class="col-span-2" :at="`${at}/bore`" label="Slide through the bores" />
     <TableField
@@ -42,7 +42,7 @@ const NOTES: Record<string, string> = {
     <Field v-for="k in fields.slice(4)" :key="k" :at="`${at}/${k}`" />
   </BenchGroup>
   <template v-else-if="name === 'pump'">
-    <BenchGroup title="" :at="at">
+    <BenchGroup :at="at">
       <Field class="col-span-2" at="/fuel/pump/name" />
       <Field v-for="k in ['place', 'control', 'relief', 'inlet_bore', 'outlet_bore']" :key="k" :at="`/fuel/pump/${k}`" /><Field
         at="/fuel/design_margin"
@@ -52,8 +52,8 @@ const NOTES: Record<string, string> = {
     <PumpChoices />
     <PumpWires />
   </template>
-  <BenchGroup v-else-if="name === 'end'" title="" :at="at"><Field class="col-span-2" :at="at" /></BenchGroup>
-  <BenchGroup v-else title="" :at="at" :note="NOTES[name]" :measurable="name !== 'tank'">
+  <BenchGroup v-else-if="name === 'end'" :at="at"><Field class="col-span-2" :at="at" /></BenchGroup>
+  <BenchGroup v-else :at="at" :note="NOTES[name]" :measurable="name !== 'tank'">
     <Field v-for="k in fields" :key="k" :at="`${at}/${k}`" />
   </BenchGroup>
 </template>

@@ -22,7 +22,7 @@ const fresh = () => ({ name: `pump ${choices.value.length + 2}`, curve: [row(0, 
 
 <template>
   <BenchGroup
-    title="Other pumps to compare"
+    bench="candidates"
     at="/fuel/candidates"
     note="From their sheets. They stand on the chart with this car's own wire and lines."
   >

@@ -15,7 +15,7 @@ const at = (key: string, name: string) => `/wiring/fitted/${key}/${name}`;
 
 <template>
   <BenchGroup
-    title="Wire to the pump"
+    bench="pump_wire"
     :at="WIRES.map((w) => `/wiring/fitted/${w.key}`)"
     note="Battery, fuse, relay, pump and back. Empty: the size proposed, the length of its branches, a crimp at each end."
   >

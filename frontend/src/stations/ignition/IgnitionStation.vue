@@ -38,7 +38,7 @@ const useProposed = () =>
   <StationFrame v-if="store.plan && store.build" station="ignition">
     <template #bench>
       <BenchGroup
-        title="The ignition"
+        bench="ignition"
         :at="['/ignition/kind', '/ignition/speed_signal', '/ignition/timed_by_unit', '/ignition/advance']"
         note="Coils and leads carry tens of thousands of volts: key off before you touch them."
       >
@@ -46,14 +46,14 @@ const useProposed = () =>
           at="/ignition/timed_by_unit"
         /><Field at="/ignition/ballast" /><Field at="/ignition/multi_spark" />
       </BenchGroup>
-      <BenchGroup title="The coil" at="/ignition/coil"
+      <BenchGroup bench="coil" at="/ignition/coil"
         ><Field at="/ignition/coil/kind" /><Field at="/ignition/coil/current" /><Field at="/ignition/coil/resistance" /><Field
           at="/ignition/coil/inductance"
         /><Field v-if="store.build.ignition.coil.kind === 'smart'" at="/ignition/coil/fires_on" /><Field at="/ignition/edge" />
       </BenchGroup>
       <BenchGroup
         v-if="store.build.ignition.coil.kind === 'dumb' && store.build.ignition.timed_by_unit"
-        title="Igniter"
+        bench="igniter"
         at="/ignition/igniter"
         note="A coil without a power stage burns a logic output. Check the edge before its plug goes on."
       >
@@ -62,7 +62,7 @@ const useProposed = () =>
         </OptionalPart>
       </BenchGroup>
       <BenchGroup
-        title="What each output fires"
+        bench="outputs"
         at="/ignition/outputs"
         note="As it is wired, in the order in which the outputs fire. With a distributor: the posts of the cap in the direction the rotor turns."
       >
@@ -84,7 +84,7 @@ const useProposed = () =>
         </button>
       </BenchGroup>
       <BenchGroup
-        title="Coil plugs of the harness"
+        bench="letters"
         at="/ignition/letters"
         note="Where a harness letters its coil plugs: which output each hangs on, which coil it is plugged to. They count before what was said above."
       >
@@ -102,19 +102,19 @@ const useProposed = () =>
       </BenchGroup>
       <BenchGroup
         v-if="hasDistributor"
-        title="Distributor"
+        bench="distributor"
         at="/ignition/distributor"
         note="Number one on compression; note where the vacuum hose was."
       >
         <Field v-for="k in DISTRIBUTOR" :key="k" :at="`/ignition/distributor/${k}`" />
       </BenchGroup>
-      <BenchGroup title="Plugs, leads, rev counter" :at="['/ignition/resistor_plugs', '/ignition/suppressed_leads', '/ignition/tach']">
+      <BenchGroup bench="plugs" :at="['/ignition/resistor_plugs', '/ignition/suppressed_leads', '/ignition/tach']">
         <Field at="/ignition/resistor_plugs" /><Field at="/ignition/suppressed_leads" /><Field at="/ignition/tach/hangs_on" /><Field
           at="/ignition/tach/wants"
         /><Field at="/ignition/tach/set_for" />
       </BenchGroup>
       <BenchGroup
-        title="Timing light"
+        bench="light"
         at="/ignition/timing"
         measurable
         note="Unit locked at one angle, light on number one. Cranking first, injectors unplugged; then idle and 3,000. Clear of the fan and out of line with it."

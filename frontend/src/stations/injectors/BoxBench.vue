@@ -18,7 +18,7 @@ const fresh = () => ({ name: `injector ${box.value.length + 1}`, pieces: 1, flow
 
 <template>
   <BenchGroup
-    title="In the box"
+    bench="box"
     at="/injectors/box"
     note="Own, second-hand, new: what could be fitted. They are held against this engine on the right."
   >

@@ -38,7 +38,7 @@ function fresh(): Record<string, unknown> {
 
 <template>
   <BenchGroup
-    title="On the flow bench"
+    bench="flow_bench"
     at="/injectors/bench"
     measurable
     note="Outdoors, no flame, eyes protected: fuel mist and solvent burn. Shut and under pressure it must not drip."

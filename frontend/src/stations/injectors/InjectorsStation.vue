@@ -51,7 +51,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
   <StationFrame v-if="store.plan && store.build" station="injectors">
     <template #bench>
       <BenchGroup
-        title="The injector"
+        bench="injector"
         :at="['/injectors/name', '/injectors/flow', '/injectors/rated_at', '/injectors/fluid', '/injectors/count']"
       >
         <Field class="col-span-2" at="/injectors/name" /><Field at="/injectors/flow" /><Field at="/injectors/rated_at" /><Field
@@ -60,7 +60,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
       </BenchGroup>
       <BoxBench />
       <FlowBench />
-      <BenchGroup title="How it is fired" :at="['/injectors/firing', '/injectors/duty_limit', '/injectors/outputs']"
+      <BenchGroup bench="firing" :at="['/injectors/firing', '/injectors/duty_limit', '/injectors/outputs']"
         ><Field at="/injectors/firing" /><Field at="/injectors/squirts" /><Field at="/injectors/duty_limit" /><Field
           at="/injectors/unit_compensates"
         /><Field at="/injectors/fed" />
@@ -72,7 +72,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
           :fresh="{ name: `inj ${(store.build.injectors.outputs?.length ?? 0) + 1}`, cylinders: [1] }"
         />
       </BenchGroup>
-      <BenchGroup title="Second set, staged" at="/injectors/second" note="Joins in where the first reaches 80 % open.">
+      <BenchGroup bench="second_set" at="/injectors/second" note="Joins in where the first reaches 80 % open.">
         <OptionalPart
           at="/injectors/second"
           add="A second set, staged"
@@ -82,16 +82,13 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
           <Field class="col-span-2" at="/injectors/second/name" /><Field v-for="k in second" :key="k" :at="`/injectors/second/${k}`" />
         </OptionalPart>
       </BenchGroup>
-      <BenchGroup
-        title="Coil and driver"
-        :at="['/injectors/resistance', '/injectors/driver', '/injectors/driver_limit', '/injectors/per_driver']"
-      >
+      <BenchGroup bench="driver" :at="['/injectors/resistance', '/injectors/driver', '/injectors/driver_limit', '/injectors/per_driver']">
         <Field at="/injectors/resistance" /><Field at="/injectors/ballast" /><Field at="/injectors/driver" /><Field
           at="/injectors/driver_limit"
         /><Field at="/injectors/per_driver" />
       </BenchGroup>
       <BenchGroup
-        title="Dead time"
+        bench="dead_time"
         at="/injectors/dead_time"
         note="From its sheet, five voltages from 8 to 16 V. Empty: a usual figure is assumed."
       >

@@ -22,12 +22,12 @@ const LINE = {
 <template>
   <div>
     <BenchGroup
-      v-for="[title, at] in [
-        ['Manifold pressure sensor', '/sensors/pressure'],
-        ['Fuel pressure sensor', '/sensors/fuel_pressure'],
+      v-for="[bench, at] in [
+        ['pressure', '/sensors/pressure'],
+        ['fuel_pressure', '/sensors/fuel_pressure'],
       ]"
       :key="at"
-      :title="title"
+      :bench="bench"
       :at="at"
     >
       <OptionalPart :at="at!" add="Enter its line" :fresh="LINE">
@@ -54,7 +54,7 @@ const LINE = {
       </OptionalPart>
     </BenchGroup>
     <BenchGroup
-      title="Exhaust and oxygen sensor"
+      bench="oxygen"
       at="/sensors/oxygen"
       measurable
       note="A tape along the pipe, exhaust cold. Weld with the sensor out and the battery off."

@@ -6,7 +6,7 @@ import Field from "@/parts/Field.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import TableField from "@/parts/TableField.vue";
 
-defineProps<{ title: string; at: string; kind: "coolant" | "air"; first: string[] }>();
+defineProps<{ at: string; kind: "coolant" | "air"; first: string[] }>();
 const FRESH = {
   points: [
     { temperature: "0 degC", resistance: "5900 ohm" },
@@ -20,7 +20,7 @@ const READER = { name: "temperature gauge", pull_up: "120 ohm" };
 
 <template>
   <BenchGroup
-    :title="title"
+    :bench="kind"
     :at="at"
     measurable
     note="Iced water, room, kettle: ohms at each with the sender unplugged. Hot water scalds; open the cooling system only when cold."

@@ -57,29 +57,19 @@ function tapped(tooth: number): void {
 <template>
   <StationFrame v-if="store.plan && store.build" station="sensors">
     <template #bench>
-      <BenchGroup title="The set this build needs" note="Confirm each once you know where it goes; strike what you do without."
+      <BenchGroup bench="set" note="Confirm each once you know where it goes; strike what you do without."
         ><SensorList :rows="result.rows"
       /></BenchGroup>
       <TriggerBench />
-      <SenderBench title="Coolant sensor" at="/sensors/coolant" kind="coolant" :first="['place', 'wires', 'seal', 'body']" />
-      <SenderBench title="Intake air sensor" at="/sensors/air" kind="air" :first="['place']" />
-      <BenchGroup
-        title="Throttle sensor"
-        at="/sensors/throttle"
-        measurable
-        note="Key on, engine off. Turned the stop screw? Zero it again."
-      >
+      <SenderBench at="/sensors/coolant" kind="coolant" :first="['place', 'wires', 'seal', 'body']" />
+      <SenderBench at="/sensors/air" kind="air" :first="['place']" />
+      <BenchGroup bench="throttle" at="/sensors/throttle" measurable note="Key on, engine off. Turned the stop screw? Zero it again.">
         <OptionalPart at="/sensors/throttle" add="Enter its volts" :fresh="{ closed: '0.5 V', open: '4.5 V' }">
           <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
         </OptionalPart>
       </BenchGroup>
       <LinesBench />
-      <BenchGroup
-        title="Key on, engine off and cold"
-        at="/sensors/key_on"
-        measurable
-        note="What the unit's own screen shows, and a thermometer beside the car."
-      >
+      <BenchGroup bench="key_on" at="/sensors/key_on" measurable note="What the unit's own screen shows, and a thermometer beside the car.">
         <Field v-for="k in KEY_ON" :key="k" :at="`/sensors/key_on/${k}`" />
       </BenchGroup>
     </template>

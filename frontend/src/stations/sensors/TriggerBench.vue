@@ -40,7 +40,7 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
 </script>
 
 <template>
-  <BenchGroup title="Trigger wheel" :at="T">
+  <BenchGroup bench="trigger" :at="T">
     <OptionalPart :at="T" add="Describe a trigger wheel" :fresh="{ teeth: 36, missing: 1, sensor: 'hall' }" out="No trigger wheel">
       <Field v-for="k in wheel" :key="k" :at="`${T}/${k}`" />
       <TableField
@@ -55,7 +55,7 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
   </BenchGroup>
   <template v-if="trigger">
     <BenchGroup
-      title="Its sensor"
+      bench="trigger_sensor"
       :at="supply.map((k) => `${T}/${k}`)"
       note="Read both sheets before the plug goes on: 12 V kill a 5 V sensor."
     >
@@ -65,7 +65,7 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
       </OptionalPart>
     </BenchGroup>
     <BenchGroup
-      title="The gap"
+      bench="gap"
       :at="[`${T}/gaps`, `${T}/gap_least`, `${T}/gap_most`]"
       note="Feeler gauge, four places a quarter turn apart. Key out, battery off."
     >
@@ -76,13 +76,13 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
       <Field :at="`${T}/gap_least`" /><Field :at="`${T}/gap_most`" />
     </BenchGroup>
     <BenchGroup
-      title="Where is number one"
+      bench="number_one"
       :at="NUMBER_ONE.map((k) => `${T}/${k}`)"
       note="Plugs out. Top is half way between the two positions of a positive stop. On compression both valves are shut and slack."
     >
       <Field v-for="k in NUMBER_ONE" :key="k" :at="`${T}/${k}`" /><Field :at="`${T}/cranking`" />
     </BenchGroup>
-    <BenchGroup title="Phase signal" :at="`${T}/phase`">
+    <BenchGroup bench="phase" :at="`${T}/phase`">
       <OptionalPart :at="`${T}/phase`" add="Describe the phase signal" :fresh="{ sensor: 'hall', at: '400 deg' }" out="No phase signal">
         <Field v-for="k in ['sensor', 'events', 'at', 'width']" :key="k" :at="`${T}/phase/${k}`" />
       </OptionalPart>

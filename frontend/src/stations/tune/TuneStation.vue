@@ -24,11 +24,11 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
 <template>
   <StationFrame v-if="store.plan && store.build" station="tune">
     <template #bench>
-      <BenchGroup title="Targets" at="/tune"
+      <BenchGroup bench="targets" at="/tune"
         ><Field at="/tune/load" /><Field at="/tune/idle_lambda" /><Field at="/tune/cruise_lambda" /><Field at="/tune/full_lambda"
       /></BenchGroup>
       <BenchGroup
-        title="Typed into the control unit"
+        bench="typed"
         at="/tune/typed"
         note="Note here what you typed; it is held against the build. Laptop on mains, charger on the battery while you write."
       >
@@ -37,7 +37,7 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
           label="Injector figure"
         /><Field at="/tune/typed/base_pressure" label="Fuel pressure" />
       </BenchGroup>
-      <BenchGroup title="Take the tables with you">
+      <BenchGroup bench="tables">
         <a v-for="t in tables" :key="t.key" :href="api.paper(store.id, `tables/${t.key}.csv`)" class="btn btn-small !justify-start"
           ><IconDownload :size="15" aria-hidden="true" />{{ t.title.split(",")[0] }}</a
         >

@@ -35,7 +35,7 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
   <StationFrame v-if="store.plan && store.build" station="wiring">
     <template #bench>
       <BenchGroup
-        title="Feeds"
+        bench="feeds"
         at="/wiring/feed"
         measurable
         note="Meter on the wire and ground. Cranking: coil unplugged, neutral, hand brake on, a helper at the key."
@@ -45,7 +45,7 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
           label="At accessory"
         /><Field at="/wiring/feed/run" label="At run" /><Field at="/wiring/feed/crank" label="While cranking" />
       </BenchGroup>
-      <BenchGroup title="Control unit" at="/wiring/profile">
+      <BenchGroup bench="unit" at="/wiring/profile">
         <Field class="col-span-2" at="/wiring/profile" />
         <div class="col-span-2 flex flex-wrap gap-1.5" role="group" aria-label="Also driven by the unit">
           <button
@@ -74,7 +74,7 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
           </table>
         </details>
       </BenchGroup>
-      <BenchGroup title="Fuses" at="/wiring/fuses" note="Empty takes the proposal. A fuse protects the wire, at its supply end.">
+      <BenchGroup bench="fuses" at="/wiring/fuses" note="Empty takes the proposal. A fuse protects the wire, at its supply end.">
         <div class="col-span-2 flex flex-col gap-1.5">
           <div v-for="f in result.fuses" :key="f.key" class="grid grid-cols-[5rem_1fr_6rem] items-center gap-2">
             <span>{{ choice(f.key) }}</span>
@@ -85,7 +85,7 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
           </div>
         </div>
       </BenchGroup>
-      <BenchGroup title="Branches, measured with a string" at="/wiring/branches" measurable>
+      <BenchGroup bench="branches" at="/wiring/branches" measurable>
         <div class="col-span-2 flex flex-col gap-1.5">
           <div v-for="b in result.branches" :key="b.key" class="grid grid-cols-[1fr_5.5rem_8rem] items-center gap-2">
             <span class="text-[0.9rem] leading-tight">{{ choice(b.start) }} to {{ choice(b.end) }}</span>
