@@ -235,10 +235,21 @@ class Start(unittest.TestCase):
         def bands(changes: dict[str, object] | None = None) -> str:
             return " ".join(e.shown for s in plan("tern", changes).stages.start.steps for e in s.expect)
 
-        self.assertIn("285 kPa (41.3 psi) to 315 kPa (45.7 psi)", bands())
+        self.assertIn("285 to 315 kPa (41.3 to 45.7 psi)", bands())
         self.assertIn("94 to 98 kPa absolute", bands())
-        self.assertIn("380 kPa (55.1 psi) to 420 kPa (60.9 psi)", bands({"/fuel/regulator/set_pressure": "400 kPa"}))
+        self.assertIn("380 to 420 kPa (55.1 to 60.9 psi)", bands({"/fuel/regulator/set_pressure": "400 kPa"}))
         self.assertNotIn("94 to 98 kPa absolute", bands({"/sensors/decisions/manifold_pressure": "struck"}))
+
+    def test_a_reading_to_expect_is_a_band(self) -> None:
+        rows = {e.what: e for s in plan("tern").stages.start.steps for e in s.expect}
+        gauge = rows["Rail gauge, pump running, engine off"].band
+        assert gauge is not None
+        self.assertEqual((gauge.low, gauge.high, gauge.unit), (285, 315, "kPa"))
+        self.assertTrue(285 in gauge and 315 in gauge and 284.9 not in gauge and 315.1 not in gauge)
+        least = rows["Battery, at rest, charger on"].band
+        assert least is not None
+        self.assertTrue(12.4 in least and 14.8 in least and 12.39 not in least)
+        self.assertEqual({what for what, e in rows.items() if e.band is None}, {"Temperatures", "Pump after key off"})
 
 
 if __name__ == "__main__":
