@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import csv
-import io
 import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
@@ -11,6 +10,7 @@ from typing import Any, Literal
 
 from ..core.errors import BuildError, Problem, UnitError
 from ..core.units import si
+from .cells import from_text, written
 
 MAX_ROWS = 200
 Row = dict[str, Any]
@@ -56,11 +56,7 @@ class Table:
 
     def write(self, rows: Iterable[Any]) -> str:
         """Rows of the build document, units behind the numbers."""
-        out = io.StringIO()
-        writer = csv.writer(out)
-        writer.writerow([c.key for c in self.columns])
-        writer.writerows([_written(getattr(row, c.key)) for c in self.columns] for row in rows)
-        return out.getvalue()
+        return written([[c.key for c in self.columns], *([_written(getattr(row, c.key)) for c in self.columns] for row in rows)])
 
     def _heading(self, cells: Sequence[str]) -> list[tuple[int, Column]]:
         """Columns by what the heading says: its first word, else a unit in it."""
@@ -105,7 +101,7 @@ def _is_unit(word: str, dimension: str) -> bool:
 def _row(cells: Sequence[str], columns: list[tuple[int, Column]], at: str, problems: list[Problem]) -> Row:
     row: Row = {}
     for i, c in columns:
-        text = cells[i].strip() if i < len(cells) else ""
+        text = from_text(cells[i].strip()) if i < len(cells) else ""
         if not text and c.optional:
             continue
         try:
@@ -126,15 +122,15 @@ def _value(text: str, c: Column) -> Any:
         if not re.fullmatch(r"\d{1,6}", text):
             raise ValueError("a whole number")
         return int(text)
-    written = text if re.search(r"[A-Za-zΩ]", text) else f"{text} {c.unit}"
+    quantity = text if re.search(r"[A-Za-zΩ]", text) else f"{text} {c.unit}"
     wrong: UnitError | None = None
     for dimension in c.dimensions:
         try:
-            si(written, dimension)
+            si(quantity, dimension)
         except UnitError as error:
             wrong = wrong or error
         else:
-            return written
+            return quantity
     raise wrong or UnitError("a quantity")
 
 

@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-import csv
-import io
-
 from ..core.asked import FuelDepth
 from ..core.circuit.states import CHARGING_V, TIRED_V
 from ..core.findings import WORDS
 from ..core.plan import Plan
+from .cells import written
 from .start_sheet import environment, to_pdf
 
 #: Findings in words: as many as leave the sheet on one page, the rest is counted.
@@ -44,18 +42,14 @@ def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", sh
 
 def pdf(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "") -> bytes:
     """The sheet as PDF, one page of A4."""
-    written = b""
+    sheet = b""
     for shown in SHOWN:
-        written, pages = to_pdf(html(plan, depth, revision, printed, shown))
+        sheet, pages = to_pdf(html(plan, depth, revision, printed, shown))
         if pages == 1:
             break
-    return written
+    return sheet
 
 
 def shopping_csv(depth: FuelDepth) -> str:
     """What to buy, one row an item."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(("what", "quantity", "unit", "note"))
-    writer.writerows((x.what, f"{x.quantity:g}", x.unit, x.note) for x in depth.shopping)
-    return out.getvalue()
+    return written([("what", "quantity", "unit", "note"), *((x.what, f"{x.quantity:g}", x.unit, x.note) for x in depth.shopping)])

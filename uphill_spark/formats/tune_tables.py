@@ -2,27 +2,21 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 
 from ..core.plan import Plan
 from ..core.stages.tune import Table
+from .cells import written
 
 FORMAT, VERSION = "uphill-spark-tune", 1
 
 
 def table_csv(table: Table) -> str:
     """A grid as rows of load over speed, a curve as two columns. The first cell names the axes and the unit."""
-    out = io.StringIO()
-    writer = csv.writer(out)
     if table.y_label is None:
-        writer.writerow([table.x_label, f"{table.title} [{table.unit}]"])
-        writer.writerows([x, value] for x, value in zip(table.x, table.rows[0], strict=True))
-    else:
-        writer.writerow([f"{table.title} [{table.unit}]; rows {table.y_label}; columns {table.x_label}", *table.x])
-        writer.writerows([y, *row] for y, row in zip(table.y, table.rows, strict=True))
-    return out.getvalue()
+        return written([[table.x_label, f"{table.title} [{table.unit}]"], *zip(table.x, table.rows[0], strict=True)])
+    head = [f"{table.title} [{table.unit}]; rows {table.y_label}; columns {table.x_label}", *table.x]
+    return written([head, *([y, *row] for y, row in zip(table.y, table.rows, strict=True))])
 
 
 def all_json(plan: Plan) -> str:

@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import csv
-import io
-
 from ..core.plan import Plan
+from .cells import written
 
 HEADER = (
     "wire",
@@ -26,35 +24,31 @@ HEADER = (
 
 def write(plan: Plan) -> str:
     """One row a wire, header with units."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(HEADER)
-    for w in plan.stages.wiring.wires:
-        writer.writerow(
-            [
-                w.key,
-                w.label,
-                w.circuit,
-                w.start,
-                w.end,
-                w.colour,
-                f"{w.area_m2 * 1e6:.3g}",
-                f"{w.length_m:.2f}",
-                f"{w.current_a:.3g}",
-                f"{w.drop_v:.3f}",
-                w.fuse or "",
-                " > ".join(w.path),
-                "fitted" if w.fitted else "proposed",
-            ]
+    rows = (
+        (
+            w.key,
+            w.label,
+            w.circuit,
+            w.start,
+            w.end,
+            w.colour,
+            f"{w.area_m2 * 1e6:.3g}",
+            f"{w.length_m:.2f}",
+            f"{w.current_a:.3g}",
+            f"{w.drop_v:.3f}",
+            w.fuse or "",
+            " > ".join(w.path),
+            "fitted" if w.fitted else "proposed",
         )
-    return out.getvalue()
+        for w in plan.stages.wiring.wires
+    )
+    return written((HEADER, *rows))
 
 
 def figures(plan: Plan) -> str:
     """All figures as CSV: name, value, unit, label, whether it rests on assumptions."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(("figure", "value", "unit", "label", "for reading", "rests on assumptions"))
-    for name, f in plan.figures.items():
-        writer.writerow((name, "" if f.value is None else f.value, f.unit, f.label, f.shown, "yes" if f.assumed else "no"))
-    return out.getvalue()
+    rows = (
+        (name, "" if f.value is None else f.value, f.unit, f.label, f.shown, "yes" if f.assumed else "no")
+        for name, f in plan.figures.items()
+    )
+    return written((("figure", "value", "unit", "label", "for reading", "rests on assumptions"), *rows))
