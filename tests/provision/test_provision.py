@@ -73,7 +73,7 @@ class OwnCluster(unittest.TestCase):
 
     def test_after_a_stop_it_comes_back_even_when_its_port_was_taken(self) -> None:
         self.cluster.ensure_database("kept")
-        port = int((self.cluster.home / "port").read_text())
+        port = int((self.cluster.kept / "port").read_text())
         self.cluster.stop()
         with socket.socket() as squatter:
             squatter.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)  # the last talk there may not be quite over
@@ -81,34 +81,27 @@ class OwnCluster(unittest.TestCase):
             squatter.listen()
             with contextlib.redirect_stdout(io.StringIO()):
                 self.cluster.start()
-            self.assertNotEqual(int((self.cluster.home / "port").read_text()), port)
+            self.assertNotEqual(int((self.cluster.kept / "port").read_text()), port)
             with self.connect("kept") as connection:
                 self.assertEqual(connection.execute("SELECT 1").fetchone(), (1,))
 
-    def test_a_backup_is_put_back_whole_and_a_wrong_file_is_refused(self) -> None:
-        self.cluster.ensure_database("store")
-        with self.connect("store") as connection:
-            connection.execute("CREATE TABLE cars (name text)")
-            connection.execute("INSERT INTO cars VALUES ('Tern')")
-        file = folder(self) / "store.backup"
-        self.cluster.dump(file, "store")
-        with self.connect("store") as connection:
-            connection.execute("INSERT INTO cars VALUES ('later')")
-        self.cluster.load(file, "store")
-        with self.connect("store") as connection:
-            self.assertEqual(connection.execute("SELECT name FROM cars").fetchall(), [("Tern",)])
-        wrong = file.with_name("wrong")
-        wrong.write_text("no backup")
-        with self.assertRaises(Trouble) as caught:
-            self.cluster.load(wrong, "store")
-        self.assertIn("is not a file written by ./spark backup", str(caught.exception))
-        with self.connect("store") as connection:
-            self.assertEqual(connection.execute("SELECT count(*) FROM cars").fetchone(), (1,))
-        with self.assertRaises(Trouble):
-            self.cluster.dump(file.parent / "no" / "folder", "store")
-
     def test_the_password_is_for_its_owner_alone(self) -> None:
-        self.assertEqual((self.cluster.home / "password").stat().st_mode & 0o077, 0)
+        self.assertEqual((self.cluster.kept / "password").stat().st_mode & 0o077, 0)
+
+    def test_nothing_is_written_through_a_link_in_the_databases_own_folder(self) -> None:
+        goal = folder(self) / "roots"
+        goal.write_text("precious")
+        for name in ("pg_ctl.out", "port", "password"):
+            (self.cluster.home / name).unlink(missing_ok=True)
+            (self.cluster.home / name).symlink_to(goal)
+        other = Cluster(self.places)
+        other.start()
+        self.assertTrue(other.url())
+        self.assertEqual(goal.read_text(), "precious")
+        (self.cluster.kept / "password").rename(self.cluster.kept / "aside")
+        with self.assertRaises(OSError):  # nor is a password read through one
+            other.url()
+        (self.cluster.kept / "aside").rename(self.cluster.kept / "password")
 
 
 class Steps(unittest.TestCase):

@@ -6,14 +6,17 @@ import argparse
 import contextlib
 import os
 import signal
+import socket
 import subprocess
 import sys
 from collections.abc import Iterator
 from pathlib import Path
 
+from . import backup
 from .cluster import Cluster
 from .machine import SERVER_PACKAGES, TEST_PACKAGES, Places, packages, page, python_environment
 from .say import Trouble, step
+from .supervise import InUse, Supervisor, notices_file
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -40,10 +43,14 @@ def main(arguments: list[str] | None = None) -> int:
     bench.add_argument("what", nargs="*", help="mutants [how many] [seed]")
     commands.add_parser("check", help="format, lint and types")
     for name, words in (
-        ("backup", "write the whole store to a file"),
-        ("restore", "put a file written by backup back, in place of what is there"),
+        ("backup", "write the whole store to a file, and say what is in it"),
+        ("restore", "put a file written by backup back, in place of what is there, which is kept aside"),
     ):
-        commands.add_parser(name, help=words).add_argument("file", type=Path)
+        one = commands.add_parser(name, help=words)
+        one.add_argument("file", type=Path)
+        one.add_argument("--data", type=Path, help="folder of the store that is meant, as given to start; .spark if not given")
+        if name == "backup":
+            one.add_argument("--empty", action="store_true", help="write a store with nothing in it all the same")
     commands.add_parser("generate", help="rewrite what is generated: schema, figures, page types, what is said of the seven cars")
     chosen = parser.parse_args(given)
     return _safely(lambda: _COMMANDS[chosen.command](chosen))
@@ -82,25 +89,45 @@ def _env(places: Places, **more: str) -> dict[str, str]:
 
 def _start(given: argparse.Namespace) -> int:
     places = Places(ROOT, given.data)
+    _free(given.port)
     packages(places, SERVER_PACKAGES)
     python_environment(places, tests=False)
     page(places)
     cluster = Cluster(places)
+    in_use = InUse(places, alone=False)
     cluster.start()
     try:
+        backup.mend_halfway(cluster)
         cluster.ensure_database()
-        env = _env(places, UPHILL_SPARK_DATABASE=cluster.url(), UPHILL_SPARK_PORT=str(given.port))
         step("Starting the application")
-        process = subprocess.Popen([str(places.python), "-m", "uphill_spark.web.serve"], env=env)
-        signal.signal(signal.SIGTERM, lambda *_: process.terminate())
-        try:
-            return process.wait()
-        except KeyboardInterrupt:
-            process.terminate()
-            process.wait()
-            return 0
+
+        def serve() -> subprocess.Popen[bytes]:
+            # Asked for afresh each time: a database that was started again may be at another port.
+            env = _env(
+                places,
+                UPHILL_SPARK_DATABASE=cluster.url(),
+                UPHILL_SPARK_PORT=str(given.port),
+                UPHILL_SPARK_NOTICES=str(notices_file(places)),
+            )
+            return subprocess.Popen([str(places.python), "-m", "uphill_spark.web.serve"], env=env, pass_fds=(in_use.handed,))
+
+        watch = Supervisor(cluster, serve)
+        for told in (signal.SIGTERM, signal.SIGINT):
+            signal.signal(told, lambda *_: watch.stopping.set())
+        return watch.run()
     finally:
         cluster.stop()
+        in_use.close()
+
+
+def _free(port: int) -> None:
+    """Raises Trouble if a port is taken, before anything is started."""
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except (OSError, OverflowError) as error:
+            raise Trouble(f"Port {port} cannot be used ({error}). Does the application run already? Else give another: ./spark start --port {8078 if port == 8077 else 8077}.") from error  # fmt: skip
 
 
 def _with_everything(command: list[str]) -> int:
@@ -136,29 +163,50 @@ def _bench(given: argparse.Namespace) -> int:
 
 
 def _backup(given: argparse.Namespace) -> int:
-    with _running_cluster() as cluster:
-        cluster.dump(given.file)
-    step(f"Written: {given.file}")
+    with _running_cluster(given.data) as cluster:
+        found = backup.write(cluster, given.file, empty=given.empty)
+        backup.prove(cluster, given.file)
+    step(f"Written and read back: {given.file} holds {found.words}, from {cluster.places.data}")
     return 0
 
 
 def _restore(given: argparse.Namespace) -> int:
     if not given.file.is_file():
         raise Trouble(f"{given.file}: no such file. Give one that ./spark backup wrote.")
-    with _running_cluster() as cluster:
-        cluster.load(given.file)
-    step("Put back. Start the application again if it runs.")
+    places = Places(ROOT, given.data)
+    in_use = InUse(places, alone=True)
+    try:
+        python_environment(places, tests=False)
+        with _running_cluster(given.data) as cluster:
+
+            def migrate(url: str) -> None:
+                done = subprocess.run([str(places.python), "-m", "uphill_spark.store.prove"], env=_env(places, UPHILL_SPARK_DATABASE=url), cwd=ROOT, capture_output=True, text=True)  # fmt: skip
+                if done.returncode != 0:
+                    told = (done.stdout + done.stderr).strip().splitlines()
+                    raise Trouble(
+                        f"{given.file} cannot be taken by this version: {told[-1] if told else 'no reason given'} Nothing was touched."
+                    )
+
+            found, kept = backup.put_back(cluster, given.file, migrate)
+    finally:
+        in_use.close()
+    if kept is not None:
+        step(f"What stood there before is kept in {kept}")
+    step(f"Put back into {places.data}: {found.words}")
     return 0
 
 
 @contextlib.contextmanager
-def _running_cluster() -> Iterator[Cluster]:
-    places = Places(ROOT)
-    packages(places, SERVER_PACKAGES)
+def _running_cluster(data: Path | None) -> Iterator[Cluster]:
+    """The store that is meant, running. Raises Trouble where there is none: nobody means to back up or replace a store that was never made."""
+    places = Places(ROOT, data)
     cluster = Cluster(places)
+    if not cluster.made:
+        raise Trouble(f"There is no store in {places.data}. Name the folder that was given to start: --data FOLDER.")
+    packages(places, SERVER_PACKAGES)
     cluster.start()
     try:
-        cluster.ensure_database()
+        backup.mend_halfway(cluster)
         yield cluster
     finally:
         cluster.stop()
