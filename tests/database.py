@@ -6,6 +6,7 @@ import contextlib
 import os
 import socket
 import threading
+import time
 import unittest
 import uuid
 from urllib.parse import urlsplit, urlunsplit
@@ -57,6 +58,7 @@ class Switch:
         self._goal = ("127.0.0.1", urlsplit(url).port or 5432)
         self._pairs: list[socket.socket] = []
         self.joined = True
+        self.frozen = False  # takes what it is sent, and passes nothing on
         self._listener = socket.create_server(("127.0.0.1", 0))
         self.port = self._listener.getsockname()[1]
         threading.Thread(target=self._accept, daemon=True).start()
@@ -75,10 +77,11 @@ class Switch:
             for a, b in ((near, far), (far, near)):
                 threading.Thread(target=self._carry, args=(a, b), daemon=True).start()
 
-    @staticmethod
-    def _carry(a: socket.socket, b: socket.socket) -> None:
+    def _carry(self, a: socket.socket, b: socket.socket) -> None:
         try:
             while data := a.recv(65536):
+                while self.frozen and self.joined:
+                    time.sleep(0.02)
                 b.sendall(data)
         except OSError:
             pass

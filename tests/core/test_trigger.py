@@ -15,7 +15,7 @@ from uphill_spark.core.asked import trigger as scope
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given.trigger import Trigger
 from uphill_spark.core.stages.trigger.cranking import Cranking, crank, missed, timing_error
-from uphill_spark.core.stages.trigger.reluctance import no_start_speed, peak
+from uphill_spark.core.stages.trigger.reluctance import no_start_speed, peak, strength
 from uphill_spark.core.stages.trigger.wheel import (
     Tooth,
     gap_after,
@@ -213,6 +213,18 @@ class Coil(unittest.TestCase):
         found = [f for f in plan("hollin", {f"{T}/threshold": "2 V"}).findings if f.code == "TRIG-01"]
         self.assertIn("It will not start", found[0].why)
         self.assertEqual(found[0].figure, "trigger.vr.no_start")
+
+
+class UsualCoil(unittest.TestCase):
+    def test_an_untested_coil_gives_what_is_usual(self) -> None:
+        """0.55 V a rev/s over 36 teeth at no gap, a third of it (1/e) at 0.75 mm, more with more teeth; 0.8 mm where nobody measured."""
+
+        def usual(teeth: int, gaps: list[str]) -> float:
+            return strength(wheel(sensor="variable_reluctance", gaps=gaps, teeth=teeth))
+
+        self.assertAlmostEqual(usual(36, ["0.75 mm"] * 4), 0.55 / math.e, places=9)
+        self.assertAlmostEqual(usual(60, ["0.75 mm"] * 4), 0.55 * 60 / 36 / math.e, places=9)
+        self.assertAlmostEqual(usual(36, []), 0.55 * math.exp(-0.8 / 0.75), places=9)
 
 
 class Scope(unittest.TestCase):

@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import json
+import math
 import zlib
 from collections.abc import Iterator
 from pathlib import Path
@@ -86,7 +87,10 @@ def summed(name: str, result: BaseModel) -> list[str]:
         found = list(leaves(value))
         numbers = [x for x in found if isinstance(x, float)]
         words = zlib.crc32("\n".join(x for x in found if isinstance(x, str)).encode())
-        lines.append(f"{name}.{part}: {len(numbers)} numbers, {sum(map(_even, numbers)):.6g} in all; words {words:08x}")
+        sizes = sum(math.log10(abs(x)) for x in numbers if abs(x) > 1e-6)  # a small number among large ones shows too
+        lines.append(
+            f"{name}.{part}: {len(numbers)} numbers, {sum(map(_even, numbers)):.6g} in all, {sizes:.3f} by size; words {words:08x}"
+        )
     return lines
 
 

@@ -145,7 +145,7 @@ class Journal(DatabaseCase):
         with self.database.work() as session:
             store.put_away(session, self.id)
         with self.database.work() as session:
-            self.assertNotIn(self.id, [h.row.id for h in store.listing(session)])
+            self.assertNotIn(self.id, [e.row.id for e in store.entries(session)[0]])
             self.assertEqual(store.revision(session, self.id, 1).number, 1)
             self.assertTrue(store.ever_used(session))
             with self.assertRaises(store.NotFound):
@@ -174,13 +174,13 @@ class Tables(DatabaseCase):
         database = store.Database(elsewhere(self.url, switch.port))
         self.addCleanup(database.close)
         with database.work() as session:
-            store.listing(session)
+            store.entries(session)
         switch.cut()
         with self.assertRaises(store.StoreDown), database.work() as session:
-            store.listing(session)
+            store.entries(session)
         switch.join()
         with database.work() as session:
-            self.assertEqual(store.listing(session), [])
+            self.assertEqual(store.entries(session), ([], 0))
 
 
 if __name__ == "__main__":

@@ -1,7 +1,9 @@
 """Photographs in the store: kept once, also when many bring the same one at once; older stores come along."""
 
+import json
 import threading
 import unittest
+import uuid
 
 from alembic import command
 from alembic.config import Config
@@ -80,13 +82,21 @@ class OlderStore(DatabaseCase):
             config.attributes["connection"] = connection
             command.downgrade(config, "0001")
         self.assertNotIn("photo", inspect(self.database.engine).get_table_names())
+        build = uuid.uuid4()
         with self.database.work() as session:
-            build = store.create(session, document(), "Ada", "Read from a file").row.id
+            session.execute(text("INSERT INTO build (id, name, head) VALUES (:id, :name, 1)"), {"id": build, "name": document()["name"]})
+            session.execute(
+                text(
+                    "INSERT INTO revision (build_id, number, kind, document, patch, summary, who) VALUES (:id, 1, 'start', :document, '[]', 'Read from a file', 'Ada')"
+                ),
+                {"id": build, "document": json.dumps(document())},
+            )
         self.database.migrate()
         self.assertIn("photo", inspect(self.database.engine).get_table_names())
         with self.database.work() as session:
             self.assertEqual(store.head(session, build).row.name, document()["name"])
-            self.assertEqual(session.scalar(text("SELECT version_num FROM alembic_version")), "0002")
+            self.assertEqual(store.entries(session)[0][0].rules, None)  # nothing is told of it yet
+            self.assertEqual(session.scalar(text("SELECT version_num FROM alembic_version")), "0003")
 
 
 if __name__ == "__main__":

@@ -10,7 +10,7 @@ from unittest import mock
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from sqlalchemy import func, select
+from sqlalchemy import func, select, update
 
 from tests import examples
 from tests.builds import document
@@ -19,7 +19,7 @@ from tests.formats.test_photo import telephone
 from uphill_spark import generated
 from uphill_spark.core.errors import NotConverged
 from uphill_spark.core.given.fields import fields
-from uphill_spark.store.tables import PhotoRow
+from uphill_spark.store.tables import PhotoRow, RevisionRow
 from uphill_spark.web import create_app
 from uphill_spark.web.standing import Remembered
 
@@ -513,7 +513,9 @@ class CannotBeWorkedOut(WebCase):
     def test_the_garage_says_which_and_shows_the_rest(self) -> None:
         state = self.tern()
         self.app.extensions["remembered"] = Remembered()
-        with self.broken():
+        with self.database.work() as session:  # as after an update that brought other rules
+            session.execute(update(RevisionRow).values(rules="other"))
+        with self.broken(), mock.patch.object(self.app.extensions["afresh"], "begin"):
             rows = self.client.get("/api/builds").get_json()["builds"]
             row = next(r for r in rows if r["id"] == state["id"])
             self.assertIn("cannot be worked out", row["trouble"])

@@ -21,7 +21,7 @@ from uphill_spark.web.standing import Remembered
 class FirstLoading(DatabaseCase):
     def names(self) -> list[str | None]:
         with self.database.work() as session:
-            return [h.row.demo for h in store.listing(session)]
+            return [e.row.demo for e in store.entries(session)[0]]
 
     def test_demo_cars_are_put_into_a_garage_that_was_never_used_and_never_again(self) -> None:
         prepare(self.url)
@@ -29,7 +29,7 @@ class FirstLoading(DatabaseCase):
         prepare(self.url)
         self.assertEqual(len(self.names()), 3)
         with self.database.work() as session:
-            for head in store.listing(session):
+            for head in store.entries(session)[0]:
                 store.put_away(session, head.row.id)
         prepare(self.url)
         self.assertEqual(self.names(), [])

@@ -3,6 +3,7 @@
 from .builds import (
     Change,
     Head,
+    IdTaken,
     NotFound,
     NothingToDo,
     Stale,
@@ -11,17 +12,17 @@ from .builds import (
     ever_used,
     get,
     head,
-    listing,
-    put_away,
     redo,
     revision,
     revisions,
     undo,
 )
-from .database import Database, StoreDown
+from .database import Busy, Database, StoreDown
+from .garage import Entry, TooEarly, bring_back, count_unworked, entries, put_away, remove, tell, unworked
 from .photos import keep_photo, photo, small_photos
 
 __all__ = [
-    "Change", "Database", "Head", "NotFound", "NothingToDo", "Stale", "StoreDown",
-    "create", "edit", "ever_used", "get", "head", "keep_photo", "listing", "photo", "put_away", "redo", "revision", "revisions", "small_photos", "undo",
+    "Busy", "Change", "Database", "Entry", "Head", "IdTaken", "NotFound", "NothingToDo", "Stale", "StoreDown", "TooEarly",
+    "bring_back", "count_unworked", "create", "edit", "entries", "ever_used", "get", "head", "keep_photo", "photo", "put_away", "redo", "remove", "revision", "revisions",
+    "small_photos", "tell", "undo", "unworked",
 ]  # fmt: skip

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 import uuid
 from dataclasses import dataclass
 from typing import Any
@@ -13,6 +15,9 @@ from sqlalchemy.orm import Session, defer
 from ..core.given import apply_edit, parse
 from ..core.ripple import describe
 from .tables import BuildRow, RevisionRow
+
+#: Of what came in between, at most so many revisions and bytes are told.
+BETWEEN_MOST, BETWEEN_SIZE = 50, 100_000
 
 
 class NotFound(Exception):
@@ -33,13 +38,18 @@ class Came:
     patch: list[dict[str, Any]]
 
 
-class Stale(Exception):
-    """The change was made on an older revision. `between` holds what came since."""
+class IdTaken(Exception):
+    """An id under which something else was stored before."""
 
-    def __init__(self, head: int, between: list[Came]) -> None:
+
+class Stale(Exception):
+    """The change was made on an older revision. `between` holds what came since: the newest of it, `whole` where that is all."""
+
+    def __init__(self, head: int, between: list[Came], *, whole: bool) -> None:
         super().__init__(f"the build is at revision {head}")
         self.head = head
         self.between = between
+        self.whole = whole
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,23 +69,31 @@ class Change:
     head: int
 
 
-def listing(session: Session) -> list[Head]:
-    """Every build that is not put away, in the order in which they came."""
-    rows = session.execute(
-        select(BuildRow, RevisionRow)
-        .join(RevisionRow, (RevisionRow.build_id == BuildRow.id) & (RevisionRow.number == BuildRow.head))
-        .where(BuildRow.put_away.is_(None))
-        .order_by(BuildRow.place)
-    )
-    return [Head(row, rev) for row, rev in rows]
+def create(session: Session, document: dict[str, Any], who: str, summary: str, demo: str | None = None, edit_id: str | None = None) -> Head:
+    """A new build with its first revision. The document must be valid; it is checked again here.
 
-
-def create(session: Session, document: dict[str, Any], who: str, summary: str, demo: str | None = None) -> Head:
-    """A new build with its first revision. The document must be valid; it is checked again here."""
+    An `edit_id` that was stored before is answered with the build it made, as it stands: sent twice, it counts once. Raises IdTaken where another
+    document was sent under it.
+    """
     build = parse(document)
+    asked = _sum(document)
+    if edit_id is not None:
+        first = session.scalar(select(RevisionRow).where(RevisionRow.edit_id == edit_id, RevisionRow.number == 1))
+        if first is not None:
+            return head(session, _same(first, asked).build_id)
     row = BuildRow(id=uuid.uuid4(), name=build.name, head=1, demo=demo)
     rev = RevisionRow(
-        build_id=row.id, number=1, kind="start", document=document, patch=[], summary=summary, who=who, undo_to=None, redo_to=None
+        build_id=row.id,
+        number=1,
+        kind="start",
+        document=document,
+        patch=[],
+        summary=summary,
+        who=who,
+        undo_to=None,
+        redo_to=None,
+        edit_id=edit_id,
+        asked=asked if edit_id else None,
     )
     session.add(row)
     session.flush()
@@ -124,18 +142,21 @@ def revisions(session: Session, build_id: uuid.UUID, below: int | None = None, l
 def edit(session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str, reason: str = "", edit_id: str | None = None) -> Change:
     """Apply a patch made on revision `base`. Raises Stale, PatchError, BuildError; nothing is stored then.
 
-    An `edit_id` that was stored before is answered with the revision it made: sent twice, it counts once.
+    An `edit_id` that was stored before is answered with the revision it made: sent twice, it counts once. Raises IdTaken where another patch was
+    sent under it.
     """
     row = get(session, build_id, lock=True)
+    asked = _sum(patch)
     if edit_id is not None:
         found = session.scalar(select(RevisionRow).where(RevisionRow.build_id == build_id, RevisionRow.edit_id == edit_id))
         if found is not None:
-            return Change(revision(session, build_id, found.number - 1), found, row.head)
+            return Change(revision(session, build_id, found.number - 1), _same(found, asked), row.head)
     now = _current(session, row, base)
     document, full, build = apply_edit(now.document, patch)
     after = _append(
         session, row, now, "edit", document, full, describe(now.document, full), who, reason, edit_id, undo_to=now.number, redo_to=None
     )
+    after.asked = asked if edit_id else None
     row.name = build.name
     return Change(now, after, after.number)
 
@@ -150,11 +171,6 @@ def redo(session: Session, build_id: uuid.UUID, base: int, who: str) -> Change:
     return _step(session, build_id, base, who, "redo")
 
 
-def put_away(session: Session, build_id: uuid.UUID) -> None:
-    """Take a build out of the garage. Its journal stays in the database."""
-    get(session, build_id, lock=True).put_away = func.now()
-
-
 def _current(session: Session, row: BuildRow, base: int) -> RevisionRow:
     """The newest revision, if the change was made on it."""
     if base != row.head:
@@ -162,10 +178,26 @@ def _current(session: Session, row: BuildRow, base: int) -> RevisionRow:
             select(RevisionRow)
             .options(defer(RevisionRow.document))
             .where(RevisionRow.build_id == row.id, RevisionRow.number > base)
-            .order_by(RevisionRow.number)
+            .order_by(RevisionRow.number.desc())
+            .limit(BETWEEN_MOST)
         )
-        raise Stale(row.head, [Came(r.number, r.who, r.summary, r.patch) for r in between])
+        came = [Came(r.number, r.who, r.summary, r.patch) for r in between]
+        while came and len(json.dumps([c.patch for c in came])) > BETWEEN_SIZE:
+            came.pop()
+        raise Stale(row.head, came[::-1], whole=len(came) == row.head - base)
     return revision(session, row.id, row.head)
+
+
+def _sum(asked: Any) -> str:
+    """A sum of what was asked, whatever the order of its keys."""
+    return hashlib.sha256(json.dumps(asked, sort_keys=True).encode()).hexdigest()
+
+
+def _same(found: RevisionRow, asked: str) -> RevisionRow:
+    """A revision that was stored under the same id, if it was asked for in the same words (of older ones that is not known)."""
+    if found.asked is not None and found.asked != asked:
+        raise IdTaken("Something else was stored under this id before. Nothing was stored now.")
+    return found
 
 
 def _step(session: Session, build_id: uuid.UUID, base: int, who: str, kind: str) -> Change:

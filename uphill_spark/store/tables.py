@@ -6,7 +6,21 @@ import datetime as dt
 import uuid
 from typing import Any
 
-from sqlalchemy import JSON, BigInteger, DateTime, Dialect, ForeignKey, Identity, LargeBinary, String, TypeDecorator, UniqueConstraint, func
+from sqlalchemy import (
+    JSON,
+    BigInteger,
+    DateTime,
+    Dialect,
+    ForeignKey,
+    Identity,
+    Index,
+    LargeBinary,
+    String,
+    TypeDecorator,
+    UniqueConstraint,
+    func,
+    text,
+)
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 from ..core.given import upgraded
@@ -47,11 +61,16 @@ class RevisionRow(Base):
 
     The document is JSON rather than JSONB: it is kept to the letter, keys in the order in which the person has them, and never searched inside.
 
-    `undo_to` and `redo_to` are the revisions whose document an undo or redo from here brings back.
+    `undo_to` and `redo_to` are the revisions whose document an undo or redo from here brings back. `told` is what the garage says of it, by the
+    `rules` of the program that worked it out: the one thing that is written again, when the rules change. `asked` is the sum of what was asked under
+    `edit_id`.
     """
 
     __tablename__ = "revision"
-    __table_args__ = (UniqueConstraint("build_id", "edit_id"),)
+    __table_args__ = (
+        UniqueConstraint("build_id", "edit_id"),
+        Index("new_once", "edit_id", unique=True, postgresql_where=text("number = 1 AND edit_id IS NOT NULL")),
+    )
 
     build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"), primary_key=True)
     number: Mapped[int] = mapped_column(primary_key=True)
@@ -65,6 +84,9 @@ class RevisionRow(Base):
     undo_to: Mapped[int | None]
     redo_to: Mapped[int | None]
     written: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    told: Mapped[dict[str, Any] | None] = mapped_column(JSON)
+    rules: Mapped[str | None] = mapped_column(String(16))
+    asked: Mapped[str | None] = mapped_column(String(64))
 
 
 class PhotoRow(Base):

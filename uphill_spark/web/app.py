@@ -22,7 +22,7 @@ from ..core.reference import zones
 from ..core.stations import STATIONS, of_place
 from ..core.worked import SPECS
 from ..store import Database
-from . import asked, builds, errors, fuel, papers, photos, tables
+from . import asked, builds, errors, fuel, garage, papers, photos, tables
 from .limits import BUILD_FILE, limit
 from .models import (
     Catalogue,
@@ -76,10 +76,12 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     app.json.sort_keys = False  # type: ignore[attr-defined]
     app.extensions["database"] = Database(database_url)
     app.extensions["remembered"] = Remembered()
+    app.extensions["afresh"] = garage.Afresh(app.extensions["database"])
     Compress(app)
     errors.register(app)
     _guard(app, hosts)
     app.register_api(_about(app))
+    app.register_api(garage.api)
     app.register_api(builds.api)
     app.register_api(papers.api)
     app.register_api(fuel.api)

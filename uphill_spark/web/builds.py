@@ -10,20 +10,19 @@ from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
 from .. import demo, store
-from ..core.errors import SparkError
 from ..core.fresh import new_document
-from ..core.plan import open_stops
 from ..formats import build_file
 from ..store.tables import RevisionRow
 from .door import attachment, database, json_answer, opened, remembered
 from .errors import ErrorBody
+from .garage import page_of, rules, told_of
 from .models import (
     BuildPath,
     Changed,
     DemoRequest,
     EditRequest,
     Garage,
-    GarageRow,
+    GarageQuery,
     ImportQuery,
     Journal,
     JournalQuery,
@@ -60,66 +59,40 @@ def _state(head: int, rev: RevisionRow, standing: Standing, shown: Sequence[str]
     return json_answer(joined(**_head(head, rev), **whole(standing, shown)), status)
 
 
-def _created(document: dict[str, Any], who: str, summary: str) -> Response:
+def _created(document: dict[str, Any], who: str, summary: str, edit_id: str | None) -> Response:
     """A new build: worked out first, then stored."""
     standing = remembered().of(document)
     with database().work() as session:
-        head = store.create(session, document, who, summary)
-    return _state(1, head.revision, standing, (), 201)
+        head = _stored(session, standing, who, summary, edit_id)
+    return _state(head.row.head, head.revision, remembered().of(head.revision.document), (), 201)
 
 
-@api.get("", responses={200: Garage}, summary="The garage")
-def garage() -> Response:
-    with database().work() as session:
-        heads = store.listing(session)
-    return json_answer(Garage(builds=[_row(head) for head in heads]).model_dump_json())
-
-
-def _row(head: store.Head) -> GarageRow:
-    """A build in the garage; one that cannot be worked out says so and can still be opened as a file."""
-    told: dict[str, Any] = {"verdict": "", "stations": [], "blocking": [], "trouble": ""}
-    try:
-        plan = remembered().of(head.revision.document).plan
-        told |= {
-            "verdict": plan.verdict,
-            "stations": plan.stations,
-            "blocking": [f"{f.code} {f.title}" for f in open_stops(plan.findings)[:3]],
-        }
-    except SparkError as error:
-        told["trouble"] = str(error).split("\n")[0]
-    return GarageRow(
-        id=head.row.id,
-        name=head.row.name,
-        notes=str(head.revision.document.get("notes", "")),
-        demo=head.row.demo,
-        revision=head.row.head,
-        changed=head.row.changed,
-        **told,
-    )
+def _stored(session: Session, standing: Standing, who: str, summary: str, edit_id: str | None, demo: str | None = None) -> store.Head:
+    """A build stored with what the garage says of it."""
+    head = store.create(session, standing.document, who, summary, demo=demo, edit_id=edit_id)
+    if head.revision.rules is None:
+        head.revision.told, head.revision.rules = told_of(standing.plan, standing.document), rules()
+    return head
 
 
 @api.post("", responses={201: State}, summary="A new build from five answers")
 def new(body: NewBuild) -> Response:
-    return _created(new_document(body.answers), body.who, "New build from five answers")
+    return _created(new_document(body.answers), body.who, "New build from five answers", body.edit_id)
 
 
 @api.post("/import", responses={201: State, 413: ErrorBody}, summary="A build from a file")
 def upload(query: ImportQuery) -> Response:
     document, _ = build_file.read(request.get_data(cache=False))
-    return _created(document, query.who, "Read from a file")
+    return _created(document, query.who, "Read from a file", query.edit_id)
 
 
 @api.post("/demo", responses={201: Garage}, summary="The demo cars, afresh")
 def demo_cars(body: DemoRequest) -> Response:
-    documents = {name: demo.document(name) for name in demo.NAMES}
-    for document in documents.values():
-        remembered().of(document)
+    standings = {name: remembered().of(demo.document(name)) for name in demo.NAMES}
     with database().work() as session:
-        for name, document in documents.items():
-            store.create(session, document, body.who, "Demo car", demo=name)
-    response: Response = garage()
-    response.status_code = 201
-    return response
+        for name, standing in standings.items():
+            _stored(session, standing, body.who, "Demo car", f"{body.edit_id}-{name}" if body.edit_id else None, demo=name)
+    return json_answer(page_of(GarageQuery()).model_dump_json(), 201)
 
 
 @api.get(
@@ -158,16 +131,11 @@ def _change(shown: Sequence[str], make: Callable[[Session], store.Change]) -> Re
         change = make(session)
         before = remembered().of(change.before.document)
         after = remembered().of(change.after.document, before)
+        if change.after.rules is None:
+            change.after.told, change.after.rules = told_of(after.plan, after.document), rules()
     return json_answer(
         joined(**_head(change.head, change.after), against=change.before.number, **difference(before, after, shown, change.after.summary))
     )
-
-
-@api.delete("/<uuid:build_id>", responses={204: None}, summary="Put a build away; its journal stays")
-def put_away(path: BuildPath) -> Response:
-    with database().work() as session:
-        store.put_away(session, path.build_id)
-    return Response(status=204)
 
 
 @api.get("/<uuid:build_id>/revisions", responses={200: Journal}, summary="The journal, newest first")

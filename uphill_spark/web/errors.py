@@ -11,7 +11,7 @@ from werkzeug.exceptions import HTTPException
 
 from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError
 from ..core.given.document import problem_of
-from ..store import NotFound, NothingToDo, Stale, StoreDown
+from ..store import Busy, IdTaken, NotFound, NothingToDo, Stale, StoreDown, TooEarly
 from .limits import limit_words
 from .standing import CannotBeWorkedOut
 
@@ -36,13 +36,14 @@ class Between(BaseModel):
 
 
 class ErrorBody(BaseModel):
-    """What an answer with a status of 400 and more holds. `head` and `between` come with a stale change."""
+    """What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between."""
 
     code: str
     message: str
     problems: list[FieldProblem] = []
     head: int | None = None
     between: list[Between] = []
+    whole: bool = True
 
 
 #: Status and code by the kind of error. The first kind that fits is taken.
@@ -53,6 +54,9 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (BuildError, 422, "build_not_acceptable"),
     (NotFound, 404, "not_found"),
     (NothingToDo, 409, "nothing_to_do"),
+    (TooEarly, 409, "too_early"),
+    (IdTaken, 422, "id_taken"),
+    (Busy, 503, "busy"),
     (Stale, 409, "stale"),
     (StoreDown, 503, "store_down"),
     (NotConverged, 422, "not_converged"),
@@ -77,7 +81,7 @@ def known(error: Exception) -> Response:
         body.problems = [FieldProblem(at=p.at, given=p.given, wants=p.wants) for p in error.problems]
     if isinstance(error, Stale):
         body.message = f"The build has moved on to revision {error.head}."
-        body.head = error.head
+        body.head, body.whole = error.head, error.whole
         body.between = [Between(number=r.number, who=r.who, summary=r.summary, patch=r.patch) for r in error.between]
     if isinstance(error, CannotBeWorkedOut):
         log.error("a build cannot be worked out at %s %s", request.method, request.path, exc_info=error.__cause__)

@@ -82,10 +82,15 @@ class PaperQuery(BaseModel):
     revision: int | None = Field(default=None, ge=1, le=2**31 - 1)
 
 
+#: An id that makes what is sent twice count once.
+EditId = Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9-]+$")] | None
+
+
 class NewBuild(Strict):
     """A new build from five answers."""
 
     who: Who = ""
+    edit_id: EditId = None
     answers: dict[str, Any]
 
 
@@ -93,12 +98,14 @@ class DemoRequest(Strict):
     """Put the demo cars in the garage, afresh."""
 
     who: Who = ""
+    edit_id: Annotated[str, Field(min_length=8, max_length=48, pattern=r"^[A-Za-z0-9-]+$")] | None = None
 
 
 class ImportQuery(BaseModel):
-    """Who takes the file in."""
+    """Who takes the file in, and the id under which it counts once."""
 
     who: Who = ""
+    edit_id: EditId = None
 
 
 class Operation(Strict):
@@ -126,7 +133,7 @@ class EditRequest(Strict):
     patch: Patch
     who: Who = ""
     reason: Annotated[str, Field(max_length=600, pattern=r"^[^\x00]*$")] = ""
-    edit_id: Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9-]+$")] | None = None
+    edit_id: EditId = None
     shown: Shown = []
 
 
@@ -212,16 +219,40 @@ class GarageRow(BaseModel):
     demo: str | None
     revision: int
     changed: dt.datetime
+    put_away: dt.datetime | None
+    pending: bool
     verdict: str
     stations: list[StationState]
     blocking: list[str]
     trouble: str = ""
 
 
+class Keeping(BaseModel):
+    """How the store is kept: whether anybody watches, when it was last written to a backup and read back, whether disk is short."""
+
+    watched: bool
+    backup: dt.datetime | None = None
+    backup_trouble: str = ""
+    low_disk: bool = False
+
+
 class Garage(BaseModel):
-    """All builds that are not put away."""
+    """A page of the garage: how many builds there are in all, behind which place there are more, how many are being worked out afresh."""
 
     builds: list[GarageRow]
+    count: int
+    more: int | None
+    pending: int
+    keeping: Keeping
+
+
+class GarageQuery(BaseModel):
+    """Which part of the garage is shown."""
+
+    search: Annotated[str, Field(max_length=80)] = ""
+    after: Annotated[int, Field(ge=0, le=2**62)] = 0
+    limit: Annotated[int, Field(ge=1, le=200)] = 60
+    away: bool = False
 
 
 class FigureSeen(BaseModel):

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import logging
 import threading
 import time
 from concurrent.futures import Future, ThreadPoolExecutor, wait
@@ -22,6 +23,7 @@ from ..core.given.readings import Reading, readings
 from ..core.plan import Evaluated, Plan, evaluated
 from ..core.worked import Worked
 
+log = logging.getLogger("uphill_spark")
 #: What may be remembered, by a rough size of each [bytes].
 BUILDS_MOST, ANSWERS_MOST = 48_000_000, 16_000_000
 #: What a worked build holds besides its document: results, network, plan (measured: 0.5 to 0.9 MB for the demo cars).
