@@ -18,11 +18,11 @@ from .builds import (
     undo,
 )
 from .database import Busy, Database, StoreDown
-from .garage import Entry, TooEarly, bring_back, count_unworked, entries, put_away, remove, tell, unworked
+from .garage import Entry, TooEarly, bring_back, count_unworked, entries, put_away, removable, remove, tell, unworked
 from .photos import keep_photo, photo, small_photos
 
 __all__ = [
     "Busy", "Change", "Database", "Entry", "Head", "IdTaken", "NotFound", "NothingToDo", "Stale", "StoreDown", "TooEarly",
-    "bring_back", "count_unworked", "create", "edit", "entries", "ever_used", "get", "head", "keep_photo", "photo", "put_away", "redo", "remove", "revision", "revisions",
+    "bring_back", "count_unworked", "create", "edit", "entries", "ever_used", "get", "head", "keep_photo", "photo", "put_away", "redo", "removable", "remove", "revision", "revisions",
     "small_photos", "tell", "undo", "unworked",
 ]  # fmt: skip

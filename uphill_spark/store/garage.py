@@ -93,11 +93,15 @@ def bring_back(session: Session, build_id: uuid.UUID) -> None:
 def remove(session: Session, build_id: uuid.UUID, now: dt.datetime) -> None:
     """Take a build out for good, with its journal, once it was put away long enough. Raises NotFound or TooEarly."""
     row = _away(session, build_id)
-    assert row.put_away is not None
-    if now - row.put_away < KEPT:
+    if not removable(row, now):
         raise TooEarly(f"It was put away less than {KEPT.days} days ago and is kept until then.")
     session.execute(delete(RevisionRow).where(RevisionRow.build_id == build_id))
     session.delete(row)
+
+
+def removable(row: BuildRow, now: dt.datetime) -> bool:
+    """Whether a build was put away long enough to go for good."""
+    return row.put_away is not None and now - row.put_away >= KEPT
 
 
 def _away(session: Session, build_id: uuid.UUID) -> BuildRow:

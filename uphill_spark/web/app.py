@@ -81,7 +81,6 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     errors.register(app)
     _guard(app, hosts)
     app.register_api(_about(app))
-    app.register_api(garage.api)
     app.register_api(builds.api)
     app.register_api(papers.api)
     app.register_api(fuel.api)

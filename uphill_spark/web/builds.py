@@ -1,4 +1,4 @@
-"""The builds: garage, one build, its changes, its journal."""
+"""The builds: new ones, one of them, its changes, its journal. The garage, which shows them all, shares their address."""
 
 from __future__ import annotations
 
@@ -6,7 +6,6 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
 from .. import demo, store
@@ -15,7 +14,7 @@ from ..formats import build_file
 from ..store.tables import RevisionRow
 from .door import attachment, database, json_answer, opened, remembered
 from .errors import ErrorBody
-from .garage import page_of, rules, told_of
+from .garage import api, page_of, rules, told_of
 from .models import (
     BuildPath,
     Changed,
@@ -36,13 +35,7 @@ from .models import (
 from .moved import difference, joined, stages, whole
 from .standing import Standing
 
-api = APIBlueprint(
-    "builds",
-    __name__,
-    url_prefix="/api/builds",
-    abp_tags=[Tag(name="builds")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+__all__ = ["api"]
 
 
 def _head(head: int, rev: RevisionRow) -> dict[str, Any]:

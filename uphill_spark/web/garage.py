@@ -25,11 +25,12 @@ from .errors import ErrorBody
 from .models import BuildPath, Garage, GarageQuery, GarageRow, Keeping
 from .standing import log
 
+#: The garage and the builds in it share an address: an address belongs to one blueprint.
 api = APIBlueprint(
-    "garage",
+    "builds",
     __name__,
     url_prefix="/api/builds",
-    abp_tags=[Tag(name="garage")],
+    abp_tags=[Tag(name="builds")],
     abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
 )
 #: Rows on a page that are worked out while the person waits; more than these are worked out behind the garage's back.
@@ -97,7 +98,7 @@ def _row(entry: store.Entry, told: dict[str, Any] | None, *, pending: bool) -> G
     row = entry.row
     unknown = {"notes": "", "verdict": "", "stations": [], "blocking": [], "trouble": ""}
     return GarageRow(
-        id=row.id, name=row.name, demo=row.demo, revision=row.head, changed=row.changed, put_away=row.put_away, pending=pending, **(told or unknown)
+        id=row.id, name=row.name, demo=row.demo, revision=row.head, changed=row.changed, put_away=row.put_away, removable=store.removable(row, dt.datetime.now(dt.UTC)), pending=pending, **(told or unknown)
     )  # fmt: skip
 
 

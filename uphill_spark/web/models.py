@@ -220,6 +220,7 @@ class GarageRow(BaseModel):
     revision: int
     changed: dt.datetime
     put_away: dt.datetime | None
+    removable: bool
     pending: bool
     verdict: str
     stations: list[StationState]

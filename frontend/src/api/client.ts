@@ -18,7 +18,7 @@ export class ApiError extends Error {
   }
 }
 
-const nobody: ErrorBody = { code: "no_answer", message: "The server does not answer.", problems: [], between: [], head: null };
+const nobody: ErrorBody = { code: "no_answer", message: "The server does not answer.", problems: [], between: [], head: null, whole: true };
 const client = createClient<paths>({ baseUrl: location.origin });
 
 type Answered = Promise<{ data?: unknown; error?: unknown; response: Response }>;
@@ -46,13 +46,16 @@ export const api = {
     told<S["Fields"]>(client.GET("/api/fields", { params: { query: { stations: stations.join(",") } } })).then((r) => r.fields),
   read: (dimension: string, unit: string, texts: string[]) =>
     told<S["ReadAnswer"]>(client.POST("/api/read", { body: { dimension, unit, texts } })).then((r) => r.read),
-  garage: () => told<S["Garage"]>(client.GET("/api/builds")).then((r) => r.builds),
-  demo: (who: string) => told<S["Garage"]>(client.POST("/api/builds/demo", { body: { who } })).then((r) => r.builds),
-  create: (answers: Record<string, unknown>, who: string) => told<State>(client.POST("/api/builds", { body: { answers, who } as never })),
-  upload: (text: string, who: string) =>
+  garage: (query: { search?: string; after?: number; limit?: number; away?: boolean }) =>
+    told<S["Garage"]>(client.GET("/api/builds", { params: { query } })),
+  /** A new build, a file, the demo cars: with an id, so that what is sent twice counts once. */
+  demo: (who: string, edit_id: string) => told<S["Garage"]>(client.POST("/api/builds/demo", { body: { who, edit_id } })),
+  create: (answers: Record<string, unknown>, who: string, edit_id: string) =>
+    told<State>(client.POST("/api/builds", { body: { answers, who, edit_id } as never })),
+  upload: (text: string, who: string, edit_id: string) =>
     told<State>(
       client.POST("/api/builds/import", {
-        params: { query: { who } },
+        params: { query: { who, edit_id } },
         body: text as never,
         bodySerializer: (body: unknown) => body as string,
         headers: { "Content-Type": "application/json" },
@@ -92,6 +95,8 @@ export const api = {
   table: (kind: string, text: string) =>
     told<S["TableRows"]>(client.POST("/api/tables/{kind}", { params: { path: { kind } }, body: { text } })).then((r) => r.rows),
   putAway: (id: string) => told<void>(client.DELETE("/api/builds/{build_id}", { params: { path: path(id) } })),
+  bringBack: (id: string) => told<void>(client.POST("/api/builds/{build_id}/back", { params: { path: path(id) }, body: {} as never })),
+  removeForGood: (id: string) => told<void>(client.DELETE("/api/builds/{build_id}/for-good", { params: { path: path(id) } })),
   keepPhoto: (file: File) =>
     told<S["PhotoKept"]>(
       client.POST("/api/photos", {

@@ -113,12 +113,65 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The garage */
+        /** The garage, a page of it: those behind a place, those whose name or notes hold some words, or those put away */
         get: operations["builds_garage_get"];
         put?: never;
         /** A new build from five answers */
         post: operations["builds_new_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A build at a revision, the newest if none is named, with the stages that are shown */
+        get: operations["builds_one__uuid_build_id__get"];
+        put?: never;
+        post?: never;
+        /** Put a build away; its journal stays, and it can be brought back */
+        delete: operations["builds_put_away__uuid_build_id__delete"];
+        options?: never;
+        head?: never;
+        /** A change */
+        patch: operations["builds_edit__uuid_build_id__patch"];
+        trace?: never;
+    };
+    "/api/builds/{build_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring a build back that was put away */
+        post: operations["builds_back__uuid_build_id__back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/for-good": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Remove a build that was put away 30 days ago or more, with its journal */
+        delete: operations["builds_remove__uuid_build_id__for_good_delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -156,25 +209,6 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** A build at a revision, the newest if none is named, with the stages that are shown */
-        get: operations["builds_one__uuid_build_id__get"];
-        put?: never;
-        post?: never;
-        /** Put a build away; its journal stays */
-        delete: operations["builds_put_away__uuid_build_id__delete"];
-        options?: never;
-        head?: never;
-        /** A change */
-        patch: operations["builds_edit__uuid_build_id__patch"];
         trace?: never;
     };
     "/api/builds/{build_id}/stages": {
@@ -599,7 +633,7 @@ export interface components {
         };
         /**
          * ErrorBody
-         * @description What an answer with a status of 400 and more holds. `head` and `between` come with a stale change.
+         * @description What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between.
          */
         ErrorBody: {
             /** Code */
@@ -621,6 +655,11 @@ export interface components {
              * @default []
              */
             between: components["schemas"]["Between"][];
+            /**
+             * Whole
+             * @default true
+             */
+            whole: boolean;
         };
         /**
          * Between
@@ -853,11 +892,18 @@ export interface components {
         };
         /**
          * Garage
-         * @description All builds that are not put away.
+         * @description A page of the garage: how many builds there are in all, behind which place there are more, how many are being worked out afresh.
          */
         Garage: {
             /** Builds */
             builds: components["schemas"]["GarageRow"][];
+            /** Count */
+            count: number;
+            /** More */
+            more: number | null;
+            /** Pending */
+            pending: number;
+            keeping: components["schemas"]["Keeping"];
         };
         /**
          * GarageRow
@@ -882,6 +928,12 @@ export interface components {
              * Format: date-time
              */
             changed: string;
+            /** Put Away */
+            put_away: string | null;
+            /** Removable */
+            removable: boolean;
+            /** Pending */
+            pending: boolean;
             /** Verdict */
             verdict: string;
             /** Stations */
@@ -893,6 +945,29 @@ export interface components {
              * @default
              */
             trouble: string;
+        };
+        /**
+         * Keeping
+         * @description How the store is kept: whether anybody watches, when it was last written to a backup and read back, whether disk is short.
+         */
+        Keeping: {
+            /** Watched */
+            watched: boolean;
+            /**
+             * Backup
+             * @default null
+             */
+            backup: string | null;
+            /**
+             * Backup Trouble
+             * @default
+             */
+            backup_trouble: string;
+            /**
+             * Low Disk
+             * @default false
+             */
+            low_disk: boolean;
         };
         /**
          * StationState
@@ -4778,6 +4853,11 @@ export interface components {
              * @default
              */
             who: string;
+            /**
+             * Edit Id
+             * @default null
+             */
+            edit_id: string | null;
             /** Answers */
             answers: {
                 [key: string]: unknown;
@@ -4793,6 +4873,11 @@ export interface components {
              * @default
              */
             who: string;
+            /**
+             * Edit Id
+             * @default null
+             */
+            edit_id: string | null;
         };
         /**
          * StagesShown
@@ -5577,7 +5662,12 @@ export interface operations {
     };
     builds_garage_get: {
         parameters: {
-            query?: never;
+            query?: {
+                search?: string;
+                after?: number;
+                limit?: number;
+                away?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5642,115 +5732,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["State"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    builds_upload_import_post: {
-        parameters: {
-            query?: {
-                who?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["State"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    builds_demo_cars_demo_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DemoRequest"];
-            };
-        };
-        responses: {
-            /** @description Created */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Garage"];
                 };
             };
             /** @description Not Found */
@@ -5916,6 +5897,219 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    builds_back__uuid_build_id__back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    builds_remove__uuid_build_id__for_good_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    builds_upload_import_post: {
+        parameters: {
+            query?: {
+                who?: string;
+                edit_id?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["State"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    builds_demo_cars_demo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DemoRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Garage"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -19,6 +19,7 @@ export type FieldInfo = S["FieldInfo"];
 export type Catalogue = S["Catalogue"];
 export type Size = S["Size"];
 export type GarageRow = S["GarageRow"];
+export type Garage = S["Garage"];
 export type Journal = S["Journal"];
 export type ErrorBody = S["ErrorBody"];
 export type WireRow = S["WireRow"];

@@ -22,13 +22,13 @@ const when = (text: string) => new Date(text).toLocaleDateString("en-GB", { day:
           row.name
         }}</RouterLink>
       </h2>
-      <p class="font-semibold" :class="{ 'text-spark': row.trouble }">{{ row.trouble || row.verdict }}</p>
+      <p class="font-semibold" :class="{ 'text-spark': row.trouble }">{{ row.trouble || row.verdict || "Being worked out…" }}</p>
       <p v-if="row.notes" class="line-clamp-2 text-[0.9rem] text-soft">{{ row.notes }}</p>
     </div>
     <div class="min-w-0">
       <RidgeLine v-if="row.stations.length" :stations="row.stations" small />
       <p v-if="row.blocking.length" class="text-[0.9rem] text-spark">Blocked by {{ row.blocking.join("; ") }}</p>
-      <p v-else-if="!row.trouble" class="text-[0.9rem] text-good">Nothing blocks the first start.</p>
+      <p v-else-if="!row.trouble && row.verdict" class="text-[0.9rem] text-good">Nothing blocks the first start.</p>
     </div>
     <div class="flex items-center gap-1 text-[0.85rem] text-soft">
       <span class="num">rev {{ row.revision }}, {{ when(row.changed) }}</span>
@@ -64,7 +64,7 @@ const when = (text: string) => new Date(text).toLocaleDateString("en-GB", { day:
       </Menu>
     </div>
     <div v-if="confirming" class="flex flex-wrap items-center gap-2 border border-ink bg-sheet p-3 md:col-span-3" role="alert">
-      <span class="flex-1">Take {{ row.name }} out of the garage? Keep its file first if you want it back.</span>
+      <span class="flex-1">Take {{ row.name }} out of the garage? It is kept under “What was put away” and can be brought back.</span>
       <button type="button" class="btn btn-small" @click="confirming = false">Leave it</button
       ><button type="button" class="btn btn-small btn-main" @click="emit('away')">Put away</button>
     </div>

@@ -1,33 +1,24 @@
 <script setup lang="ts">
 // Every build with its climb in small and what blocks it. Empty, it explains itself.
 import { IconCar, IconFileUpload, IconMoon, IconPlus, IconSun } from "@tabler/icons-vue";
-import { onBeforeUnmount, onMounted, ref } from "vue";
+import { computed, ref } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, ApiError } from "@/api/client";
 import type { ErrorBody, GarageRow } from "@/api/types";
-import GarageEntry from "./GarageEntry.vue";
+import { newId } from "@/stores/queue";
 import { useSettings } from "@/stores/settings";
+import AsideEntry from "./AsideEntry.vue";
+import GarageEntry from "./GarageEntry.vue";
+import KeepingNote from "./KeepingNote.vue";
+import { useGarage } from "./useGarage";
 
 const settings = useSettings();
 const router = useRouter();
-const rows = ref<GarageRow[] | null>(null);
-const away = ref(false);
+const { rows, head, down, search, words, aside, load, more, hasMore, take } = useGarage();
+/** So many that one looks for one; or one is looking. */
+const many = computed(() => (head.value?.count ?? 0) > 8 || search.value !== "");
 const problem = ref<ErrorBody | null>(null);
 const busy = ref("");
-let timer: ReturnType<typeof setTimeout> | undefined;
-
-async function load(): Promise<void> {
-  try {
-    rows.value = await api.garage();
-    away.value = false;
-  } catch (error) {
-    if (!(error instanceof ApiError)) throw error;
-    away.value = true;
-    timer = setTimeout(() => void load(), 2000);
-  }
-}
-onMounted(load);
-onBeforeUnmount(() => clearTimeout(timer));
 
 async function attempt(doing: string, work: () => Promise<void>): Promise<void> {
   busy.value = doing;
@@ -41,12 +32,19 @@ async function attempt(doing: string, work: () => Promise<void>): Promise<void> 
     busy.value = "";
   }
 }
-const demo = () => attempt("Putting the demo cars in…", async () => void (rows.value = await api.demo(settings.who)));
-const putAway = (row: GarageRow) =>
-  attempt("Putting it away…", async () => {
-    await api.putAway(row.id);
+const demo = () => attempt("Putting the demo cars in…", async () => take(await api.demo(settings.who, newId())));
+const then = (doing: string, work: (id: string) => Promise<void>) => (row: GarageRow) =>
+  attempt(doing, async () => {
+    await work(row.id);
     await load();
   });
+const putAway = then("Putting it away…", api.putAway);
+const bringBack = then("Bringing it back…", api.bringBack);
+function turn(): void {
+  search.value = "";
+  aside.value = !aside.value;
+}
+const removeForGood = then("Removing it for good…", api.removeForGood);
 function upload(event: Event): void {
   const input = event.target as HTMLInputElement;
   const file = input.files?.[0];
@@ -60,8 +58,9 @@ function upload(event: Event): void {
         problems: [],
         between: [],
         head: null,
+        whole: true,
       });
-    const state = await api.upload(await file.text(), settings.who);
+    const state = await api.upload(await file.text(), settings.who, newId());
     await router.push(`/b/${state.id}/engine`);
   });
 }
@@ -101,7 +100,7 @@ function upload(event: Event): void {
       </div>
     </header>
     <main>
-      <p v-if="away" class="border-2 border-spark bg-wash px-4 py-2" role="status">
+      <p v-if="down" class="border-2 border-spark bg-wash px-4 py-2" role="status">
         The store does not answer. It is tried again every two seconds.
       </p>
       <p v-if="busy" class="py-2" role="status">{{ busy }}</p>
@@ -113,7 +112,28 @@ function upload(event: Event): void {
           </li>
         </ul>
       </div>
-      <div v-if="rows && !rows.length" class="max-w-2xl py-8 text-[1.05rem]">
+      <div v-if="many || aside" class="flex flex-wrap items-center gap-x-6 gap-y-2 border-t border-ink py-2">
+        <h2 v-if="aside" class="text-[1.35rem]">Put away</h2>
+        <label v-if="many" class="flex min-h-11 items-center gap-2"
+          >Find<input
+            v-model="search"
+            type="search"
+            maxlength="80"
+            placeholder="name or notes"
+            class="h-11 w-64 border border-line bg-sheet px-2 placeholder:text-soft"
+        /></label>
+        <p v-if="head" class="text-soft" role="status">
+          <span class="num">{{ head.count }}</span> {{ head.count === 1 ? "build" : "builds" }}{{ words ? ` with “${words}”` : "" }}
+        </p>
+      </div>
+      <p v-if="head?.pending" class="border-t border-hair py-2 text-soft" role="status">
+        The rules have changed with an update: <span class="num">{{ head.pending }}</span>
+        {{ head.pending === 1 ? "build is" : "builds are" }} still being worked out by the new ones.
+      </p>
+      <div v-if="rows && !rows.length && (words || aside)" class="py-8 text-soft">
+        {{ words ? "No build has these words in its name or notes." : "Nothing was put away." }}
+      </div>
+      <div v-else-if="rows && !rows.length" class="max-w-2xl py-8 text-[1.05rem]">
         <h2 class="text-2xl">No car in here yet</h2>
         <p class="my-3">
           Uphill Spark plans the conversion of a carburetted engine to fuel injection: is the engine fit, will pump and injectors be enough,
@@ -128,10 +148,20 @@ function upload(event: Event): void {
           ><button type="button" class="btn" @click="demo"><IconCar :size="18" aria-hidden="true" /> Put the demo cars in</button>
         </div>
       </div>
-      <p v-else-if="!rows && !away" class="py-8 text-soft" role="status">Opening the garage…</p>
+      <p v-else-if="!rows && !down" class="py-8 text-soft" role="status">Opening the garage…</p>
       <ul v-if="rows" class="flex flex-col">
-        <GarageEntry v-for="row in rows" :key="row.id" :row="row" @away="putAway(row)" />
+        <template v-for="row in rows" :key="row.id">
+          <AsideEntry v-if="row.put_away" :row="row" @back="bringBack(row)" @remove="removeForGood(row)" />
+          <GarageEntry v-else :row="row" @away="putAway(row)" />
+        </template>
       </ul>
+      <p v-if="rows" class="flex flex-wrap gap-2 border-t border-ink py-3">
+        <button v-if="hasMore" type="button" class="btn" @click="more">Show more</button>
+        <button type="button" class="btn btn-plain" @click="turn">
+          {{ aside ? "Back to the garage" : "What was put away" }}
+        </button>
+      </p>
+      <KeepingNote v-if="head" :keeping="head.keeping" />
     </main>
   </div>
 </template>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Five questions; the rest is filled in pencil.
-import { computed, reactive, ref } from "vue";
+import { computed, reactive, ref, watch } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, ApiError } from "@/api/client";
+import { newId } from "@/stores/queue";
 import { useSettings } from "@/stores/settings";
 
 const router = useRouter();
@@ -26,6 +27,9 @@ const MEASURES = [
   { key: "power", word: "4. Power wanted", example: "118 kW or 158 hp" },
 ] as const;
 const answers = reactive({ name: "", layout: "", cylinders: "", displacement: "", power: "", fuel: "E10" });
+/** Sent twice, because no answer came, it is one build; changed answers are another. */
+let id = newId();
+watch(answers, () => (id = newId()), { deep: true });
 const problems = ref<Record<string, string>>({});
 const trouble = ref("");
 const busy = ref(false);
@@ -36,7 +40,7 @@ async function create(): Promise<void> {
   problems.value = {};
   trouble.value = "";
   try {
-    const state = await api.create({ ...answers }, settings.who);
+    const state = await api.create({ ...answers }, settings.who, id);
     await router.push(`/b/${state.id}/engine`);
   } catch (error) {
     if (!(error instanceof ApiError)) throw error;

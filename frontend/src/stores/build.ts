@@ -180,7 +180,7 @@ export const useBuild = defineStore("build", () => {
   /** Send one change. False where what waits has to wait on. */
   async function send(next: Waiting): Promise<boolean> {
     try {
-      const patch = complete(build.value, next.patch);
+      const patch = (next.sent ??= complete(build.value, next.patch));
       const changed = await api.edit(id.value, revision.value, patch, settings.who, next.id, next.reason, shown);
       drop(next);
       await takeChange(changed);
@@ -201,10 +201,9 @@ export const useBuild = defineStore("build", () => {
 
   /** Somebody else was quicker: sent again on the new revision if nothing touched what we changed, else the person is asked. */
   async function stale(next: Waiting, error: ApiError): Promise<boolean> {
-    const clashes = clash(
-      next.patch,
-      (error.body.between ?? []).flatMap((b) => b.patch as unknown as { path: string }[]),
-    );
+    delete next.sent; // it was not stored
+    const between = (error.body.between ?? []).flatMap((b) => b.patch as unknown as { path: string }[]);
+    const clashes = error.body.whole === false || clash(next.patch, between); // where not all is told, the person is asked
     await whole();
     if (clashes) clashing.value = { waiting: next, theirs: (error.body.between ?? []).map((b) => ({ who: b.who, summary: b.summary })) };
     return !clashes;

@@ -7,6 +7,8 @@ export interface Waiting {
   build: string;
   patch: Operation[];
   reason: string;
+  /** As it was sent: when no answer came it is sent again in the same words, for the server may have stored it. */
+  sent?: Operation[];
 }
 
 /** An id of our own for a change. crypto.randomUUID is there only on a secure origin; a phone on the local network is not one. */
