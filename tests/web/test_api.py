@@ -325,7 +325,8 @@ class Refusals(WebCase):
             (json.dumps(good).replace('"1.0"', "NaN").replace("0.97", "NaN").encode(), 422, "not one"),
             (json.dumps(good).replace("0.97", "1e999").encode(), 422, "too large"),
             (json.dumps(good).replace("0.97", "9" * 5000).encode(), 422, "too large"),
-            (b'{"name": "\\ud800"}', 422, "not a build file"),
+            (b'{"name": "\\ud800"}', 422, "no text"),
+            (b'{"name": "\\u0000"}', 422, "no text"),
             (b"", 422, "not JSON"),
         ]
         for data, status, word in cases:

@@ -58,7 +58,12 @@ _NUMBER = re.compile(
     r"(?P<number>\d{1,12}(?:[.,]\d{1,20})*(?:[eE][+-]?\d{1,3})?|\.\d{1,12})"
     r"(?:\s*/\s*(?P<below>\d{1,6})(?![\d.]))?\s*(?P<unit>.*)$"
 )
-_UNIT_TEXT = re.compile(r"^[A-Za-z_µμΩ°%/*^²³·. ()0-9-]{1,24}$")
+#: A unit as it may be written: names, each to a power of at most four, over and times one another, one pair of brackets. No tower of powers: such a
+#: number would be worked out for ever.
+_NAME = r"[A-Za-zµμΩ°%][A-Za-zµμΩ°_0-9]{0,15}(?:(?:\*\*|\^)-?[1-4](?![0-9*^]))?[²³]?"
+_TERM = rf"(?:{_NAME}|\({_NAME}(?: ?[*/·] ?{_NAME}){{0,3}}\))"
+_UNIT_TEXT = re.compile(rf"{_TERM}(?:(?: ?[*/·.] ?| ){_TERM}){{0,4}}")
+_UNIT_LONGEST = 24
 _SPELLINGS = {
     '"': "inch", "''": "inch", "”": "inch", "ohms": "ohm", "Ω": "ohm", "kΩ": "kohm", "mΩ": "mohm",
     "sqmm": "mm**2", "mm2": "mm**2", "mm²": "mm**2", "m2": "m**2", "m²": "m**2", "kg/m3": "kg/m**3", "°": "degree", "bhp": "hp", "PS": "metric_horsepower",
@@ -187,7 +192,7 @@ def si(text: str, dimension: str) -> float:
     unit = _SPELLINGS.get(unit, unit)
     if dimension == "temperature":
         unit = _DEGREES.get(unit, unit)
-    if not _UNIT_TEXT.match(unit) or re.search(r"(\*\*|\^)\s*-?\d\d", unit):
+    if len(unit) > _UNIT_LONGEST or not _UNIT_TEXT.fullmatch(unit):
         raise UnitError(f"unit {unit!r} is not known; write it like {example!r}")
     scale, offset = _linear(unit, dimension)
     return number * scale + offset

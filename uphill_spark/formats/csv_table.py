@@ -13,6 +13,8 @@ from ..core.units import si
 from .cells import from_text, written
 
 MAX_ROWS = 200
+LONGEST_LINE = 1000  # signs
+MOST_COLUMNS = 40
 Row = dict[str, Any]
 Kind = Literal["quantity", "text", "count", "flag"]
 
@@ -40,6 +42,10 @@ class Table:
     def read(self, text: str) -> list[Row]:
         """Rows as the build document has them. Raises BuildError that names each line that cannot be read."""
         lines = [line for line in text.splitlines() if line.strip()]
+        if any(len(line) > LONGEST_LINE for line in lines):
+            raise self._refused(Problem("/table", f"a line of {max(map(len, lines))} signs", f"lines of at most {LONGEST_LINE} signs"))
+        if len(lines) > MAX_ROWS + 1:
+            raise self._refused(Problem("/table", f"{len(lines)} lines", f"{self.least} to {MAX_ROWS} rows"))
         rows = list(csv.reader(lines, delimiter=_delimiter(lines))) if lines else []
         found = list(enumerate(self.columns))
         first = 1
@@ -60,6 +66,8 @@ class Table:
 
     def _heading(self, cells: Sequence[str]) -> list[tuple[int, Column]]:
         """Columns by what the heading says: its first word, else a unit in it."""
+        if len(cells) > MOST_COLUMNS:
+            raise self._refused(Problem("/table/line 1", f"{len(cells)} columns", f"at most {MOST_COLUMNS} columns"))
         found: dict[str, tuple[int, Column]] = {}
         named = {i: c for i, cell in enumerate(cells) for c in self.columns if _word(cell).startswith(c.key.split("_")[0][:4])}
         for i, cell in enumerate(cells):

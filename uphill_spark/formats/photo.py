@@ -15,7 +15,8 @@ from PIL import Image, ImageFile, ImageOps, UnidentifiedImageError
 from ..core.errors import PhotoError, Problem
 
 LARGEST = 24_000_000  # bytes of the file that comes in
-LARGEST_PIXELS = 80_000_000
+#: Pixels by kind. A JPEG is decoded at a fraction of its size; the others whole, and memory for that is bounded.
+LARGEST_PIXELS = {"JPEG": 220_000_000, "PNG": 30_000_000, "HEIF": 52_000_000}
 LONG_SIDE = 2400  # pixels kept: a spray or a hose end fills a screen with less
 SMALL_SIDE = 360
 _WANTS = f"a JPEG, PNG or HEIC photograph of at most {LARGEST // 1_000_000} MB"
@@ -49,10 +50,13 @@ def read(data: bytes) -> Photo:
     ImageFile.LOAD_TRUNCATED_IMAGES = False  # the library that prints sheets turns it on for the whole process
     try:
         with Image.open(io.BytesIO(data), formats=_KINDS) as found:
-            if found.width * found.height > LARGEST_PIXELS:
-                raise _refused("The photograph has too many pixels.", f"{found.width} by {found.height}")
             kind = found.format
+            if found.width * found.height > LARGEST_PIXELS[str(kind)]:
+                raise _refused("The photograph has too many pixels.", f"{found.width} by {found.height}")
+            found.draft("RGB", (LONG_SIDE, LONG_SIDE))
             found.load()
+            if found.mode not in ("P", "1"):  # a palette has no colours in between
+                found.thumbnail((LONG_SIDE, LONG_SIDE), Image.Resampling.LANCZOS, reducing_gap=2.0)
             upright = ImageOps.exif_transpose(found)
     except UnidentifiedImageError as error:
         raise _refused("This is not a photograph, whatever its name says.", _seems(data)) from error

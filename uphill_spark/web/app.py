@@ -5,8 +5,10 @@ from __future__ import annotations
 import mimetypes
 import os
 from pathlib import Path
+from typing import Any
 
 from flask import Response, request, send_from_directory
+from flask.json.provider import DefaultJSONProvider
 from flask_compress import Compress
 from flask_openapi3 import APIBlueprint, Info, OpenAPI, Tag
 from sqlalchemy import text
@@ -21,6 +23,7 @@ from ..core.given.typed import read_quantity
 from ..core.reference import zones
 from ..core.stations import STATIONS, of_place
 from ..core.worked import SPECS
+from ..formats import strict_json
 from ..store import Database
 from . import asked, builds, errors, fuel, garage, papers, photos, tables
 from .limits import BUILD_FILE, limit
@@ -73,7 +76,7 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
         "image/svg+xml",
     ]
     app.config["COMPRESS_BR_LEVEL"] = 5
-    app.json.sort_keys = False  # type: ignore[attr-defined]
+    app.json = _StrictJson(app)
     app.extensions["database"] = Database(database_url)
     app.extensions["remembered"] = Remembered()
     app.extensions["afresh"] = garage.Afresh(app.extensions["database"])
@@ -90,6 +93,16 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     if page is not None:
         _serve_page(app, page)
     return app
+
+
+class _StrictJson(DefaultJSONProvider):
+    """JSON of requests read as files are: nothing comes in by one door that the other refuses."""
+
+    sort_keys = False
+
+    def loads(self, s: str | bytes, **kwargs: Any) -> Any:
+        """Raises FormatError, or UnicodeDecodeError, which is answered as JSON that cannot be read."""
+        return strict_json.loads(s.decode("utf-8") if isinstance(s, bytes) else s)
 
 
 def _about(app: OpenAPI) -> APIBlueprint:
@@ -161,6 +174,8 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
         name = request.host.rsplit(":", 1)[0].strip("[]")
         if name not in hosts:
             return errors.answer(421, errors.ErrorBody(code="other_host", message="This server answers to its own address only."))
+        if "\x00" in request.path or any("\x00" in word for pair in request.args.items(multi=True) for word in pair):
+            return errors.answer(400, errors.ErrorBody(code="http_400", message="The address holds what is no text."))
         if request.method in ("POST", "PATCH", "PUT") and not _takes(request.path, request.mimetype):
             return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON or a photograph."))
         request.max_content_length = limit(request.path)

@@ -115,6 +115,8 @@ def register(app: OpenAPI) -> None:
         return answer(status, ErrorBody(code=f"http_{status}", message=words.get(status, error.description or error.name)))
 
     def unexpected(error: Exception) -> Response:
+        if type(error).__module__.startswith("gunicorn."):  # a body that the server cannot read is its sender's
+            return answer(400, ErrorBody(code="http_400", message="The request cannot be read: it breaks off, or its pieces do not fit."))
         log.exception("unexpected error at %s %s", request.method, request.path)
         return answer(
             500,
@@ -123,5 +125,9 @@ def register(app: OpenAPI) -> None:
             ),
         )
 
+    def late(_: TimeoutError) -> Response:
+        return answer(408, ErrorBody(code="too_slow", message="The request did not come to its end in time. Nothing was stored."))
+
+    app.register_error_handler(TimeoutError, late)
     app.register_error_handler(HTTPException, http)
     app.register_error_handler(Exception, unexpected)

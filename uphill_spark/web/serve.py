@@ -12,6 +12,9 @@ from gunicorn.app.base import BaseApplication
 from .. import demo, store
 from .app import from_environment
 
+#: Of a process: as many may send half a request, and others are still answered.
+THREADS = 40
+
 
 def prepare(url: str) -> None:
     """Tables to the newest revision; the demo cars when nothing was ever stored."""
@@ -63,8 +66,8 @@ def main() -> None:
         {
             "bind": address,
             "workers": workers,
-            "worker_class": "gthread",
-            "threads": 8,
+            "worker_class": "uphill_spark.web.patient.PatientWorker",
+            "threads": THREADS,
             "when_ready": ready,
             "loglevel": "warning",
             "graceful_timeout": 5,

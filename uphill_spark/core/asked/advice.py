@@ -8,6 +8,7 @@ from typing import Any, Literal
 from ..circuit.netlist import PUMP_WIRES
 from ..figures import Result
 from ..findings import Finding
+from ..findings.fuel_system import COARSE, FINE
 from ..given.edit import Patch, put, take_out
 from ..given.fuel import Run
 from ..physics.pump import PumpFit, fit_pump
@@ -27,7 +28,6 @@ FRESH = [{"kind": "crimp", "count": 2}]
 VOLTS = 13.4  # V at which shelf pumps are held against the one fitted
 LEAST_BORE = 4.8e-3  # m, the narrowest that is offered
 METAL = ("steel_tube", "copper_nickel_tube")
-COARSE, FINE = 60e-6, 25e-6  # m: coarser is too coarse after the pump, finer too fine before it
 
 
 class Advice(Result):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import json
 from typing import Any
 
 import jsonpatch
@@ -12,6 +13,7 @@ from ..errors import PatchError, Problem
 from .document import Build, parse, upgraded
 
 MAX_OPERATIONS = 200
+COPIES_MOST = 500_000  # bytes that a patch may copy
 Operation = dict[str, Any]
 Patch = list[Operation]
 
@@ -53,10 +55,12 @@ def apply_edit(document: dict[str, Any], patch: Any, build: Build | None = None)
     operations = [_as_value(document, op) for op in _checked(patch)]
     full = operations + _marks_after(document, touched(operations)) + _marks_of_removed(document, operations)
     written = {str(op[key]).split("/")[1] for op in full for key in ("path", "from") if key in op}
+    edited = {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}
     try:
-        edited = jsonpatch.apply_patch(
-            {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}, full, in_place=True
-        )
+        if any(op["op"] == "copy" for op in full):
+            edited = _within_budget(edited, full)
+        else:
+            edited = jsonpatch.apply_patch(edited, full, in_place=True)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, IndexError, AttributeError) as error:
         raise PatchError(
             "The edit does not fit the build.",
@@ -64,6 +68,21 @@ def apply_edit(document: dict[str, Any], patch: Any, build: Build | None = None)
         ) from error
     same = {key: getattr(build, key) for key in edited.keys() & Build.model_fields.keys() - written} if build is not None else {}
     return edited, full, parse(edited, same)
+
+
+def _within_budget(document: dict[str, Any], patch: list[Operation]) -> dict[str, Any]:
+    """A patch that copies, applied: what was copied may be copied again, and a few such operations would fill any memory. Raises PatchError."""
+    left = COPIES_MOST
+    for i, op in enumerate(patch):
+        if op["op"] == "copy":
+            left -= len(json.dumps(jsonpointer.resolve_pointer(document, op["from"])))
+            if left < 0:
+                raise PatchError(
+                    "The edit copies too much.",
+                    (Problem(f"/patch/{i}", f"a copy of {op['from'][:80]}", f"copies of {COPIES_MOST // 1000} kB in all"),),
+                )
+        document = jsonpatch.apply_patch(document, [op], in_place=True)
+    return document
 
 
 def _marks_after(document: dict[str, Any], paths: list[str]) -> list[Operation]:

@@ -1,0 +1,99 @@
+"""The application as it is served: its own processes on a port, a database of its own, and a person who does not give up."""
+
+from __future__ import annotations
+
+import contextlib
+import http.client
+import json
+import os
+import pathlib
+import signal
+import socket
+import subprocess
+import sys
+import time
+import uuid
+from typing import Any
+
+from tests.database import DatabaseCase
+
+ROOT = pathlib.Path(__file__).resolve().parents[2]
+
+
+def free_port() -> int:
+    with socket.create_server(("127.0.0.1", 0)) as found:
+        return int(found.getsockname()[1])
+
+
+class ServedCase(DatabaseCase):
+    """Base of tests that break things: `address` is served by two workers under a master."""
+
+    port: int
+    master: subprocess.Popen[bytes]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.port = free_port()
+        env = {**os.environ, "UPHILL_SPARK_DATABASE": cls.url, "UPHILL_SPARK_PORT": str(cls.port)}
+        cls.master = subprocess.Popen(
+            [sys.executable, "-m", "uphill_spark.web.serve"], env=env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        )
+        cls.addClassCleanup(cls.stop)
+        ends = time.monotonic() + 60
+        while cls.ask("GET", "/api/health")[0] != 200:
+            if time.monotonic() > ends:
+                raise TimeoutError("the application does not answer")
+            time.sleep(0.1)
+
+    @classmethod
+    def stop(cls) -> None:
+        cls.master.terminate()
+        try:
+            cls.master.wait(15)
+        except subprocess.TimeoutExpired:
+            cls.master.kill()
+            cls.master.wait()
+
+    @classmethod
+    def ask(
+        cls, method: str, path: str, body: Any = None, timeout: float = 20.0, raw: bytes | None = None, kind: str = "application/json"
+    ) -> tuple[int, Any]:
+        """Status and what was answered; 0 where there was no answer."""
+        connection = http.client.HTTPConnection("127.0.0.1", cls.port, timeout=timeout)
+        data = raw if raw is not None else None if body is None else json.dumps(body).encode()
+        try:
+            connection.request(method, path, data, {"Content-Type": kind} if data is not None else {})
+            answer = connection.getresponse()
+            text = answer.read()
+        except (OSError, http.client.HTTPException):
+            return 0, None
+        finally:
+            connection.close()
+        try:
+            return answer.status, json.loads(text)
+        except ValueError:
+            return answer.status, text
+
+    def workers(self) -> list[int]:
+        """Process numbers of the workers."""
+        found = subprocess.run(["pgrep", "-P", str(self.master.pid)], capture_output=True, text=True).stdout.split()
+        return [int(pid) for pid in found]
+
+    def kill(self, pid: int) -> None:
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGKILL)
+
+    def insist(self, method: str, path: str, body: Any, seconds: float = 60.0) -> tuple[int, Any]:
+        """Ask again with the same words until there is an answer, as the page does."""
+        ends = time.monotonic() + seconds
+        while True:
+            status, found = self.ask(method, path, body)
+            if status not in (0, 502, 503, 504):
+                return status, found
+            self.assertLess(time.monotonic(), ends, f"no answer: {status} {found}")
+            time.sleep(0.05)
+
+    @staticmethod
+    def new_id() -> str:
+        return uuid.uuid4().hex
