@@ -16,6 +16,7 @@ from uphill_spark.core.errors import BuildError, FormatError, PatchError
 from uphill_spark.core.given import VERSION, json_schema, parse
 from uphill_spark.core.given import document as document_module
 from uphill_spark.core.given.document import touches
+from uphill_spark.core.given.engine import usual_order
 from uphill_spark.core.given.fields import fields, label
 from uphill_spark.core.plan import evaluate
 
@@ -141,6 +142,13 @@ class Schema(unittest.TestCase):
         self.assertEqual(label("/engine/compression/2/dry"), "Compression, dry")
         self.assertEqual(label("/wiring/branches/unit_tank/length"), "Length")
         self.assertEqual(fields()["/fuel/design_margin"].default, "1.2")
+
+
+class Orders(unittest.TestCase):
+    def test_an_order_to_start_from_fires_each_cylinder_once(self) -> None:
+        for n in range(1, 13):
+            self.assertEqual(sorted(usual_order(n)), list(range(1, n + 1)))
+        self.assertEqual(usual_order(5), [1, 2, 4, 5, 3])
 
 
 class Edits(unittest.TestCase):

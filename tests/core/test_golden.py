@@ -2,7 +2,7 @@
 
 import unittest
 
-from tests.golden import FOLDER, begun, limits, said
+from tests.golden import FOLDER, begun, limits, said, tables
 
 
 class Golden(unittest.TestCase):
@@ -23,6 +23,13 @@ class Golden(unittest.TestCase):
 class Begun(unittest.TestCase):
     def test_new_builds_hold_what_they_did(self) -> None:
         self.assertEqual(begun(), (FOLDER / "begun.txt").read_text())
+
+
+class Tables(unittest.TestCase):
+    maxDiff = 4000
+
+    def test_what_is_worked_out_over_whole_tables_is_as_it_was_read_last(self) -> None:
+        self.assertMultiLineEqual(tables(), (FOLDER / "tables.txt").read_text())
 
 
 class Limits(unittest.TestCase):

@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+import copy
 import json
 import math
 import zlib
@@ -12,14 +13,21 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from pydantic import BaseModel
 
 from uphill_spark import demo
 from uphill_spark.core.asked import ASKED, Trial, answer
 from uphill_spark.core.circuit.states import ORDER
+from uphill_spark.core.equilibrium import _Balance
 from uphill_spark.core.fresh import new_document
 from uphill_spark.core.given import parse
+from uphill_spark.core.given.air import Consumer, Port
 from uphill_spark.core.plan import Plan, judged
+from uphill_spark.core.reference import engine_faults
+from uphill_spark.core.stages.air import WANTS, _cost
+from uphill_spark.core.stages.engine.fitness import _weighed
+from uphill_spark.core.stages.fuel.paths import placed, restrung
 from uphill_spark.core.stations import BY_KEY
 from uphill_spark.core.worked import work_out
 
@@ -125,8 +133,51 @@ def begun() -> str:
     return json.dumps([new_document({"name": "x", **dict(zip(keys, row, strict=True))}) for row in rows], indent=1) + "\n"
 
 
+def tables() -> str:
+    """What is worked out over the whole of a table, where no car comes by more than a few of its rows."""
+    lines = ["faults by each sign alone"]
+    for sign in sorted({sign for fault in engine_faults().fault.values() for sign in fault.shows}):
+        for there in (True, False):
+            causes = _weighed(((sign, there),))[0]
+            lines.append(
+                f"  {sign} {'seen' if there else 'not seen'}: "
+                + ", ".join(f"{c.key} {c.chance:.5f}" for c in sorted(causes, key=lambda c: c.key))
+            )
+    lines += ["", "a port for each consumer that tells no bore of its own, by what each bore costs"]
+    for kind in WANTS:
+        consumer = Consumer.model_validate({"kind": kind})
+        for source in ("full_manifold", "ported", "filtered_air", "vacuum_pump"):
+            costs = [_cost(consumer, Port.model_validate({"source": source, "bore": f"{bore} mm"})) for bore in (3, 7, 15)]
+            lines.append(f"  {kind} on {source}: " + ", ".join(f"{c:.5f}" for c in costs))
+    lines += ["", "the path of each scheme and place, from each demo car's parts, and from one without lines"]
+    for name in demo.NAMES:
+        doc = document(name)
+        bare = copy.deepcopy(doc)
+        bare["fuel"]["parts"] = {k: p for k, p in doc["fuel"]["parts"].items() if p["kind"] == "filter"}
+        bare["fuel"]["path"] = [p for p in doc["fuel"]["path"] if p not in doc["fuel"]["parts"] or p in bare["fuel"]["parts"]]
+        for told, fuel in ((name, parse(doc).fuel), (f"{name}, no lines", parse(bare).fuel)):
+            for scheme in ("return", "tank_regulator", "dead_head"):
+                lines.append(f"  {told}, {scheme}: {json.dumps(restrung(fuel, scheme))}")
+            for place in ("in_tank", "external", "surge_tank"):
+                lines.append(f"  {told}, {place}: {json.dumps(placed(fuel, place))}")
+    lines += ["", "what loads draw on little"]
+    for name in CARS:
+        worked = work_out(parse(document(name)))
+        balance = _Balance(worked.build, worked.engine, worked.results["harness"].netlist)
+        balance.most()
+        for volts in (2.0, 5.0):
+            amps = balance.law(np.full((len(ORDER), len(balance.loads)), volts))[0]
+            lines.append(
+                f"  {name} at {volts:g} V: " + ", ".join(f"{load.key} {amps[:, j].max():.4f}" for j, load in enumerate(balance.loads))
+            )
+        most = balance.most()
+        lines.append(f"  {name}, the most of each: " + ", ".join(f"{key} {amps:.4f}" for key, amps in sorted(most.items())))
+    return "\n".join(lines) + "\n"
+
+
 def write() -> None:
     """Write the texts anew."""
     (FOLDER / "begun.txt").write_text(begun())
+    (FOLDER / "tables.txt").write_text(tables())
     for name in CARS:
         (FOLDER / f"{name}.txt").write_text(said(name))

@@ -12,7 +12,6 @@ from .base import Finding, Say, above, check, grade
 DROP = (3.5, 5.0)  # kPa lost at full power
 HALF_PEDAL = 0.12  # of the pedal, below which half of the air makes a nervous throttle
 GAS_SPEED = Band(60.0, 100.0, "m/s")  # in each bore at full power
-PULLS_PAST = 1.06  # of the plate's travel, from which on cable and stop take the foot's force
 SLACK = Band(1e-3, 6e-3, "m")  # with the foot off
 CLEARANCE = 3e-3  # m between linkage and what is beside it: engines rock
 APPLICATIONS = 3.0  # of the brake from a reservoir with the engine off
@@ -78,9 +77,9 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
             "A shorter lever, or more travel at the pedal.",
             limit=PEDAL_ENOUGH,
         )
-    elif full > PULLS_PAST:
+    elif full > PEDAL_MOST:
         over = (w.air.spare_travel_m or 0.0) * 1e3
-        yield say("sort_out", f"The pedal pulls {over:.0f} mm past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=PULLS_PAST)  # fmt: skip
+        yield say("sort_out", f"The pedal pulls {over:.0f} mm past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=PEDAL_MOST)  # fmt: skip
     if link.slack.si not in SLACK:
         yield say("watch", f"{link.slack} of slack with the foot off; 2 to 3 mm let the plate shut and lose no travel.", "Set the cable's adjuster.", at="/air/linkage/slack")  # fmt: skip
     if link.clearance is None:
