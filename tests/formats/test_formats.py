@@ -10,7 +10,6 @@ import sys
 import tempfile
 import unittest
 from typing import ClassVar
-from unittest import mock
 
 from hypothesis import given
 from hypothesis import strategies as st
@@ -40,6 +39,7 @@ from uphill_spark.formats import (
     wire_list,
 )
 from uphill_spark.formats.csv_table import FLOW_BENCH, INJECTOR_BOX, PUMP
+from uphill_spark.formats.printing import Printed, to_pdf
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
@@ -135,10 +135,15 @@ class FuelSheet(unittest.TestCase):
 
     def test_it_is_one_page_however_much_is_wrong(self) -> None:
         for car in ("tern", "hollin", "brindle"):
-            with mock.patch.object(fuel_sheet, "to_pdf", wraps=fuel_sheet.to_pdf) as laid_out:
-                written = fuel_sheet.pdf(plan(car), look_deeper(trial(document(car))))
-            self.assertTrue(written.startswith(b"%PDF"))
-            self.assertEqual(start_sheet.to_pdf(laid_out.call_args.args[0])[1], 1, car)
+            papers: list[Printed] = []
+
+            def kept(page: str, to: list[Printed] = papers) -> Printed:
+                to.append(to_pdf(page))
+                return to[-1]
+
+            written = fuel_sheet.pdf(plan(car), look_deeper(trial(document(car))), printer=kept)
+            self.assertEqual((written, len(papers[-1].sheets)), (papers[-1].data, 1), car)
+            self.assertLessEqual(len(papers), 3, car)
 
     def test_the_list_as_csv(self) -> None:
         rows = list(csv.DictReader(io.StringIO(fuel_sheet.shopping_csv(look_deeper(trial(document("hollin")))))))
@@ -224,8 +229,8 @@ class InjectorTables(unittest.TestCase):
             for word in words:
                 self.assertIn(word, page)
             for car in ("tern", "hollin", "brindle"):
-                written, pages = start_sheet.to_pdf(station_sheet.html(make(plan(car), edited(car), {}), plan(car)))
-                self.assertEqual((written[:4], pages), (b"%PDF", 1), f"{make.__module__} {car}")
+                paper = to_pdf(station_sheet.html(make(plan(car), edited(car), {}), plan(car)))
+                self.assertEqual((paper.data[:4], len(paper.sheets)), (b"%PDF", 1), f"{make.__module__} {car}")
 
     def test_photographs_stand_on_sheet_and_tag(self) -> None:
         shot = photo.read(telephone())
@@ -235,12 +240,12 @@ class InjectorTables(unittest.TestCase):
         shown = station_sheet.html(air_sheet.sheet(plan("tern"), build, {shot.key: shot.small}), plan("tern"))
         self.assertEqual((shown.count("<img "), shown.count("not kept here")), (1, 1))
         self.assertEqual(hose_tags.html(plan("tern"), build, {shot.key: shot.small}).count("<img "), 2)
-        self.assertIn(b"/Subtype /Image", start_sheet.to_pdf(shown)[0])
-        self.assertNotIn(b"/Subtype /Image", start_sheet.to_pdf(shown.replace("<img ", "<i "))[0])
+        self.assertIn(b"/Subtype /Image", to_pdf(shown).data)
+        self.assertNotIn(b"/Subtype /Image", to_pdf(shown.replace("<img ", "<i ")).data)
 
     def test_a_sheet_fetches_nothing_from_elsewhere(self) -> None:
         with self.assertRaises(FatalURLFetchingError) as caught:
-            start_sheet.to_pdf('<img src="http://127.0.0.1:9/x.png">')
+            to_pdf('<img src="http://127.0.0.1:9/x.png">')
         self.assertIn("127.0.0.1:9", str(caught.exception))
 
     def test_the_flow_sheet_tells_places_trims_and_cautions(self) -> None:

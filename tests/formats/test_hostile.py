@@ -9,7 +9,6 @@ import tempfile
 import unittest
 from html.parser import HTMLParser
 from typing import Any
-from unittest import mock
 
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
@@ -26,6 +25,7 @@ from uphill_spark.core.plan import evaluate
 from uphill_spark.formats import start_sheet
 from uphill_spark.formats.cells import as_text, from_text, written
 from uphill_spark.formats.csv_table import TABLES
+from uphill_spark.formats.printing import Printed, to_pdf
 from uphill_spark.web.papers import SHEETS
 
 NAMES = (
@@ -94,13 +94,12 @@ class Papers(WebCase):
         for paper in PAPERS:
             caught: list[str] = []
 
-            def kept(page: str, to: list[str] = caught) -> tuple[bytes, int]:
+            def kept(page: str, to: list[str] = caught) -> Printed:
                 to.append(page)
-                return b"%PDF", 1
+                return Printed(b"%PDF", (frozenset(),))
 
-            with mock.patch.multiple("uphill_spark.formats.start_sheet", to_pdf=kept), mock.patch("uphill_spark.formats.fuel_sheet.to_pdf", kept), \
-                    mock.patch("uphill_spark.formats.hose_tags.to_pdf", kept), mock.patch("uphill_spark.formats.station_sheet.to_pdf", kept):  # fmt: skip
-                answer = self.client.get(f"/api/builds/{state.get_json()['id']}/papers/{paper}")
+            self.app.extensions["press"] = kept
+            answer = self.client.get(f"/api/builds/{state.get_json()['id']}/papers/{paper}")
             self.assertEqual(answer.status_code, 200, paper)
             found[paper] = caught[0] if caught else answer.text
         return found
@@ -137,7 +136,7 @@ class Papers(WebCase):
             "<style>@import url(file:///etc/hostname)</style>",
         ):
             with self.subTest(page), self.assertRaises(FatalURLFetchingError):
-                start_sheet.to_pdf(page)
+                to_pdf(page)
 
 
 class Cells(unittest.TestCase):

@@ -1,7 +1,9 @@
 """What happens around the requests: first loading, remembered plans, the page's files."""
 
 import json
+import os
 import pathlib
+import signal
 import tempfile
 import threading
 import unittest
@@ -12,8 +14,10 @@ from tests.database import DatabaseCase
 from uphill_spark import store
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import evaluate, evaluated
+from uphill_spark.formats.printing import to_pdf
 from uphill_spark.web import create_app
 from uphill_spark.web.moved import joined
+from uphill_spark.web.printing import Press, TooLong
 from uphill_spark.web.serve import prepare
 from uphill_spark.web.standing import Remembered
 
@@ -74,6 +78,29 @@ class RememberedBuilds(unittest.TestCase):
         found = json.loads(joined(name='a "quoted" name', plan=plan, figures=plan.figures, findings=plan.findings, number=None))
         self.assertEqual((found["name"], found["plan"]["name"], found["number"]), ('a "quoted" name', "Marlow Tern 2600 estate", None))
         self.assertEqual((len(found["figures"]), len(found["findings"])), (len(plan.figures), len(plan.findings)))
+
+
+class Papers(unittest.TestCase):
+    def test_the_same_page_is_printed_once(self) -> None:
+        press = Press(apart=False)
+        with mock.patch("uphill_spark.web.printing.to_pdf", wraps=to_pdf) as printed:
+            first, second = press("<p>one"), press("<p>one")
+            press("<p>two")
+        self.assertIs(first, second)
+        self.assertEqual(printed.call_count, 2)
+
+    def test_a_press_apart_comes_back_when_it_was_killed_and_is_stopped_when_it_hangs(self) -> None:
+        press = Press(apart=True)
+        self.addCleanup(lambda: press._pool and press._stop(press._pool))
+        self.assertTrue(press('<p id="x">one').data.startswith(b"%PDF"))
+        self.assertEqual(press('<p id="x">one').sheets, (frozenset({"x"}),))
+        assert press._pool is not None
+        for pid in press._pool._processes or {}:
+            os.kill(pid, signal.SIGKILL)
+        self.assertTrue(press("<p>two").data.startswith(b"%PDF"))
+        with mock.patch("uphill_spark.web.printing.LONGEST", 0.3), self.assertRaises(TooLong):
+            press("<p>" + "<div>words " * 3000)
+        self.assertTrue(press("<p>three").data.startswith(b"%PDF"))
 
 
 class Page(DatabaseCase):

@@ -7,10 +7,12 @@ from ..core.circuit.states import CHARGING_V, TIRED_V
 from ..core.findings import WORDS
 from ..core.plan import Plan
 from .cells import written
-from .start_sheet import environment, to_pdf
+from .printing import Printer, to_pdf
+from .start_sheet import environment
 
-#: Findings in words: as many as leave the sheet on one page, the rest is counted.
-SHOWN = (12, 8, 5, 2, 0)
+#: Findings in words: as many at most, and as leave the sheet on one page; the rest is counted. Each is found on the sheet by its id.
+SHOWN = 12
+FINDING = "finding-"
 STATES = {
     "full": "full power",
     "cruise": "cruise",
@@ -21,7 +23,7 @@ STATES = {
 }
 
 
-def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", shown: int = SHOWN[0]) -> str:
+def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", shown: int = SHOWN) -> str:
     """The sheet as HTML, with so many of the open findings in words."""
     names = (
         "fuel.gauge.key_on", "fuel.gauge.idle", "fuel.gauge.full", "fuel.injector.pressure.full", "fuel.need", "fuel.margin.full", "fuel.margin.tired",
@@ -40,14 +42,16 @@ def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", sh
     )  # fmt: skip
 
 
-def pdf(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "") -> bytes:
-    """The sheet as PDF, one page of A4."""
-    sheet = b""
-    for shown in SHOWN:
-        sheet, pages = to_pdf(html(plan, depth, revision, printed, shown))
-        if pages == 1:
+def pdf(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", printer: Printer = to_pdf) -> bytes:
+    """The sheet as PDF, one page of A4: with as many findings in words as came to lie on its first sheet, less one for the line that counts the rest."""
+    paper = printer(html(plan, depth, revision, printed))
+    room = sum(name.startswith(FINDING) for name in paper.sheets[0])
+    while len(paper.sheets) > 1 and room >= 0:
+        room = max(room - 1, 0)
+        paper = printer(html(plan, depth, revision, printed, room))
+        if room == 0:
             break
-    return sheet
+    return paper.data
 
 
 def shopping_csv(depth: FuelDepth) -> str:

@@ -6,7 +6,8 @@ from collections.abc import Mapping
 
 from ..core.given import Build
 from ..core.plan import Plan
-from .start_sheet import as_pictures, environment, to_pdf
+from .printing import Printer, to_pdf
+from .start_sheet import as_pictures, environment
 
 
 def html(plan: Plan, build: Build, photos: Mapping[str, bytes] | None = None) -> str:
@@ -19,6 +20,6 @@ def html(plan: Plan, build: Build, photos: Mapping[str, bytes] | None = None) ->
     return environment().get_template("hose_tags.html").render(plan=plan, tags=tags, caps=plan.stages.air.spare_ports, revision="")
 
 
-def pdf(plan: Plan, build: Build, photos: Mapping[str, bytes] | None = None) -> bytes:
+def pdf(plan: Plan, build: Build, photos: Mapping[str, bytes] | None = None, printer: Printer = to_pdf) -> bytes:
     """The tags as PDF, A4, to cut out."""
-    return to_pdf(html(plan, build, photos))[0]
+    return printer(html(plan, build, photos)).data

@@ -9,6 +9,7 @@ from functools import lru_cache
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 
 from ..core.plan import Plan, open_stops
+from .printing import Printer, to_pdf
 
 
 @lru_cache(maxsize=1)
@@ -49,22 +50,11 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
     )
 
 
-def pdf(plan: Plan, revision: str = "", printed: str = "") -> bytes:
+def pdf(plan: Plan, revision: str = "", printed: str = "", printer: Printer = to_pdf) -> bytes:
     """The sheet as PDF, A4."""
-    return to_pdf(html(plan, revision, printed))[0]
+    return printer(html(plan, revision, printed)).data
 
 
 def as_pictures(photos: Mapping[str, bytes]) -> dict[str, str]:
     """JPEG photographs by key as addresses that hold them: a sheet fetches nothing."""
     return {key: "data:image/jpeg;base64," + base64.b64encode(data).decode() for key, data in photos.items()}
-
-
-def to_pdf(page: str) -> tuple[bytes, int]:
-    """A page of our own as PDF, and how many sheets it takes. It may fetch nothing."""
-    from weasyprint import HTML  # heavy, and needed only when a sheet is printed
-    from weasyprint.urls import URLFetcher
-
-    # Pictures written into the page itself, and nothing from anywhere else.
-    laid_out = HTML(string=page, base_url=None, url_fetcher=URLFetcher(allowed_protocols=("data",), fail_on_errors=True)).render()
-    written: bytes = laid_out.write_pdf()
-    return written, len(laid_out.pages)

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 
 from ..core.plan import Plan
 from ..core.stations import StationKey
-from .start_sheet import as_pictures, environment, to_pdf
+from .printing import Printer, to_pdf
+from .start_sheet import as_pictures, environment
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,9 +66,9 @@ def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str
     )  # fmt: skip
 
 
-def pdf(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> bytes:
+def pdf(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "", printer: Printer = to_pdf) -> bytes:
     """The sheet as PDF, A4."""
-    return to_pdf(html(sheet, plan, revision, printed))[0]
+    return printer(html(sheet, plan, revision, printed)).data
 
 
 def words(value: object) -> str:

@@ -41,6 +41,7 @@ from .models import (
     SeverityWord,
     StationEntry,
 )
+from .printing import Press
 from .standing import Remembered
 
 _PHOTOS = "/api/photos"
@@ -53,8 +54,11 @@ _NOT_OPENED = "default-src 'none'; frame-ancestors 'none'"
 _FOR_EVER = "public, max-age=31536000, immutable"
 
 
-def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ...] = ("127.0.0.1", "localhost")) -> OpenAPI:
-    """The application on a database. `page` is the folder of the built page; `hosts` are the names it answers to."""
+def create_app(
+    database_url: str, page: Path | None = None, hosts: tuple[str, ...] = ("127.0.0.1", "localhost"), *, apart: bool = False
+) -> OpenAPI:
+    """The application on a database. `page` is the folder of the built page; `hosts` are the names it answers to; `apart` has papers
+    printed by a process of their own."""
     app = OpenAPI(
         "uphill_spark",
         info=Info(title="Uphill Spark", version=__version__),
@@ -79,6 +83,7 @@ def create_app(database_url: str, page: Path | None = None, hosts: tuple[str, ..
     app.json = _StrictJson(app)
     app.extensions["database"] = Database(database_url)
     app.extensions["remembered"] = Remembered()
+    app.extensions["press"] = Press(apart=apart)
     app.extensions["afresh"] = garage.Afresh(app.extensions["database"])
     Compress(app)
     errors.register(app)
@@ -232,4 +237,4 @@ def from_environment() -> OpenAPI:
     """The application as the start command sets it up."""
     page = os.environ.get("UPHILL_SPARK_PAGE")
     extra = tuple(h for h in os.environ.get("UPHILL_SPARK_HOSTS", "").split(",") if h)
-    return create_app(os.environ["UPHILL_SPARK_DATABASE"], Path(page) if page else None, ("127.0.0.1", "localhost", *extra))
+    return create_app(os.environ["UPHILL_SPARK_DATABASE"], Path(page) if page else None, ("127.0.0.1", "localhost", *extra), apart=True)

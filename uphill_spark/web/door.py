@@ -9,6 +9,7 @@ from flask import Response, current_app
 
 from .. import store
 from ..store.tables import BuildRow, RevisionRow
+from .printing import Press
 from .standing import Remembered, Standing
 
 
@@ -34,6 +35,12 @@ def database() -> store.Database:
 def remembered() -> Remembered:
     """What was worked out lately."""
     found: Remembered = current_app.extensions["remembered"]
+    return found
+
+
+def press() -> Press:
+    """Where papers are printed."""
+    found: Press = current_app.extensions["press"]
     return found
 
 

@@ -13,6 +13,7 @@ from ..core.errors import BuildError, FormatError, NotConverged, PatchError, Pho
 from ..core.given.document import problem_of
 from ..store import Busy, IdTaken, NotFound, NothingToDo, Stale, StoreDown, TooEarly
 from .limits import limit_words
+from .printing import TooLong
 from .standing import CannotBeWorkedOut
 
 log = logging.getLogger("uphill_spark")
@@ -57,6 +58,7 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (TooEarly, 409, "too_early"),
     (IdTaken, 422, "id_taken"),
     (Busy, 503, "busy"),
+    (TooLong, 503, "too_long"),
     (Stale, 409, "stale"),
     (StoreDown, 503, "store_down"),
     (NotConverged, 422, "not_converged"),

@@ -10,7 +10,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from ..core.asked import FuelDepth, under_the_hand
 from ..core.stages.fuel import FuelResult
 from ..formats import fuel_sheet
-from .door import Opened, attachment, json_answer, opened, remembered
+from .door import Opened, attachment, json_answer, opened, press, remembered
 from .errors import ErrorBody
 from .models import BuildPath, PaperQuery, TrialRequest
 from .papers import today
@@ -34,7 +34,7 @@ def trial(path: BuildPath, body: TrialRequest) -> Response:
 def fuel_pdf(path: BuildPath, query: PaperQuery) -> Response:
     found = opened(path.build_id, query.revision)
     plan = found.standing.plan
-    written = fuel_sheet.pdf(plan, _depth(found), f"revision {found.revision.number}", today())
+    written = fuel_sheet.pdf(plan, _depth(found), f"revision {found.revision.number}", today(), press())
     return Response(written, mimetype="application/pdf", headers=attachment(plan.name, "fuel.pdf"))
 
 

@@ -26,7 +26,7 @@ from ..formats import (
     tune_tables,
     wire_list,
 )
-from .door import attachment, database, opened, remembered
+from .door import attachment, database, opened, press, remembered
 from .errors import ErrorBody
 from .models import BuildPath, PaperQuery, TablePath
 
@@ -59,7 +59,9 @@ def sheet_page(path: BuildPath, query: PaperQuery) -> Response:
 def sheet_pdf(path: BuildPath, query: PaperQuery) -> Response:
     plan, number = _plan(path, query)
     return Response(
-        start_sheet.pdf(plan, f"revision {number}", today()), mimetype="application/pdf", headers=attachment(plan.name, "first-start.pdf")
+        start_sheet.pdf(plan, f"revision {number}", today(), press()),
+        mimetype="application/pdf",
+        headers=attachment(plan.name, "first-start.pdf"),
     )
 
 
@@ -95,7 +97,9 @@ def tags(path: BuildPath, query: PaperQuery) -> Response:
     found = opened(path.build_id, query.revision).standing
     plan, build = found.plan, found.build
     shown = [key for consumer in build.air.consumers for key in consumer.photos[:1]]
-    return Response(hose_tags.pdf(plan, build, _photos(shown)), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf"))
+    return Response(
+        hose_tags.pdf(plan, build, _photos(shown), press()), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf")
+    )
 
 
 #: The one-page sheet of each station that has one.
@@ -113,7 +117,7 @@ def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     rev, plan, build = found.revision, found.standing.plan, found.standing.build
     bare = SHEETS[path.key](plan, build, {})
     photos = _photos([key for pictures in bare.pictures for key, _ in pictures.shown])
-    written = station_sheet.pdf(dataclasses.replace(bare, photos=photos), plan, f"revision {rev.number}", today())
+    written = station_sheet.pdf(dataclasses.replace(bare, photos=photos), plan, f"revision {rev.number}", today(), press())
     return Response(written, mimetype="application/pdf", headers=attachment(plan.name, f"{path.key}.pdf"))
 
 
