@@ -13,14 +13,17 @@ from sqlalchemy import text
 from tests.browser.test_every_screen import Screens
 from tests.builds import document
 from uphill_spark import store
+from uphill_spark.web.garage import rules
 
 
 class Garage(Screens):
     def cars(self, many: int) -> None:
         with self.database.work() as session:
             session.execute(text("DELETE FROM revision; DELETE FROM build"))
+            told = {"notes": "", "verdict": "No Stop.", "stations": [], "blocking": [], "trouble": ""}
             for k in range(many):
-                store.create(session, {**document("tern"), "name": f"Car {k:02}"}, "Ada", "Read from a file")
+                build = store.create(session, {**document("tern"), "name": f"Car {k:02}"}, "Ada", "Read from a file").row.id
+                store.tell(session, build, 1, told, rules())
 
     def test_one_of_many_is_found_put_away_and_brought_back(self) -> None:
         self.cars(70)

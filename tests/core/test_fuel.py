@@ -172,7 +172,7 @@ class Limits(unittest.TestCase):
                 g, p = fuel.grades[state], fuel.points[state]
                 with self.subTest(car=car, state=state, scheme=fuel.scheme):
                     by_part = {name: (run, height, pressure) for name, run, height, pressure in g.forth}
-                    self.assertAlmostEqual(by_part["pump"][2], p.pump_pressure_pa, delta=1e-6)
+                    self.assertAlmostEqual(by_part["pump"][2], p.pump_pressure_pa, delta=0.051)  # drawn to 0.1 Pa
                     self.assertEqual([r for _, r, _, _ in g.forth], sorted(r for _, r, _, _ in g.forth))
                     if p.holds and fuel.scheme != "dead_head":
                         self.assertAlmostEqual(by_part["rail"][2], p.rail_pressure_pa, delta=1)

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 // How the store is kept: when it was last written to a backup and read back, and whether disk is short. Nothing where nobody watches.
-import { useTimeAgo } from "@vueuse/core";
+import { computed } from "vue";
 import type { components } from "@/api/schema";
 
 const props = defineProps<{ keeping: components["schemas"]["Keeping"] }>();
-const ago = useTimeAgo(() => props.keeping.backup ?? 0);
+const words = new Intl.RelativeTimeFormat("en-GB", { numeric: "auto" });
+const ago = computed(() => {
+  const hours = Math.round((new Date(props.keeping.backup ?? 0).getTime() - Date.now()) / 3_600_000);
+  return hours > -48 ? words.format(hours, "hour") : words.format(Math.round(hours / 24), "day");
+});
 </script>
 
 <template>

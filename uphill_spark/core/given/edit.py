@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import copy
-import json
 from typing import Any
 
 import jsonpatch
@@ -75,7 +74,7 @@ def _within_budget(document: dict[str, Any], patch: list[Operation]) -> dict[str
     left = COPIES_MOST
     for i, op in enumerate(patch):
         if op["op"] == "copy":
-            left -= len(json.dumps(jsonpointer.resolve_pointer(document, op["from"])))
+            left -= len(repr(jsonpointer.resolve_pointer(document, op["from"])))
             if left < 0:
                 raise PatchError(
                     "The edit copies too much.",
