@@ -316,6 +316,17 @@ class Watch(OneStore):
         with mock.patch("uphill_spark.provision.supervise.LOOK", 0.3):
             self.assertEqual(watch.run(), 3)
 
+    def test_the_door_has_a_word_for_each_start_and_one_key_for_its_owner_alone(self) -> None:
+        out = io.StringIO()
+        with contextlib.redirect_stdout(out):
+            first, second = commands._door(self.places), commands._door(self.places)
+        self.assertNotEqual(first["UPHILL_SPARK_DOOR"], second["UPHILL_SPARK_DOOR"])
+        self.assertEqual(first["UPHILL_SPARK_KEY"], second["UPHILL_SPARK_KEY"])
+        self.assertGreater(len(first["UPHILL_SPARK_KEY"]), 30)
+        self.assertEqual((self.places.data / "store" / "key").stat().st_mode & 0o077, 0)
+        self.assertIn(first["UPHILL_SPARK_DOOR"], out.getvalue())
+        self.assertNotIn(first["UPHILL_SPARK_KEY"], out.getvalue())
+
     def test_a_port_that_is_taken_is_one_line_with_the_mend(self) -> None:
         import socket
 

@@ -15,7 +15,7 @@ from uphill_spark import store
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import evaluate, evaluated
 from uphill_spark.formats.printing import to_pdf
-from uphill_spark.web import create_app
+from uphill_spark.web import create_app, gate
 from uphill_spark.web.moved import joined
 from uphill_spark.web.printing import Press, TooLong
 from uphill_spark.web.serve import prepare
@@ -101,6 +101,61 @@ class Papers(unittest.TestCase):
         with mock.patch("uphill_spark.web.printing.LONGEST", 0.3), self.assertRaises(TooLong):
             press("<p>" + "<div>words " * 3000)
         self.assertTrue(press("<p>three").data.startswith(b"%PDF"))
+
+
+class AtTheDoor(DatabaseCase):
+    def setUp(self) -> None:
+        made = tempfile.TemporaryDirectory()
+        self.addCleanup(made.cleanup)
+        (pathlib.Path(made.name) / "index.html").write_text("<!doctype html>the page")
+        self.door = gate.Door("bada-keki", "a-long-key")
+        app = create_app(self.url, pathlib.Path(made.name), door=self.door)
+        self.addCleanup(app.extensions["database"].close)
+        self.client = app.test_client()
+
+    def test_nobody_comes_in_without_the_word(self) -> None:
+        for method, path in (
+            ("GET", "/api/builds"),
+            ("POST", "/api/builds/demo"),
+            ("GET", "/api/catalogue"),
+            ("GET", "/api/builds/00000000-0000-0000-0000-000000000000/file"),
+        ):
+            answer = self.client.open(path, method=method, json={} if method == "POST" else None)
+            self.assertEqual((answer.status_code, answer.get_json()["code"]), (401, "door"))
+        page = self.client.get("/b/x/fuel")
+        self.assertEqual((page.status_code, "has a door" in page.text, "the page" in page.text), (401, True, False))
+        self.assertEqual(self.client.get("/api/health").status_code, 200)
+        for cookie in ("", "bada-keki", "a-long-key", "0" * 64, "\u00e9"):
+            self.client.set_cookie(gate.COOKIE, cookie)
+            self.assertEqual(self.client.get("/api/builds").status_code, 401)
+        for told in ("", "Bearer ", "Bearer bada-keki", "Basic a-long-key"):
+            self.assertEqual(self.client.get("/api/builds", headers={"Authorization": told}).status_code, 401)
+
+    def test_the_word_opens_for_a_browser_and_the_key_for_a_script(self) -> None:
+        answer = self.client.post("/door", data={"word": " Bada-Keki ", "to": "/b/x/fuel"})
+        self.assertEqual((answer.status_code, answer.headers["Location"]), (303, "/b/x/fuel"))
+        cookie = answer.headers["Set-Cookie"]
+        for word in ("HttpOnly", "SameSite=Strict"):
+            self.assertIn(word, cookie)
+        for secret in ("bada-keki", "a-long-key"):
+            self.assertNotIn(secret, cookie)
+        self.assertEqual(self.client.get("/api/builds").status_code, 200)
+        page = self.client.get("/b/x/fuel")
+        self.assertEqual(page.text, "<!doctype html>the page")
+        page.close()
+        self.client.delete_cookie(gate.COOKIE)
+        self.assertEqual(self.client.get("/api/builds", headers={"Authorization": "Bearer a-long-key"}).status_code, 200)
+
+    def test_it_leads_nowhere_else_and_shows_nothing_of_what_was_written(self) -> None:
+        for to in ("//elsewhere", "http://elsewhere", "/\\elsewhere", "javascript:alert(1)", "/door"):
+            self.assertEqual(self.client.post("/door", data={"word": "bada-keki", "to": to}).headers["Location"], "/")
+        shown = self.client.post("/door", data={"word": "<script>", "to": '/"><script>alert(1)</script>'})
+        self.assertEqual((shown.status_code, "<script>" in shown.text), (403, False))
+
+    def test_guessing_is_slow(self) -> None:
+        codes = [self.client.post("/door", data={"word": f"guess {k}"}).status_code for k in range(gate.TRIES + 2)]
+        self.assertEqual(codes, [403] * gate.TRIES + [429] * 2)
+        self.assertEqual(self.client.post("/door", data={"word": "bada-keki"}).status_code, 429)  # nor is the right one told apart
 
 
 class Page(DatabaseCase):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import argparse
 import contextlib
 import os
+import secrets
 import signal
 import socket
 import subprocess
@@ -13,7 +14,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 from . import backup
-from .cluster import Cluster
+from .cluster import Cluster, private
 from .machine import SERVER_PACKAGES, TEST_PACKAGES, Places, packages, page, python_environment
 from .say import Trouble, step
 from .supervise import InUse, Supervisor, notices_file
@@ -30,6 +31,9 @@ def main(arguments: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True, metavar="command")
     start = commands.add_parser("start", help="get the machine ready and serve the application on this machine")
     start.add_argument("--port", type=int, default=int(os.environ.get("UPHILL_SPARK_PORT", "8077")), help="port, 8077 if not given")
+    start.add_argument(
+        "--door", action="store_true", help="ask every browser for a word, which is printed; scripts send the key in the data folder"
+    )
     start.add_argument("--data", type=Path, help="folder for the database and all that is made, .spark if not given")
     test = commands.add_parser("test", help="every test: core, store, web, formats, real browser")
     test.add_argument("only", nargs="*", help="parts of test names to run, all if none")
@@ -100,6 +104,7 @@ def _start(given: argparse.Namespace) -> int:
         backup.mend_halfway(cluster)
         cluster.ensure_database()
         step("Starting the application")
+        door = _door(places) if given.door else {}
 
         def serve() -> subprocess.Popen[bytes]:
             # Asked for afresh each time: a database that was started again may be at another port.
@@ -108,6 +113,7 @@ def _start(given: argparse.Namespace) -> int:
                 UPHILL_SPARK_DATABASE=cluster.url(),
                 UPHILL_SPARK_PORT=str(given.port),
                 UPHILL_SPARK_NOTICES=str(notices_file(places)),
+                **door,
             )
             return subprocess.Popen([str(places.python), "-m", "uphill_spark.web.serve"], env=env, pass_fds=(in_use.handed,))
 
@@ -118,6 +124,21 @@ def _start(given: argparse.Namespace) -> int:
     finally:
         cluster.stop()
         in_use.close()
+
+
+def _door(places: Places) -> dict[str, str]:
+    """A word for this start, told to who starts it, and the key that scripts send: kept in the data folder for its owner alone."""
+    key = private(places.data / "store" / "key")
+    if not key.read_text():
+        key.write_text(secrets.token_urlsafe(32) + "\n")
+    word = "-".join(secrets.choice(_SYLLABLES) + secrets.choice(_SYLLABLES) for _ in range(4))
+    step(f"The door asks for this word: {word}")
+    step(f"Scripts send the key in {key}: Authorization: Bearer KEY")
+    return {"UPHILL_SPARK_DOOR": word, "UPHILL_SPARK_KEY": key.read_text().strip()}
+
+
+#: Easily read aloud and typed with a thumb; eight of them are 48 bits and more.
+_SYLLABLES = tuple(a + b for a in "bdfghjklmnprstvz" for b in ("a", "e", "i", "o", "u"))
 
 
 def _free(port: int) -> None:

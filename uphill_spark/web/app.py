@@ -25,7 +25,7 @@ from ..core.stations import STATIONS, of_place
 from ..core.worked import SPECS
 from ..formats import strict_json
 from ..store import Database
-from . import asked, builds, errors, fuel, garage, papers, photos, tables
+from . import asked, builds, errors, fuel, garage, gate, papers, photos, tables
 from .limits import BUILD_FILE, limit
 from .models import (
     Catalogue,
@@ -55,10 +55,15 @@ _FOR_EVER = "public, max-age=31536000, immutable"
 
 
 def create_app(
-    database_url: str, page: Path | None = None, hosts: tuple[str, ...] = ("127.0.0.1", "localhost"), *, apart: bool = False
+    database_url: str,
+    page: Path | None = None,
+    hosts: tuple[str, ...] = ("127.0.0.1", "localhost"),
+    *,
+    apart: bool = False,
+    door: gate.Door | None = None,
 ) -> OpenAPI:
     """The application on a database. `page` is the folder of the built page; `hosts` are the names it answers to; `apart` has papers
-    printed by a process of their own."""
+    printed by a process of their own; at the `door` everybody is asked before anything is answered."""
     app = OpenAPI(
         "uphill_spark",
         info=Info(title="Uphill Spark", version=__version__),
@@ -88,6 +93,8 @@ def create_app(
     Compress(app)
     errors.register(app)
     _guard(app, hosts)
+    if door is not None:
+        gate.hang(app, door)
     app.register_api(_about(app))
     app.register_api(builds.api)
     app.register_api(papers.api)
@@ -181,6 +188,8 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
             return errors.answer(421, errors.ErrorBody(code="other_host", message="This server answers to its own address only."))
         if "\x00" in request.path or any("\x00" in word for pair in request.args.items(multi=True) for word in pair):
             return errors.answer(400, errors.ErrorBody(code="http_400", message="The address holds what is no text."))
+        if request.path == gate.ADDRESS:
+            return None  # a form, which carries a word that another page does not know
         if request.method in ("POST", "PATCH", "PUT") and not _takes(request.path, request.mimetype):
             return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON or a photograph."))
         request.max_content_length = limit(request.path)
@@ -237,4 +246,10 @@ def from_environment() -> OpenAPI:
     """The application as the start command sets it up."""
     page = os.environ.get("UPHILL_SPARK_PAGE")
     extra = tuple(h for h in os.environ.get("UPHILL_SPARK_HOSTS", "").split(",") if h)
-    return create_app(os.environ["UPHILL_SPARK_DATABASE"], Path(page) if page else None, ("127.0.0.1", "localhost", *extra), apart=True)
+    return create_app(
+        os.environ["UPHILL_SPARK_DATABASE"],
+        Path(page) if page else None,
+        ("127.0.0.1", "localhost", *extra),
+        apart=True,
+        door=gate.from_environment(),
+    )

@@ -31,6 +31,7 @@ async function told<T>(asked: Answered): Promise<T> {
     throw new ApiError(0, nobody);
   }
   const { response, data, error } = found;
+  if (response.status === 401) location.assign(`/door?to=${encodeURIComponent(location.pathname + location.search)}`);
   if (response.ok) return data as T;
   throw new ApiError(response.status, { ...nobody, ...(typeof error === "object" ? (error as ErrorBody) : {}) });
 }
