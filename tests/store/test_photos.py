@@ -1,9 +1,11 @@
 """Photographs in the store: kept once, also when many bring the same one at once; older stores come along."""
 
+import datetime as dt
 import json
 import threading
 import unittest
 import uuid
+from unittest import mock
 
 from alembic import command
 from alembic.config import Config
@@ -15,7 +17,8 @@ from tests.formats.test_photo import picture
 from uphill_spark import store
 from uphill_spark.formats import photo
 from uphill_spark.store import database as store_database
-from uphill_spark.store.tables import PhotoRow
+from uphill_spark.store.photos import UNSHOWN
+from uphill_spark.store.tables import BuildRow, PhotoRow
 
 
 class Kept(DatabaseCase):
@@ -72,6 +75,41 @@ class Kept(DatabaseCase):
         with self.database.work() as session:
             keys = store.head(session, build).revision.document["air"]["consumers"][0]["photos"]
             self.assertEqual(bytes(store.photo(session, keys[0]).data), shot.data)
+
+
+class Cleared(DatabaseCase):
+    def test_what_no_revision_shows_goes_after_a_time_and_what_an_undo_can_reach_stays(self) -> None:
+        kept, shown, undone = (photo.read(picture(40 + k, 30)) for k in range(3))
+        with self.database.work() as session:
+            for one in (kept, shown, undone):
+                store.keep_photo(session, one)
+            doc = document()
+            doc["air"]["consumers"][0]["photos"] = [shown.key, undone.key]
+            build = store.create(session, doc, "Ada", "Read from a file").row.id
+            store.edit(session, build, 1, [{"op": "replace", "path": "/air/consumers/0/photos", "value": [shown.key]}], "Ada")
+        now = dt.datetime.now(dt.UTC)
+        with self.database.work() as session:
+            self.assertEqual(store.clear_unshown(session, now + UNSHOWN - dt.timedelta(minutes=1)), 0)
+            self.assertGreaterEqual(store.clear_unshown(session, now + UNSHOWN + dt.timedelta(minutes=1)), 1)
+        with self.database.work() as session:
+            for one in (shown, undone):
+                self.assertEqual(bytes(store.photo(session, one.key).data), one.data)
+            with self.assertRaises(store.NotFound):
+                store.photo(session, kept.key)
+
+    def test_there_is_an_end_to_what_a_store_takes(self) -> None:
+        with self.database.work() as session:
+            store.keep_photo(session, photo.read(picture(60, 60)))
+            held = session.scalar(select(func.sum(func.octet_length(PhotoRow.data))))
+            with mock.patch("uphill_spark.store.photos.PHOTOS_MOST", held + 10):
+                store.room_for_photo(session, 10)
+                with self.assertRaises(store.Full):
+                    store.room_for_photo(session, 11)
+            builds = session.scalar(select(func.count()).select_from(BuildRow))
+            with mock.patch("uphill_spark.store.photos.BUILDS_MOST", builds + 1):
+                store.room_for_build(session)
+            with mock.patch("uphill_spark.store.photos.BUILDS_MOST", builds), self.assertRaises(store.Full):
+                store.room_for_build(session)
 
 
 class OlderStore(DatabaseCase):

@@ -19,10 +19,10 @@ from .builds import (
 )
 from .database import Busy, Database, StoreDown
 from .garage import Entry, TooEarly, bring_back, count_unworked, entries, put_away, removable, remove, tell, unworked
-from .photos import keep_photo, photo, small_photos
+from .photos import Full, clear_unshown, keep_photo, photo, room_for_build, room_for_photo, small_photos
 
 __all__ = [
-    "Busy", "Change", "Database", "Entry", "Head", "IdTaken", "NotFound", "NothingToDo", "Stale", "StoreDown", "TooEarly",
-    "bring_back", "count_unworked", "create", "edit", "entries", "ever_used", "get", "head", "keep_photo", "photo", "put_away", "redo", "removable", "remove", "revision", "revisions",
+    "Busy", "Change", "Database", "Entry", "Full", "Head", "IdTaken", "NotFound", "NothingToDo", "Stale", "StoreDown", "TooEarly",
+    "bring_back", "clear_unshown", "count_unworked", "create", "edit", "entries", "ever_used", "get", "head", "keep_photo", "photo", "put_away", "redo", "removable", "remove", "revision", "revisions", "room_for_build", "room_for_photo",
     "small_photos", "tell", "undo", "unworked",
 ]  # fmt: skip

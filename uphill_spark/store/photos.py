@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from sqlalchemy import select
+import datetime as dt
+
+from sqlalchemy import Text, cast, delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, undefer
 
 from ..formats.photo import Photo
 from .builds import NotFound
-from .tables import PhotoRow
+from .tables import BuildRow, PhotoRow, RevisionRow
 
 
 def keep_photo(session: Session, photo: Photo) -> None:
@@ -22,6 +24,39 @@ def keep_photo(session: Session, photo: Photo) -> None:
         "small": photo.small,
     }
     session.execute(insert(PhotoRow).values(row).on_conflict_do_nothing(index_elements=["key"]))
+
+
+#: How long a photograph is kept that no revision shows: long enough for a change that waits on a telephone without signal.
+UNSHOWN = dt.timedelta(days=30)
+#: Bytes of photographs that a store takes, and builds.
+PHOTOS_MOST, BUILDS_MOST = 4_000_000_000, 20_000
+
+
+class Full(Exception):
+    """The store takes no more of a kind."""
+
+
+def clear_unshown(session: Session, now: dt.datetime, most: int = 20) -> int:
+    """Take out photographs that came long ago and that no revision shows, so that no undo can ask for them: how many went."""
+    shown = select(RevisionRow.number).where(cast(RevisionRow.document, Text).contains(PhotoRow.key)).exists()
+    old = select(PhotoRow.key).where(PhotoRow.came < now - UNSHOWN, ~shown).order_by(PhotoRow.came).limit(most)
+    keys = list(session.scalars(old))
+    session.execute(delete(PhotoRow).where(PhotoRow.key.in_(keys)))
+    return len(keys)
+
+
+def room_for_photo(session: Session, size: int) -> None:
+    """Raises Full where one more photograph would be too many."""
+    if (session.scalar(select(func.coalesce(func.sum(func.octet_length(PhotoRow.data)), 0))) or 0) + size > PHOTOS_MOST:
+        raise Full(
+            f"The store holds {PHOTOS_MOST / 1e9:.0f} GB of photographs, which is what it takes. Take some out of their entries first."
+        )
+
+
+def room_for_build(session: Session) -> None:
+    """Raises Full where one more build would be too many."""
+    if (session.scalar(select(func.count()).select_from(BuildRow)) or 0) >= BUILDS_MOST:
+        raise Full(f"The store holds {BUILDS_MOST:,} builds, which is what it takes. Remove some that were put away for good first.")
 
 
 def photo(session: Session, key: str, *, small: bool = False) -> PhotoRow:

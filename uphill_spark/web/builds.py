@@ -62,6 +62,7 @@ def _created(document: dict[str, Any], who: str, summary: str, edit_id: str | No
 
 def _stored(session: Session, standing: Standing, who: str, summary: str, edit_id: str | None, demo: str | None = None) -> store.Head:
     """A build stored with what the garage says of it."""
+    store.room_for_build(session)
     head = store.create(session, standing.document, who, summary, demo=demo, edit_id=edit_id)
     if head.revision.rules is None:
         head.revision.told, head.revision.rules = told_of(standing.plan, standing.document), rules()

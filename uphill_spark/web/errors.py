@@ -11,7 +11,7 @@ from werkzeug.exceptions import HTTPException
 
 from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError
 from ..core.given.document import problem_of
-from ..store import Busy, IdTaken, NotFound, NothingToDo, Stale, StoreDown, TooEarly
+from ..store import Busy, Full, IdTaken, NotFound, NothingToDo, Stale, StoreDown, TooEarly
 from .limits import limit_words
 from .printing import TooLong
 from .standing import CannotBeWorkedOut
@@ -57,6 +57,7 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (NothingToDo, 409, "nothing_to_do"),
     (TooEarly, 409, "too_early"),
     (IdTaken, 422, "id_taken"),
+    (Full, 422, "store_full"),
     (Busy, 503, "busy"),
     (TooLong, 503, "too_long"),
     (Stale, 409, "stale"),

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
+import datetime as dt
+
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
@@ -26,7 +29,10 @@ _FOR_GOOD = "private, max-age=31536000, immutable"
 def keep() -> Response:
     found = photo_format.read(request.get_data(cache=False))
     with database().work() as session:
+        store.room_for_photo(session, len(found.data))
         store.keep_photo(session, found)
+    with contextlib.suppress(store.StoreDown, store.Busy), database().work() as session:  # a little of it each time; it can wait
+        store.clear_unshown(session, dt.datetime.now(dt.UTC))
     return json_answer(PhotoKept(key=found.key, width=found.width, height=found.height).model_dump_json(), 201)
 
 
