@@ -176,6 +176,85 @@ def edits(table: Table, port: int) -> None:
         table.row(f"edit through HTTP with ripple, {words}, p95", goals[1], times[int(len(times) * 0.95)])
 
 
+def garage(table: Table, port: int, url: str) -> None:
+    """The garage with 2,000 builds, told from what was stored with them."""
+    from sqlalchemy import text
+
+    from uphill_spark.store import Database
+
+    database = Database(url)
+    with database.work() as session:
+        session.execute(text("SET LOCAL statement_timeout = 0"))
+        session.execute(
+            text("INSERT INTO build (id, name, head) SELECT gen_random_uuid(), 'Copy ' || n, 1 FROM generate_series(1, 2000) AS n")
+        )
+        session.execute(text(
+            "INSERT INTO revision (build_id, number, kind, document, patch, summary, who, told, rules) "
+            "SELECT b.id, 1, 'start', r.document, '[]', 's', 'w', r.told, r.rules FROM build b CROSS JOIN (SELECT * FROM revision WHERE told IS NOT NULL LIMIT 1) r WHERE b.name LIKE 'Copy %'"
+        ))  # fmt: skip
+    database.close()
+    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=30)
+
+    def ask(path: str) -> None:
+        connection.request("GET", path, headers={"Accept-Encoding": "gzip"})
+        connection.getresponse().read()
+
+    table.row("garage of 2,000 builds, a page, median", 150.0, statistics.median(milliseconds(lambda: ask("/api/builds"), 15)))
+    table.row(
+        "garage of 2,000 builds, searched, median", 150.0, statistics.median(milliseconds(lambda: ask("/api/builds?search=copy%2019"), 15))
+    )
+
+
+def papers(table: Table, port: int) -> None:
+    """Sheets as PDF, the first time and again."""
+    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=60)
+
+    def ask(path: str) -> bytes:
+        connection.request("GET", path)
+        return connection.getresponse().read()
+
+    builds = {b["name"]: b["id"] for b in json.loads(ask("/api/builds"))["builds"]}
+    for name, words in (("Marlow Tern 2600 estate", "Tern"), ("Brindle 3.3 camper van", "Brindle")):
+        for paper in ("start-sheet.pdf", "fuel-sheet.pdf"):
+            for again in ("", ", again"):
+                started = time.perf_counter()
+                ask(f"/api/builds/{builds[name]}/papers/{paper}")
+                table.row(f"{paper}, {words}{again}", 1500.0, (time.perf_counter() - started) * 1e3)
+
+
+def after_many(table: Table, process: subprocess.Popen[bytes], port: int, many: int = 5000) -> None:
+    """Resident memory after many mixed requests, as a share of that after the first tenth of them."""
+    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=60)
+
+    def ask(method: str, path: str, body: Any = None) -> bytes:
+        connection.request(method, path, None if body is None else json.dumps(body), {"Content-Type": "application/json"})
+        return connection.getresponse().read()
+
+    def largest() -> int:
+        children = subprocess.run(["ps", "-o", "rss=", "--ppid", str(process.pid)], capture_output=True, text=True).stdout.split()
+        return max(int(kb) for kb in children)
+
+    state = json.loads(ask("POST", "/api/builds/import", document()))
+    base, early = state["revision"], 0
+    for k in range(many):
+        if k % 4 == 0:
+            power = f"{100 + k % 37}.{k} kW"
+            changed = json.loads(
+                ask(
+                    "PATCH",
+                    f"/api/builds/{state['id']}",
+                    {"base": base, "patch": [{"op": "replace", "path": "/engine/power", "value": power}]},
+                )
+            )
+            base = changed["revision"]
+        else:
+            ask("GET", ("/api/builds", f"/api/builds/{state['id']}?shown=fuel,wiring", f"/api/builds/{state['id']}/asked/trigger")[k % 3])
+        if k == many // 10:
+            early = largest()
+    table.row(f"memory after {many:,} mixed requests over that after {many // 10}", 1.3, largest() / early, "")
+    table.row("largest web process then", 300.0, largest() / 1024, "MB")
+
+
 def memory(table: Table, process: subprocess.Popen[bytes]) -> None:
     children = subprocess.run(["ps", "-o", "rss=", "--ppid", str(process.pid)], capture_output=True, text=True).stdout.split()
     table.row("largest web process, resident", 250.0, max(int(kb) for kb in children) / 1024, "MB")
@@ -264,6 +343,9 @@ def main() -> int:
             memory(table, process)
             page(table, port)
             fuel.drag(table, port)
+            papers(table, port)
+            after_many(table, process, port)
+            garage(table, port, Bench.url)
         finally:
             process.terminate()
             process.wait(20)
