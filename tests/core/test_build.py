@@ -13,7 +13,7 @@ from tests.builds import document, patched
 from uphill_spark import demo
 from uphill_spark.core import fresh
 from uphill_spark.core.errors import BuildError, FormatError, PatchError
-from uphill_spark.core.given import VERSION, json_schema, parse
+from uphill_spark.core.given import VERSION, apply_edit, json_schema, parse
 from uphill_spark.core.given import document as document_module
 from uphill_spark.core.given.document import touches
 from uphill_spark.core.given.engine import usual_order
@@ -157,6 +157,21 @@ class Edits(unittest.TestCase):
         self.assertEqual(build.wiring.fitted["pump_feed"].length, "5 m")
         self.assertNotIn("/wiring/fitted/pump_feed/length", doc["marks"])
         self.assertEqual(full[-1], {"op": "remove", "path": "/marks/~1wiring~1fitted~1pump_feed~1length"})
+
+    def test_a_key_that_an_operation_does_not_need_is_left_alone(self) -> None:
+        for stray in (None, 5, "x", "", "/nowhere"):
+            doc, _, _ = patched("tern", [{"op": "add", "path": "/notes", "value": "n", "from": stray}])
+            self.assertEqual(doc["notes"], "n")
+
+    def test_what_is_not_written_is_shared_and_what_is_written_is_not(self) -> None:
+        before = document()
+        doc, _, build = apply_edit(
+            before, [{"op": "move", "from": "/fuel/tank/head", "path": "/notes"}, {"op": "remove", "path": "/notes"}], parse(before)
+        )
+        self.assertIs(doc["engine"], before["engine"])
+        self.assertIn("head", before["fuel"]["tank"])
+        self.assertNotIn("head", doc["fuel"]["tank"])
+        self.assertEqual(build, parse(doc))
 
     def test_a_mark_on_a_part_is_narrowed_to_the_rest(self) -> None:
         doc, _, build = patched("tern", [{"op": "replace", "path": "/fuel/parts/filter/at_flow", "value": "160 L/h"}])

@@ -53,7 +53,7 @@ def apply_edit(document: dict[str, Any], patch: Any, build: Build | None = None)
     document = upgraded(document)
     operations = [_as_value(document, op) for op in _checked(patch)]
     full = operations + _marks_after(document, touched(operations)) + _marks_of_removed(document, operations)
-    written = {str(op[key]).split("/")[1] for op in full for key in ("path", "from") if key in op}
+    written = {pointer.split("/")[1] for op in full for pointer in (op["path"], *([op["from"]] if op["op"] in ("move", "copy") else []))}
     edited = {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}
     try:
         if any(op["op"] == "copy" for op in full):
