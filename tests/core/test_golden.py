@@ -60,11 +60,13 @@ class HollinLimits(Limits):
         self.turns("hollin")
 
 
-class OtherLimits(Limits):
-    def test_what_turns_under_pressure_turns_where_it_did(self) -> None:
+class BlownLimits(Limits):
+    def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("blown_six")
 
-    def test_what_turns_in_thin_air_turns_where_it_did(self) -> None:
+
+class MountainLimits(Limits):
+    def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("mountain_coupe")
 
 

@@ -7,6 +7,7 @@ import types
 import unittest
 from typing import Any
 
+from tests import DEEP
 from tests.builds import document, edited
 from tests.leaves import another, leaves
 from uphill_spark.core import stations
@@ -47,7 +48,7 @@ class _Incremental:
 
 
 class OfTern(_Incremental, unittest.TestCase):
-    CAR = "tern"
+    CAR, EVERY = "tern", 1 if DEEP else 2
 
 
 class OfHollin(_Incremental, unittest.TestCase):
