@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import http.client
+import io
 import json
 import os
 import pathlib
@@ -11,11 +12,18 @@ import signal
 import socket
 import subprocess
 import sys
+import tempfile
+import threading
 import time
+import unittest
 import uuid
-from typing import Any
+from typing import Any, ClassVar
 
 from tests.database import DatabaseCase
+from uphill_spark import store
+from uphill_spark.provision.cluster import Cluster
+from uphill_spark.provision.machine import Places
+from uphill_spark.provision.supervise import Supervisor
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
@@ -25,10 +33,53 @@ def free_port() -> int:
         return int(found.getsockname()[1])
 
 
-class ServedCase(DatabaseCase):
-    """Base of tests that break things: `address` is served by two workers under a master."""
+class Asking:
+    """How a person's page asks."""
 
     port: int
+
+    @classmethod
+    def ask(
+        cls, method: str, path: str, body: Any = None, timeout: float = 20.0, raw: bytes | None = None, kind: str = "application/json"
+    ) -> tuple[int, Any]:
+        """Status and what was answered; 0 where there was no answer."""
+        connection = http.client.HTTPConnection("127.0.0.1", cls.port, timeout=timeout)
+        data = raw if raw is not None else None if body is None else json.dumps(body).encode()
+        try:
+            connection.request(method, path, data, {"Content-Type": kind} if data is not None else {})
+            answer = connection.getresponse()
+            text = answer.read()
+        except (OSError, http.client.HTTPException):
+            return 0, None
+        finally:
+            connection.close()
+        try:
+            return answer.status, json.loads(text)
+        except ValueError:
+            return answer.status, text
+
+    def kill(self, pid: int) -> None:
+        with contextlib.suppress(ProcessLookupError):
+            os.kill(pid, signal.SIGKILL)
+
+    def insist(self: Any, method: str, path: str, body: Any, seconds: float = 60.0) -> tuple[int, Any]:
+        """Ask again with the same words until there is an answer, as the page does."""
+        ends = time.monotonic() + seconds
+        while True:
+            status, found = self.ask(method, path, body)
+            if status not in (0, 502, 503, 504):
+                return status, found
+            self.assertLess(time.monotonic(), ends, f"no answer: {status} {found}")
+            time.sleep(0.05)
+
+    @staticmethod
+    def new_id() -> str:
+        return uuid.uuid4().hex
+
+
+class ServedCase(Asking, DatabaseCase):
+    """Base of tests that break things: two workers under a master."""
+
     master: subprocess.Popen[bytes]
 
     @classmethod
@@ -55,45 +106,51 @@ class ServedCase(DatabaseCase):
             cls.master.kill()
             cls.master.wait()
 
-    @classmethod
-    def ask(
-        cls, method: str, path: str, body: Any = None, timeout: float = 20.0, raw: bytes | None = None, kind: str = "application/json"
-    ) -> tuple[int, Any]:
-        """Status and what was answered; 0 where there was no answer."""
-        connection = http.client.HTTPConnection("127.0.0.1", cls.port, timeout=timeout)
-        data = raw if raw is not None else None if body is None else json.dumps(body).encode()
-        try:
-            connection.request(method, path, data, {"Content-Type": kind} if data is not None else {})
-            answer = connection.getresponse()
-            text = answer.read()
-        except (OSError, http.client.HTTPException):
-            return 0, None
-        finally:
-            connection.close()
-        try:
-            return answer.status, json.loads(text)
-        except ValueError:
-            return answer.status, text
-
     def workers(self) -> list[int]:
         """Process numbers of the workers."""
         found = subprocess.run(["pgrep", "-P", str(self.master.pid)], capture_output=True, text=True).stdout.split()
         return [int(pid) for pid in found]
 
-    def kill(self, pid: int) -> None:
-        with contextlib.suppress(ProcessLookupError):
-            os.kill(pid, signal.SIGKILL)
 
-    def insist(self, method: str, path: str, body: Any, seconds: float = 60.0) -> tuple[int, Any]:
-        """Ask again with the same words until there is an answer, as the page does."""
-        ends = time.monotonic() + seconds
-        while True:
-            status, found = self.ask(method, path, body)
-            if status not in (0, 502, 503, 504):
-                return status, found
-            self.assertLess(time.monotonic(), ends, f"no answer: {status} {found}")
-            time.sleep(0.05)
+class WatchedCase(Asking, unittest.TestCase):
+    """The application as the start command keeps it up: a cluster of its own, a web server, and the watch over both."""
 
-    @staticmethod
-    def new_id() -> str:
-        return uuid.uuid4().hex
+    cluster: Cluster
+    masters: ClassVar[list[subprocess.Popen[bytes]]]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        made = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(made.cleanup)
+        os.chmod(made.name, 0o755)
+        cls.cluster = Cluster(Places(ROOT, pathlib.Path(made.name)))
+        out = io.StringIO()
+        with contextlib.redirect_stdout(out):
+            cls.cluster.start()
+        cls.addClassCleanup(cls.cluster.stop)
+        cls.cluster.ensure_database()
+        cls.port, cls.masters = free_port(), []
+
+        def serve() -> subprocess.Popen[bytes]:
+            env = {**os.environ, "UPHILL_SPARK_DATABASE": cls.cluster.url(), "UPHILL_SPARK_PORT": str(cls.port)}
+            command = [sys.executable, "-m", "uphill_spark.web.serve"]
+            cls.masters.append(subprocess.Popen(command, env=env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL))
+            return cls.masters[-1]
+
+        watch = Supervisor(cls.cluster, serve)
+        thread = threading.Thread(target=watch.run)
+        with contextlib.redirect_stdout(out):
+            thread.start()
+        cls.addClassCleanup(thread.join, 30)
+        cls.addClassCleanup(watch.stopping.set)
+        ends = time.monotonic() + 60
+        while cls.ask("GET", "/api/health")[0] != 200:
+            if time.monotonic() > ends:
+                raise TimeoutError("the application does not answer")
+            time.sleep(0.1)
+
+    @property
+    def database(self) -> store.Database:
+        found = store.Database(self.cluster.url())
+        self.addCleanup(found.close)
+        return found

@@ -14,7 +14,7 @@ from sqlalchemy import select, text
 
 from tests import DEEP, examples
 from tests.builds import document
-from tests.faults.running import ServedCase
+from tests.faults.running import ServedCase, WatchedCase
 from uphill_spark import store
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import evaluate
@@ -22,10 +22,12 @@ from uphill_spark.store.tables import RevisionRow
 from uphill_spark.web import patient
 
 
-class Kills(ServedCase):
-    KILLS = 1000 if DEEP else 14
+class _Kills:
+    """A person who edits, one who reads, and harm done in the middle of it."""
 
-    def test_no_edit_is_lost_or_doubled_and_every_plan_is_its_documents(self) -> None:
+    KILLS = 0
+
+    def test_no_edit_is_lost_or_doubled_and_every_plan_is_its_documents(self: Any) -> None:
         status, state = self.insist("POST", "/api/builds/import?who=Ada", document())
         self.assertEqual(status, 201)
         build, stop = state["id"], threading.Event()
@@ -70,16 +72,7 @@ class Kills(ServedCase):
                 self.assertLess(time.monotonic(), ends, "nothing is stored any more")
                 time.sleep(0.01)
             time.sleep(rng.uniform(0.0, 0.05))
-            if k % 2:
-                with self.database.work() as session:  # the backends of the application, not this one
-                    session.execute(
-                        text(
-                            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()"
-                        )
-                    )
-            else:
-                for pid in rng.sample(self.workers(), 1):
-                    self.kill(pid)
+            self.harm(k, rng)
         time.sleep(1.0)
         stop.set()
         for p in people:
@@ -97,6 +90,36 @@ class Kills(ServedCase):
         for row in rows[1:]:
             replayed = jsonpatch.apply_patch(replayed, row.patch)
             self.assertEqual(replayed, row.document)
+
+
+class Kills(_Kills, ServedCase):
+    """Workers and backends."""
+
+    KILLS = 1000 if DEEP else 14
+
+    def harm(self, k: int, rng: random.Random) -> None:
+        if k % 2:
+            with self.database.work() as session:  # the backends of the application, not this one
+                session.execute(
+                    text(
+                        "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()"
+                    )
+                )
+        else:
+            for pid in rng.sample(self.workers(), 1):
+                self.kill(pid)
+
+
+class WholeKills(_Kills, WatchedCase):
+    """The whole web server and the whole database, under the watch that starts them again."""
+
+    KILLS = 60 if DEEP else 3
+
+    def harm(self, k: int, rng: random.Random) -> None:
+        if k % 2:
+            self.kill(self.masters[-1].pid)
+        else:
+            self.kill(int((self.cluster.data / "postmaster.pid").read_text().split()[0]))
 
 
 class TwoPeople(ServedCase):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import multiprocessing
 import threading
@@ -42,6 +43,17 @@ class Press:
                 if len(found.data) < REMEMBERED:
                     self._printed[key] = found
         return found
+
+    def warm(self, after: float = 2.0) -> None:
+        """Have the press ready for the first paper, once everybody who waited for the start has been served."""
+
+        def print_something() -> None:
+            with contextlib.suppress(TooLong, BrokenProcessPool, RuntimeError):  # the server may be stopping already
+                self("<p>The press is warm.")
+
+        timer = threading.Timer(after, print_something)
+        timer.daemon = True
+        timer.start()
 
     def _elsewhere(self, page: str) -> Printed:
         for again in (True, False):

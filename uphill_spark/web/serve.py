@@ -50,6 +50,7 @@ class Server(BaseApplication):
         """The application, made in the worker."""
         app = from_environment()
         calm_collector()
+        app.extensions["press"].warm()
         return app
 
 
