@@ -178,6 +178,7 @@ class AirSide(BrowserCase):
         page.get_by_role("button", name="Describe pedal and linkage").click()
         page.get_by_label("Name of a port").fill("plenum rear")
         page.get_by_role("button", name="Add port").click()
+        expect(page.locator('[id="f/air/ports/plenum rear"]')).to_be_visible()  # what stands below it has moved down
         page.get_by_role("button", name="brake booster", exact=True).click()
         page.get_by_label("Goes to port").select_option("plenum rear")
         expect(page.get_by_test_id("ripple")).to_contain_text("plenum rear")
