@@ -39,6 +39,14 @@ class Asking:
     port: int
 
     @classmethod
+    def until_it_answers(cls) -> None:
+        ends = time.monotonic() + 60
+        while cls.ask("GET", "/api/health")[0] != 200:
+            if time.monotonic() > ends:
+                raise TimeoutError("the application does not answer")
+            time.sleep(0.1)
+
+    @classmethod
     def ask(
         cls, method: str, path: str, body: Any = None, timeout: float = 20.0, raw: bytes | None = None, kind: str = "application/json"
     ) -> tuple[int, Any]:
@@ -91,11 +99,7 @@ class ServedCase(Asking, DatabaseCase):
             [sys.executable, "-m", "uphill_spark.web.serve"], env=env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
         )
         cls.addClassCleanup(cls.stop)
-        ends = time.monotonic() + 60
-        while cls.ask("GET", "/api/health")[0] != 200:
-            if time.monotonic() > ends:
-                raise TimeoutError("the application does not answer")
-            time.sleep(0.1)
+        cls.until_it_answers()
 
     @classmethod
     def stop(cls) -> None:
@@ -143,11 +147,7 @@ class WatchedCase(Asking, unittest.TestCase):
             thread.start()
         cls.addClassCleanup(thread.join, 30)
         cls.addClassCleanup(watch.stopping.set)
-        ends = time.monotonic() + 60
-        while cls.ask("GET", "/api/health")[0] != 200:
-            if time.monotonic() > ends:
-                raise TimeoutError("the application does not answer")
-            time.sleep(0.1)
+        cls.until_it_answers()
 
     @property
     def database(self) -> store.Database:

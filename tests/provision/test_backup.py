@@ -208,6 +208,14 @@ class Backups(OneStore):
         self.cluster.ask("DELETE FROM revision; DELETE FROM build", DATABASE)
         self.assertIsNone(backup.daily(self.cluster, start + dt.timedelta(days=9)))
 
+    def test_one_that_cannot_be_read_back_is_no_backup(self) -> None:
+        for file in backup.folder_of(self.places).glob("daily-*"):
+            file.unlink()
+        with mock.patch.object(backup, "prove", side_effect=Trouble("damaged")), self.assertRaises(Trouble):
+            backup.daily(self.cluster, dt.datetime(2031, 3, 3, 12, tzinfo=dt.UTC))
+        self.assertIsNone(notices(self.places)["backup"])
+        self.assertIsNotNone(backup.daily(self.cluster, dt.datetime(2031, 3, 3, 13, tzinfo=dt.UTC)))
+
     def test_the_commands_act_on_the_store_that_is_meant(self) -> None:
         file = self.folder / "store.backup"
         out, err = io.StringIO(), io.StringIO()

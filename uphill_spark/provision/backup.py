@@ -233,10 +233,11 @@ def daily(cluster: Cluster, now: dt.datetime) -> About | None:
         return None
     folder = folder_of(cluster.places)
     folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-    file = folder / f"daily-{now.strftime('%Y-%m-%d_%H%M%S')}.backup"
-    write(cluster, file)
-    os.utime(file, (now.timestamp(), now.timestamp()))
-    found = prove(cluster, file)
+    file, unproven = folder / f"daily-{now.strftime('%Y-%m-%d_%H%M%S')}.backup", folder / "unproven.backup"
+    write(cluster, unproven)
+    found = prove(cluster, unproven)  # until then it is no backup, and nobody is told of one
+    os.utime(unproven, (now.timestamp(), now.timestamp()))
+    unproven.replace(file)
     for old in superfluous([f.name for f in folder.glob("daily-*.backup")]):
         (folder / old).unlink()
     return found

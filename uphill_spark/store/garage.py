@@ -17,6 +17,8 @@ from .tables import BuildRow, RevisionRow
 KEPT = dt.timedelta(days=30)
 
 Told = dict[str, Any]
+#: A build with its newest revision.
+_NEWEST = (RevisionRow.build_id == BuildRow.id) & (RevisionRow.number == BuildRow.head)
 
 
 class TooEarly(Exception):
@@ -38,9 +40,8 @@ def entries(session: Session, *, search: str = "", after: int = 0, limit: int = 
     if search:
         like = _like(search)
         wanted.append(or_(BuildRow.name.ilike(like, escape="\\"), RevisionRow.told["notes"].as_string().ilike(like, escape="\\")))
-    newest = (RevisionRow.build_id == BuildRow.id) & (RevisionRow.number == BuildRow.head)
-    many = session.scalar(select(func.count()).select_from(BuildRow).join(RevisionRow, newest).where(*wanted)) or 0
-    query = select(BuildRow, RevisionRow.told, RevisionRow.rules).join(RevisionRow, newest)
+    many = session.scalar(select(func.count()).select_from(BuildRow).join(RevisionRow, _NEWEST).where(*wanted)) or 0
+    query = select(BuildRow, RevisionRow.told, RevisionRow.rules).join(RevisionRow, _NEWEST)
     rows = session.execute(query.where(*wanted, BuildRow.place > after).order_by(BuildRow.place).limit(limit))
     return [Entry(row, told, rules) for row, told, rules in rows], many
 
@@ -54,23 +55,18 @@ def _like(text: str) -> str:
 
 def unworked(session: Session, rules: str, limit: int) -> list[tuple[uuid.UUID, int, dict[str, Any]]]:
     """Newest revisions of which nothing is told by these rules: build, number, document. The oldest builds first."""
-    query = (
-        select(RevisionRow)
-        .join(BuildRow, (RevisionRow.build_id == BuildRow.id) & (RevisionRow.number == BuildRow.head))
-        .where(BuildRow.put_away.is_(None), or_(RevisionRow.rules.is_(None), RevisionRow.rules != rules))
-        .order_by(BuildRow.place)
-        .limit(limit)
-    )
+    query = select(RevisionRow).join(BuildRow, _NEWEST).where(*_stale(rules)).order_by(BuildRow.place).limit(limit)
     return [(r.build_id, r.number, r.document) for r in session.scalars(query)]
 
 
 def count_unworked(session: Session, rules: str) -> int:
     """How many there are."""
-    newest = (RevisionRow.build_id == BuildRow.id) & (RevisionRow.number == BuildRow.head)
-    stale = or_(RevisionRow.rules.is_(None), RevisionRow.rules != rules)
-    return (
-        session.scalar(select(func.count()).select_from(BuildRow).join(RevisionRow, newest).where(BuildRow.put_away.is_(None), stale)) or 0
-    )
+    return session.scalar(select(func.count()).select_from(BuildRow).join(RevisionRow, _NEWEST).where(*_stale(rules))) or 0
+
+
+def _stale(rules: str) -> tuple[ColumnElement[bool], ColumnElement[bool]]:
+    """What is in the garage and was told by other rules, or by none."""
+    return BuildRow.put_away.is_(None), or_(RevisionRow.rules.is_(None), RevisionRow.rules != rules)
 
 
 def tell(session: Session, build_id: uuid.UUID, number: int, told: Told, rules: str) -> None:

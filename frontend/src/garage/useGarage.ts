@@ -4,6 +4,8 @@ import { api, ApiError } from "@/api/client";
 import type { Garage, GarageRow } from "@/api/types";
 
 const AGAIN = 2000; // ms before a store that is away, or a garage that is worked out afresh, is asked again
+const PAGE = 60; // rows of a first look
+const MOST = 200; // rows that the server gives at once: further ones are asked for again
 const PAUSE = 250; // ms without a letter before it is searched
 
 /** The garage, a page at a time; those whose words were typed, or those put away. */
@@ -22,12 +24,16 @@ export function useGarage() {
     const mine = ++asked;
     clearTimeout(timer);
     try {
-      const found = await api.garage({ search: words.value, away: aside.value, limit: Math.max(rows.value?.length ?? 0, 60) });
+      const found = await api.garage({
+        search: words.value,
+        away: aside.value,
+        limit: Math.min(Math.max(rows.value?.length ?? 0, PAGE), MOST),
+      });
       if (mine !== asked) return;
       [head.value, rows.value, down.value] = [found, found.builds, false];
       if (found.pending) timer = setTimeout(() => void load(), AGAIN);
     } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
+      if (!(error instanceof ApiError && error.away)) throw error; // what is refused is refused the next time too
       down.value = true;
       timer = setTimeout(() => void load(), AGAIN);
     }
