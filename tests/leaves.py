@@ -76,3 +76,31 @@ def another(doc: dict[str, Any], pointer: str) -> Build | None:
         except BuildError:
             continue
     return None
+
+
+def grown(document: dict[str, Any]) -> dict[str, Any]:
+    """The document with every list of parts, and every group of parts by free names, grown until it is refused."""
+    doc = copy.deepcopy(document)
+    for pointer in _growing(doc):
+        for many in (512, 256, 128, 64, 32, 16, 8, 4, 2, 1):
+            bigger = copy.deepcopy(doc)
+            here = at(bigger, pointer)
+            if isinstance(here, list):
+                here += [copy.deepcopy(here[-1]) for _ in range(many)]
+            else:
+                here.update({f"more_{len(here)}_{k}": copy.deepcopy(here[next(iter(here))]) for k in range(many)})
+            try:
+                parse(bigger)
+            except BuildError:
+                continue
+            doc = bigger
+    return doc
+
+
+def _growing(node: Any, pointer: str = "") -> list[str]:
+    """The places that hold several parts of a kind."""
+    below = node.items() if isinstance(node, dict) else enumerate(node) if isinstance(node, list) else ()
+    found = [p for key, value in below for p in _growing(value, f"{pointer}/{key}")] if pointer != "/marks" else []
+    parts = list(node.values()) if isinstance(node, dict) else node if isinstance(node, list) else []
+    info = info_at(f"{pointer}/*") if pointer and parts and all(isinstance(part, dict) for part in parts) else None
+    return [*found, pointer] if info is not None and info.pointer.endswith("/*") else found

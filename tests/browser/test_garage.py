@@ -7,7 +7,7 @@ import tempfile
 import unittest
 from unittest import mock
 
-from playwright.sync_api import expect
+from playwright.sync_api import Locator, expect
 from sqlalchemy import text
 
 from tests.browser.test_every_screen import Screens
@@ -71,6 +71,49 @@ class Garage(Screens):
                 expect(page.get_by_text("Disk is short where the store is")).to_be_visible()
                 expect(page.get_by_text("could not be made: disk full")).to_be_visible()
                 self.judge(page, "garage")
+
+    def test_one_is_found_put_away_and_brought_back_by_keys_alone(self) -> None:
+        self.cars(12)
+        page = self.open("/")
+        self.settle(page)
+
+        def reach(button: Locator) -> None:
+            for _ in range(40):
+                page.keyboard.press("Tab")
+                if button.evaluate("b => b === document.activeElement"):
+                    return
+            self.fail(f"{button} is not reached by Tab")
+
+        reach(page.get_by_label("Find"))
+        page.keyboard.type("car 07")
+        expect(page.get_by_text("1 build with “car 07”")).to_be_visible()
+        reach(page.get_by_label("More for Car 07"))
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("menuitem", name="Put away…")).to_be_visible()
+        page.keyboard.press("End")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert")).to_be_visible()
+        reach(page.get_by_role("button", name="Put away", exact=True))
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("alert")).to_have_count(0)
+        reach(page.get_by_role("button", name="What was put away"))
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("put away today")).to_be_visible()
+        reach(page.get_by_role("button", name="Bring back"))
+        page.keyboard.press("Enter")
+        expect(page.get_by_text("Nothing was put away.")).to_be_visible()
+
+    def test_what_was_put_away_and_what_is_found_are_judged_like_every_screen(self) -> None:
+        self.cars(12)
+        with self.database.work() as session:
+            session.execute(text("UPDATE build SET put_away = now() - interval '40 days' WHERE name < 'Car 03'"))
+        page = self.open("/")
+        page.get_by_label("Find").fill("car 0")
+        expect(page.get_by_text("7 builds with")).to_be_visible()
+        self.judge(page, "found")
+        page.get_by_role("button", name="What was put away").click()
+        expect(page.get_by_text("put away 40 days ago").first).to_be_visible()
+        self.judge(page, "put away")
 
 
 if __name__ == "__main__":

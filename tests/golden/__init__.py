@@ -143,6 +143,8 @@ def tables() -> str:
                 f"  {sign} {'seen' if there else 'not seen'}: "
                 + ", ".join(f"{c.key} {c.chance:.5f}" for c in sorted(causes, key=lambda c: c.key))
             )
+    lines += ["", "tests of an engine of which nothing is known: hours, doubt that each takes away"]
+    lines += [f"  {key}: {test.hours:g} h, {test.bits:.5f} bits, {test.tells}" for key, test in _weighed(())[1].items()]
     lines += ["", "a port for each consumer that tells no bore of its own, by what each bore costs"]
     for kind in WANTS:
         consumer = Consumer.model_validate({"kind": kind})

@@ -278,6 +278,20 @@ class Builds(WebCase):
         self.assertEqual(self.client.delete(f"/api/builds/{rows[-1]['id']}").status_code, 204)
         self.assertEqual(self.client.get(f"/api/builds/{rows[-1]['id']}").status_code, 404)
 
+    def test_a_page_of_the_garage_has_at_most_200_rows(self) -> None:
+        self.assertEqual(self.client.get("/api/builds?limit=200").status_code, 200)
+        answer = self.client.get("/api/builds?limit=201")
+        self.assertEqual((answer.status_code, answer.get_json()["problems"][0]["at"]), (422, "/limit"))
+
+    def test_a_build_that_takes_too_long_is_given_up_and_not_stored(self) -> None:
+        state = self.tern()
+        patch = [{"op": "replace", "path": "/engine/power", "value": "121 kW"}]
+        with mock.patch("uphill_spark.web.standing.WORKED_MOST", -1.0):
+            answer = self.edit(state, patch)
+        self.assertEqual((answer.status_code, answer.get_json()["code"]), (422, "worked_too_long"))
+        self.assertEqual(self.client.get(f"/api/builds/{state['id']}").get_json()["revision"], state["revision"])
+        self.assertEqual(self.edit(state, patch).status_code, 200)
+
     def test_five_answers(self) -> None:
         answers = {"name": "My car", "layout": "throttle_body", "cylinders": 8, "displacement": "305 cid", "power": "210 hp", "fuel": "E0"}
         answer = self.client.post("/api/builds", json={"answers": answers, "who": "Ada"})

@@ -6,7 +6,8 @@ SparkError
 │   ├── PatchError      an edit that does not fit the document it is meant for
 │   └── PhotoError      a file that is no photograph we keep
 ├── UnitError           a quantity that cannot be read, or is of the wrong dimension
-└── NotConverged        a solver that did not meet its tolerance; no figure is given
+├── NotConverged        a solver that did not meet its tolerance; no figure is given
+└── WorkedTooLong       working a build out was given up; no figure is given
 """
 
 from __future__ import annotations
@@ -62,3 +63,7 @@ class UnitError(SparkError):
 
 class NotConverged(SparkError):
     """A solver stopped short of its tolerance."""
+
+
+class WorkedTooLong(SparkError):
+    """Working a build out took longer than the one who asked for it waits."""

@@ -23,7 +23,7 @@ from .stages.trigger import TriggerResult
 from .stages.tune import TuneResult
 from .stages.wiring import WiringResult
 from .stations import STATIONS, Ruling, Station, StationKey
-from .worked import Worked, work_out
+from .worked import Still, Worked, no_limit, work_out
 from .worked import figures as published
 
 
@@ -83,15 +83,15 @@ def evaluate(build: Build) -> Plan:
     return evaluated(build).plan
 
 
-def evaluated(build: Build, before: Evaluated | None = None) -> Evaluated:
-    """The same with what it was made from. What an edit since `before` does not reach is taken from there."""
-    return judged(work_out(build, before.worked if before else None), before)
+def evaluated(build: Build, before: Evaluated | None = None, still: Still = no_limit) -> Evaluated:
+    """The same with what it was made from. What an edit since `before` does not reach is taken from there. Raises what `still` raises."""
+    return judged(work_out(build, before.worked if before else None, still=still), before, still)
 
 
-def judged(worked: Worked, before: Evaluated | None = None) -> Evaluated:
+def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_limit) -> Evaluated:
     """A worked build with figures, findings, the climb and the steps of the first start."""
     figures = published(worked)
-    verdicts = judge(worked, figures, before.judged if before else None)
+    verdicts = judge(worked, figures, before.judged if before else None, still)
     findings = verdicts.findings
     start = _start(worked, before)
     plan = Plan(

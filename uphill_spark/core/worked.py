@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from functools import lru_cache
 from operator import attrgetter
@@ -120,7 +121,17 @@ class Worked:
         return cast(tune.TuneResult, self.results["tune"])
 
 
-def work_out(build: Build, before: Worked | None = None, *, drawn: bool = True, only: frozenset[str] | None = None) -> Worked:
+#: Asked between two pieces of work: it raises WorkedTooLong once there is no more time for them.
+Still = Callable[[], None]
+
+
+def no_limit() -> None:
+    """As long as it takes."""
+
+
+def work_out(
+    build: Build, before: Worked | None = None, *, drawn: bool = True, only: frozenset[str] | None = None, still: Still = no_limit
+) -> Worked:
     """All stages in order, each from the build and the stages it takes.
 
     What has not changed since `before` is taken from there: a stage that reads and looks at the same has the same result.
@@ -135,6 +146,7 @@ def work_out(build: Build, before: Worked | None = None, *, drawn: bool = True, 
         if usable is not None and stage.name in usable.results and _unchanged(stage, build, usable, results, same):
             results[stage.name] = usable.results[stage.name]
             continue
+        still()
         found = stage.work_out(build, results, drawn=drawn)
         if usable is not None and isinstance(found, Result) and found == usable.results.get(stage.name):
             found = usable.results[stage.name]  # came out the same: what takes it stays as well

@@ -17,11 +17,11 @@ from typing import Any
 from cachetools import LRUCache, cached
 
 from ..core.asked import Answer, Subject, Trial, answer
-from ..core.errors import NotConverged, SparkError
+from ..core.errors import NotConverged, SparkError, WorkedTooLong
 from ..core.given import Build, parse
 from ..core.given.readings import Reading, readings
 from ..core.plan import Evaluated, Plan, evaluated
-from ..core.worked import Worked
+from ..core.worked import Still, Worked
 
 log = logging.getLogger("uphill_spark")
 #: What may be remembered, by a rough size of each [bytes].
@@ -30,6 +30,8 @@ BUILDS_MOST, ANSWERS_MOST = 48_000_000, 16_000_000
 _WORKED_SIZE = 900_000
 #: How long a request waits for what takes a while before it is told that it runs [s].
 PATIENCE = 2.5
+#: How long a build may take to be worked out [s]. The largest that the format takes needs a fiftieth of it.
+WORKED_MOST = 5.0
 
 
 class CannotBeWorkedOut(SparkError):
@@ -112,11 +114,24 @@ class Remembered:
         self._pool.shutdown(wait=False, cancel_futures=True)
 
 
+def _until(seconds: float) -> Still:
+    """Gives up once so many seconds are over."""
+    end = time.monotonic() + seconds
+
+    def still() -> None:
+        if time.monotonic() > end:
+            raise WorkedTooLong(
+                f"This build takes longer than {seconds:g} s to work out. Take out lists that it can do without. Nothing was stored."
+            )
+
+    return still
+
+
 def _work_out(digest: str, document: dict[str, Any], before: Standing | None, build: Build | None) -> Standing:
     build = parse(document) if build is None else build
     try:
-        return Standing(digest, document, evaluated(build, before.evaluated if before else None), readings(build))
-    except NotConverged:
+        return Standing(digest, document, evaluated(build, before.evaluated if before else None, _until(WORKED_MOST)), readings(build))
+    except (NotConverged, WorkedTooLong):
         raise
     except Exception as error:  # a rule that breaks on a build is told as such, with the build kept out of the store
         raise CannotBeWorkedOut(f"This build cannot be worked out ({type(error).__name__}). Nothing was stored.") from error

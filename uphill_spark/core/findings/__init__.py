@@ -8,7 +8,7 @@ from importlib import import_module
 from ..figures import Figure
 from ..reads import Reader, Reads, Since
 from ..stations import ORDER, STATIONS
-from ..worked import Worked
+from ..worked import Still, Worked, no_limit
 from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
 
 __all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Judged", "Severity", "judge"]
@@ -29,7 +29,7 @@ class Judged:
     said: dict[str, tuple[list[Finding], Reads]]
 
 
-def judge(worked: Worked, figures: dict[str, Figure], before: Judged | None = None) -> Judged:
+def judge(worked: Worked, figures: dict[str, Figure], before: Judged | None = None, still: Still = no_limit) -> Judged:
     """Every check's findings. A check that looks at nothing that has changed since `before` says the same again and is not asked."""
     since = Since(worked, before.worked) if before is not None else None
     reader = Reader(worked)
@@ -39,6 +39,7 @@ def judge(worked: Worked, figures: dict[str, Figure], before: Judged | None = No
         if old is not None and since is not None and since.unchanged(old[1]):
             said[check.code] = old
         else:
+            still()
             said[check.code] = (check.run(reader.worked, figures), reader.taken())
     found = [finding for findings, _ in said.values() for finding in findings]
     return Judged(worked, sorted(found, key=lambda f: (_RANK[f.severity], _PLACE[f.station], f.code)), said)

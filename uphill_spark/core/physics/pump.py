@@ -127,6 +127,9 @@ def operating_point(
     raise NotConverged(f"pump operating point: misfit {last.misfit:.3g} m3/s after {_STEPS} steps")
 
 
+SETTLED = 1e-7  # of the free flow: a draw that is nearer to its root goes no further
+
+
 def operating_flows(surplus: Callable[[Array], Array], near: float, free: float, draws: int) -> Array:
     """Roots of a surplus of flow [m3/s] that falls with flow, for many draws at once; 0 where even no flow is too much.
 
@@ -142,7 +145,7 @@ def operating_flows(surplus: Callable[[Array], Array], near: float, free: float,
         last, before = flow, now
         flow = np.maximum(flow - step, 0.0)
         now = surplus(flow)
-        if np.all((np.abs(now) <= 1e-7 * free) | (flow == 0.0)):
+        if np.all((np.abs(now) <= SETTLED * free) | (flow == 0.0)):
             break
     if np.any((np.abs(now) > 1e-6 * free) & ~((flow == 0.0) & (now < 0.0))):
         low, high = np.zeros(draws), np.full(draws, 1e4 * free)  # a line that runs downhill pulls far past the free flow
