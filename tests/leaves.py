@@ -8,9 +8,9 @@ from typing import Any
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import Build, parse
 from uphill_spark.core.given.fields import FieldInfo, info_at
-from uphill_spark.core.units import DIMENSIONS, from_si, si
+from uphill_spark.core.units import si
+from uphill_spark.core.units import written as in_words
 
-UNITS = {"m**2": "mm**2", "revolution/s": "rpm", "dimensionless": "1"}
 NOT_VALUES = ("/format", "/version", "/marks")
 
 
@@ -18,12 +18,7 @@ def written(info: FieldInfo, share: float) -> str:
     """A quantity at a share of the way between the field's bounds."""
     dimension = info.dimension or ""
     low, high = si(info.at_least or "", dimension), si(info.at_most or "", dimension)
-    value = low + (high - low) * share
-    if dimension == "ratio":
-        return f"{value:.6g}"
-    unit = DIMENSIONS[dimension].si_unit
-    unit = UNITS.get(unit, unit)
-    return f"{from_si(value, unit):.12g} {unit}"
+    return in_words(low + (high - low) * share, dimension)
 
 
 def leaves(node: Any, pointer: str = "") -> list[str]:

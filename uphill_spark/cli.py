@@ -6,8 +6,10 @@ import argparse
 import sys
 from pathlib import Path
 
+from .core.asked import Trial, with_turns
+from .core.asked.turns import turns
 from .core.errors import SparkError
-from .core.plan import evaluate
+from .core.plan import evaluated
 from .formats import build_file, plan_text
 
 
@@ -23,7 +25,9 @@ def main(arguments: list[str] | None = None) -> int:
         print(f"{given.file}: {error.strerror or 'cannot be read'}. Give the path of a build file.", file=sys.stderr)
         return 2
     try:
-        plan = evaluate(build_file.read(data)[1])
+        document, build = build_file.read(data)
+        stands = evaluated(build)
+        plan = with_turns(stands.plan, turns(Trial(document, stands)))
     except SparkError as error:
         print(f"{given.file}: {error}", file=sys.stderr)
         return 2

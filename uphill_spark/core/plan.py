@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from .figures import Figure, Result
 from .findings import SEVERITIES, Finding, Judged, Severity, judge
 from .given import Build
+from .given.pencil import pencilled
 from .reads import Reader, Reads, Since
 from .stages import start as start_stage
 from .stages.air import AirResult
@@ -64,6 +65,7 @@ class Plan(Result):
     fitness: Fitness
     figures: dict[str, Figure]
     findings: list[Finding]
+    pencil: list[str]
     stations: list[StationState]
     stages: Stages
 
@@ -90,8 +92,9 @@ def evaluated(build: Build, before: Evaluated | None = None, still: Still = no_l
 
 def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_limit) -> Evaluated:
     """A worked build with figures, findings, the climb and the steps of the first start."""
-    figures = published(worked)
-    verdicts = judge(worked, figures, before.judged if before else None, still)
+    pencil = pencilled(worked.build)
+    figures = published(worked, pencil)
+    verdicts = judge(worked, figures, pencil, before.judged if before else None, still)
     findings = verdicts.findings
     start = _start(worked, before)
     plan = Plan(
@@ -100,6 +103,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
         fitness=fitness(worked.build, worked.engine, findings),
         figures=figures,
         findings=findings,
+        pencil=list(pencil),
         stations=_stations(figures, findings, start[0]),
         stages=Stages(
             engine=worked.engine,
@@ -126,9 +130,9 @@ def _start(worked: Worked, before: Evaluated | None) -> tuple[StartResult, Reads
     return start_stage.work_out(reader.worked), reader.taken()
 
 
-def open_stops(findings: list[Finding]) -> list[Finding]:
-    """Stops that nobody has signed for."""
-    return [f for f in findings if f.severity == "stop" and f.overruled is None]
+def holding(findings: list[Finding]) -> list[Finding]:
+    """What holds the first start, and nobody has signed for: Stops, and what has to be known before the key is turned."""
+    return [f for f in findings if f.holds and f.overruled is None]
 
 
 def _verdict(findings: list[Finding]) -> str:
@@ -136,17 +140,23 @@ def _verdict(findings: list[Finding]) -> str:
         n = sum(f.severity == severity for f in findings)
         return f"{n} {word}" if n else ""
 
-    stops = open_stops(findings)
-    signed = sum(f.severity == "stop" for f in findings) - len(stops)
+    held = holding(findings)
+    signed = sum(f.holds for f in findings) - len(held)
+    gates = sum(f.severity == "unknown" for f in held)
     parts = [
-        f"{len(stops)} {'Stop' if len(stops) == 1 else 'Stops'}" if stops else "No Stop",
+        _stops(len(held) - gates),
         f"{signed} signed for" if signed else "",
         count("sort_out", "to sort out"),
-        count("unknown", "not known yet"),
+        count("unknown", "not known yet") + (f" ({gates} of them before the key is turned)" if gates else ""),
         count("watch", "to watch"),
         count("sound", "sound"),
+        count("sound_if", "sound if the pencil holds"),
     ]
     return ", ".join(p for p in parts if p) + "."
+
+
+def _stops(many: int) -> str:
+    return f"{many} {'Stop' if many == 1 else 'Stops'}" if many else "No Stop"
 
 
 def _stations(figures: dict[str, Figure], findings: list[Finding], start: StartResult) -> list[StationState]:
@@ -161,9 +171,14 @@ def _station(
     severity = next((s for s in counts if s != "note"), None)
     ruling = _ruling(station.ruling, figures) if station.ruling else "comes later"
     if station.key == "start":
-        stops = len(open_stops(findings))
-        ruling = f"{stops} {'Stop' if stops == 1 else 'Stops'} open" if stops else f"{start.done} of {len(start.steps)} steps"
-        severity = "stop" if stops else "sound" if start.done == len(start.steps) else "unknown"
+        held = holding(findings)
+        stops = sum(f.severity == "stop" for f in held)
+        told = [f"{_stops(stops)} open"] if stops else []
+        ruling = (
+            ", ".join([*told, f"{len(held) - stops} not known"] if len(held) > stops else told)
+            or f"{start.done} of {len(start.steps)} steps"
+        )
+        severity = "stop" if held else "sound" if start.done == len(start.steps) else "unknown"
     return StationState(
         key=station.key,
         title=station.title,

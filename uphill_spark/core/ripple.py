@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any, Literal
 
 from .figures import Result
-from .findings import SEVERITIES, WORDS, Finding
+from .findings import AT_REST, SEVERITIES, WORDS, Finding
 from .given.fields import label
 from .plan import Plan
 from .stations import StationKey
@@ -93,7 +93,7 @@ def _findings(before: list[Finding], after: list[Finding]) -> list[MovedFinding]
     """Findings by code and place. Sound and note count as nothing to do, so a finding that eases to sound has gone."""
 
     def weighty(findings: list[Finding]) -> dict[tuple[str, str], Finding]:
-        return {(f.code, f.at): f for f in findings if f.severity not in ("sound", "note")}
+        return {(f.code, f.at): f for f in findings if f.severity not in AT_REST}
 
     old, new = weighty(before), weighty(after)
     moved = []

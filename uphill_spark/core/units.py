@@ -232,6 +232,16 @@ def from_si(value: float, unit: str) -> float:
     return (value - offset) / scale
 
 
+#: Units in which a quantity is written that nobody wrote, where the SI unit itself is not what people write.
+_WRITTEN_IN = {"m**2": "mm**2", "revolution/s": "rpm"}
+
+
+def written(value: float, dimension: str) -> str:
+    """A quantity [SI] as text that reads back as it was: for values that no person wrote."""
+    unit = _WRITTEN_IN.get(DIMENSIONS[dimension].si_unit, DIMENSIONS[dimension].si_unit)
+    return f"{value:.9g}" if unit == "dimensionless" else f"{from_si(value, unit):.12g} {unit}"
+
+
 class Quantity(str):
     """A quantity as the person wrote it, with its SI value beside it."""
 

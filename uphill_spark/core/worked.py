@@ -191,16 +191,25 @@ def station_of(figure: str) -> StationKey:
     return OF_STAGE[STAGE_OF[figure]]
 
 
+@lru_cache(maxsize=8192)
+def _moved_by(place: str) -> tuple[str, ...]:
+    """The figures that a place in the build moves."""
+    return tuple(name for name, places in DEPENDS.items() if any(touches(place, p) for p in places))
+
+
 @lru_cache(maxsize=256)
-def _resting(assumed: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
-    """For every figure the assumed places that it rests on. Depends on the marks alone, which seldom change."""
-    return {name: tuple(sorted({m for m in assumed if any(touches(m, place) for place in places)})) for name, places in DEPENDS.items()}
+def _resting(pencil: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
+    """For every figure the places in pencil that it rests on."""
+    found: dict[str, list[str]] = {name: [] for name in DEPENDS}
+    for place in pencil:
+        for name in _moved_by(place):
+            found[name].append(place)
+    return {name: tuple(places) for name, places in found.items()}
 
 
-def figures(worked: Worked) -> dict[str, Figure]:
-    """Every published figure of a build, with the assumptions it rests on."""
-    assumed = tuple(m for m, mark in worked.build.marks.items() if mark.kind == "assumed")
-    resting = _resting(assumed)
+def figures(worked: Worked, pencil: tuple[str, ...]) -> dict[str, Figure]:
+    """Every published figure of a build, with the places in `pencil` that it rests on."""
+    resting = _resting(pencil)
     return {name: _figure(worked, name, resting[name]) for name in SPECS}
 
 

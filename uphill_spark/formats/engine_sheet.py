@@ -29,7 +29,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         )
     bars = [
         (
-            str(b.cylinder), f"{b.dry_pa / 1e3:.0f} kPa", "" if b.before_pa is None else f"{b.before_pa / 1e3:.0f} kPa", "" if b.wet_pa is None else f"{b.wet_pa / 1e3:.0f} kPa",
+            str(b.cylinder), "" if b.dry_pa is None else f"{b.dry_pa / 1e3:.0f} kPa", "" if b.before_pa is None else f"{b.before_pa / 1e3:.0f} kPa", "" if b.wet_pa is None else f"{b.wet_pa / 1e3:.0f} kPa",
             "" if b.leak_down is None else f"{b.leak_down * 100:.0f} %", "" if b.leak_down is None else words(b.escapes),
         )
         for b in stage.compression

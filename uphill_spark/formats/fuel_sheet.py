@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from ..core.asked import FuelDepth
 from ..core.circuit.states import CHARGING_V, TIRED_V
-from ..core.findings import WORDS
+from ..core.findings import AT_REST, WORDS
 from ..core.plan import Plan
 from .cells import written
 from .printing import Printer, to_pdf
@@ -29,7 +29,7 @@ def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", sh
         "fuel.gauge.key_on", "fuel.gauge.idle", "fuel.gauge.full", "fuel.injector.pressure.full", "fuel.need", "fuel.margin.full", "fuel.margin.tired",
         "fuel.pump.current.full", "fuel.pump.voltage.full", "fuel.return.pressure.idle", "fuel.inlet.margin", "fuel.hottest", "fuel.margin.full.p05", "fuel.margin.full.p95",
     )  # fmt: skip
-    findings = [f for f in plan.findings if f.station == "fuel" and f.severity not in ("sound", "note")]
+    findings = [f for f in plan.findings if f.station == "fuel" and f.severity not in AT_REST]
     cases = [c for c in depth.cases if (c.volts, c.filter_due) in ((CHARGING_V, False), (TIRED_V, True)) or c.state == "crank"]
     figures = [plan.figures[n] for n in names if plan.figures[n].value is not None]
     return (

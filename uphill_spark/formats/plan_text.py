@@ -5,6 +5,7 @@ from __future__ import annotations
 import textwrap
 
 from ..core.findings import WORDS
+from ..core.given.fields import label
 from ..core.plan import Plan
 
 
@@ -16,10 +17,17 @@ def write(plan: Plan) -> str:
         lines.append(f"  {s.title:<12} {s.ruling:<18} {state}")
     lines += ["", "Findings, worst first"]
     for f in plan.findings:
-        lines.append(f"  {WORDS[f.severity]:<14} {f.code:<8} {f.title}")
-        for text in (f.why, f.do and f"Do: {f.do}", f.settle and f"To settle: {f.settle}", f.overruled and f"Signed for: {f.overruled}"):
+        lines.append(f"  {WORDS[f.severity]:<22} {f.code:<8} {f.title}")
+        for text in (
+            f.severity == "sound_if" and f"Rests on: {', '.join(dict.fromkeys(map(label, f.rests_on)))}",
+            f.could_turn and f"Could be turned by: {', '.join(dict.fromkeys(map(label, f.could_turn)))}",
+            f.why,
+            f.do and f"Do: {f.do}",
+            f.settle and f"To settle: {f.settle}",
+            f.overruled and f"Signed for: {f.overruled}",
+        ):
             if text:
-                lines += textwrap.wrap(text, 96, initial_indent=" " * 26, subsequent_indent=" " * 26)
+                lines += textwrap.wrap(text, 96, initial_indent=" " * 34, subsequent_indent=" " * 34)
     lines += ["", "Figures (a ~ rests on something assumed)"]
     for name, figure in plan.figures.items():
         mark = "~" if figure.assumed else " "

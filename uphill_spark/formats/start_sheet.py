@@ -8,7 +8,9 @@ from functools import lru_cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 
-from ..core.plan import Plan, open_stops
+from ..core.given.fields import label
+from ..core.plan import Plan, holding
+from ..core.stations import BY_KEY, STATIONS, of_place
 from .printing import Printer, to_pdf
 
 
@@ -39,15 +41,27 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
         .get_template("start_sheet.html")
         .render(
             plan=plan,
-            open_stops=open_stops(plan.findings),
-            signed=[f for f in plan.findings if f.severity == "stop" and f.overruled],
-            to_sort=[f for f in plan.findings if f.severity in ("sort_out", "unknown")],
-            assumed=sorted({pointer for f in plan.figures.values() for pointer in f.assumed}),
+            open_stops=[f for f in holding(plan.findings) if f.severity == "stop"],
+            unknown=[f for f in holding(plan.findings) if f.severity != "stop"],
+            signed=[f for f in plan.findings if f.overruled],
+            to_sort=[f for f in plan.findings if f.severity in ("sort_out", "unknown") and not f.holds],
+            assumed=assumed(plan),
             figures=[plan.figures[name] for name in shown],
             revision=revision,
             printed=printed,
         )
     )
+
+
+def assumed(plan: Plan) -> list[tuple[str, list[str]]]:
+    """What is in pencil under the figures and under what is sound, by station, each place by its name, once."""
+    under = {p for f in plan.figures.values() for p in f.assumed} | {p for f in plan.findings for p in f.rests_on}
+    found: dict[str, list[str]] = {station.title: [] for station in STATIONS}
+    for place in sorted(under):
+        names = found[BY_KEY[of_place(place)].title]
+        if (name := label(place)) not in names:
+            names.append(name)
+    return [(title, names) for title, names in found.items() if names]
 
 
 def pdf(plan: Plan, revision: str = "", printed: str = "", printer: Printer = to_pdf) -> bytes:

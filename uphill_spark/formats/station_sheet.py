@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
+from ..core.findings import AT_REST
 from ..core.plan import Plan
 from ..core.stations import StationKey
 from .printing import Printer, to_pdf
@@ -52,7 +53,7 @@ class Sheet:
 def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str:
     """The sheet as HTML."""
     open_here = [
-        f for f in plan.findings if f.station == sheet.station and f.code.startswith(sheet.codes) and f.severity not in ("sound", "note")
+        f for f in plan.findings if f.station == sheet.station and f.code.startswith(sheet.codes) and f.severity not in AT_REST
     ]  # worst first, as the plan has them
     findings = open_here[: sheet.most]
     return (

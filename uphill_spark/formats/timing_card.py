@@ -27,7 +27,15 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         (row.name, "+".join(map(str, row.proposed)), "+".join(map(str, row.wired)) if row.wired else _BLANK, ", ".join(f"{d:.0f}°" for d in row.fires_deg))
         for row in r.outputs
     ]  # fmt: skip
-    log = [(f"{t.speed}", f"{t.commanded}", f"{t.observed}", f"{t.observed.si - t.commanded.si:+.1f}°") for t in g.timing]
+    log = [
+        (
+            f"{t.speed or _BLANK}",
+            f"{t.commanded or _BLANK}",
+            f"{t.observed or _BLANK}",
+            f"{t.observed.si - t.commanded.si:+.1f}°" if t.observed and t.commanded else _BLANK,
+        )
+        for t in g.timing
+    ]
     log += [(_BLANK, _BLANK, _BLANK, _BLANK)] * max(4 - len(log), 2)
     dwell = [
         (f"{row.volts:g} V", f"{row.dwell_s * 1e3:.2f} ms" if row.dwell_s is not None else f"never, {row.reached_a:.1f} A")

@@ -15,7 +15,7 @@ from sqlalchemy import text
 
 from .. import __version__
 from ..core.errors import UnitError
-from ..core.findings import SEVERITIES, WORDS
+from ..core.findings import AT_REST, SEVERITIES, WORDS
 from ..core.given.base import PHOTOS_MOST
 from ..core.given.document import json_schema
 from ..core.given.fields import fields
@@ -146,7 +146,7 @@ def _about(app: OpenAPI) -> APIBlueprint:
             StationEntry(key=s.key, title=s.title, asks=s.asks, stages=list(s.stages), sections=list(s.sections), benches=dict(s.benches))
             for s in STATIONS
         ]
-        words = [SeverityWord(key=key, word=WORDS[key]) for key in SEVERITIES]
+        words = [SeverityWord(key=key, word=WORDS[key], at_rest=key in AT_REST) for key in SEVERITIES]
         photographs = PhotoLimits(bytes=limit("/api/photos"), most=PHOTOS_MOST)
         return unchanging(Catalogue(stations=stations, severities=words, zones=zones(), photographs=photographs).model_dump_json())
 

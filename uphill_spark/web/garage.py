@@ -19,7 +19,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from .. import core, store
 from ..core.errors import SparkError
 from ..core.given import parse
-from ..core.plan import Plan, evaluate, open_stops
+from ..core.plan import Plan, evaluate, holding
 from .door import database, json_answer, remembered
 from .errors import ErrorBody
 from .models import BuildPath, Garage, GarageQuery, GarageRow, Keeping
@@ -54,7 +54,7 @@ def told_of(plan: Plan, document: dict[str, Any]) -> dict[str, Any]:
         "notes": str(document.get("notes", "")),
         "verdict": plan.verdict,
         "stations": [s.model_dump(mode="json") for s in plan.stations],
-        "blocking": [f"{f.code} {f.title}" for f in open_stops(plan.findings)[:3]],
+        "blocking": [f"{f.code} {f.title}" for f in holding(plan.findings)[:3]],
         "trouble": "",
     }
 

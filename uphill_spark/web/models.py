@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
-from ..core.asked import FuelDepth, Questions, Subject, TriggerDepth
+from ..core.asked import Answer, Subject
 from ..core.figures import Figure
 from ..core.findings import Finding, Severity
 from ..core.given import Build
@@ -44,7 +44,7 @@ class AskedAnswer(BaseModel):
 
     revision: int
     state: Literal["ready", "running", "failed"]
-    answer: FuelDepth | TriggerDepth | Questions | None = None
+    answer: Answer | None = None
     why: str = ""
 
 
@@ -109,13 +109,14 @@ class ImportQuery(BaseModel):
 
 
 class Operation(Strict):
-    """An operation of JSON Patch (RFC 6902). `typed` holds the text of a field in place of `value`: the core reads it."""
+    """An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads; `usual` takes the field's usual value."""
 
     op: Literal["add", "remove", "replace", "move", "copy", "test"]
     path: Annotated[str, Field(max_length=300)]
     from_: Annotated[str, Field(max_length=300)] | None = Field(default=None, alias="from")
     value: Any = None
     typed: Annotated[str, Field(max_length=400)] | None = None
+    usual: bool | None = None
 
     def told(self) -> dict[str, Any]:
         """The operation as it was sent."""
@@ -295,6 +296,7 @@ class PlanHead(BaseModel):
     fitness: Fitness
     figures: dict[str, FigureSeen]
     findings: list[Finding]
+    pencil: list[str]
     stations: list[StationState]
 
 
@@ -351,6 +353,7 @@ class Changed(StandsAt):
     figures: dict[str, FigureSeen]
     findings: list[Finding]
     order: list[int]
+    pencil: list[str]
     stations: list[StationState]
     stages: SomeStages  # type: ignore[valid-type]
     stale: list[str]
@@ -404,10 +407,11 @@ class StationEntry(BaseModel):
 
 
 class SeverityWord(BaseModel):
-    """A severity and its word."""
+    """A severity and its word; `at_rest`: nothing is to be done about it."""
 
     key: Severity
     word: str
+    at_rest: bool
 
 
 class PhotoLimits(BaseModel):

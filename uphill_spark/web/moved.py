@@ -39,7 +39,7 @@ def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
         "build": standing.document,
         "read": standing.read,
         "plan": {
-            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "stations": p.stations,
+            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "stations": p.stations,
         },
         "stages": stages(standing, shown),
     }  # fmt: skip
@@ -74,6 +74,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
         "figures": _seen({name: figure for name, figure in new.figures.items() if figure != old.figures.get(name)}),
         "findings": came,
         "order": order,
+        "pencil": new.pencil,
         "stations": new.stations,
         "stages": stages(after, [name for name in shown if name in moved]),
         "stale": moved,

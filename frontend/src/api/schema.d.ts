@@ -798,16 +798,18 @@ export interface components {
         };
         /**
          * SeverityWord
-         * @description A severity and its word.
+         * @description A severity and its word; `at_rest`: nothing is to be done about it.
          */
         SeverityWord: {
             /**
              * Key
              * @enum {string}
              */
-            key: "stop" | "sort_out" | "unknown" | "watch" | "note" | "sound";
+            key: "stop" | "sort_out" | "unknown" | "watch" | "note" | "sound_if" | "sound";
             /** Word */
             word: string;
+            /** At Rest */
+            at_rest: boolean;
         };
         /**
          * StationEntry
@@ -988,7 +990,7 @@ export interface components {
             /** Figure */
             figure: string | null;
             /** Severity */
-            severity: ("stop" | "sort_out" | "unknown" | "watch" | "note" | "sound") | null;
+            severity: ("stop" | "sort_out" | "unknown" | "watch" | "note" | "sound_if" | "sound") | null;
             /** Counts */
             counts: {
                 [key: string]: number;
@@ -1167,7 +1169,11 @@ export interface components {
          * @description The intake air sensor and where it sits.
          */
         AirSender: {
-            /** Points */
+            /**
+             * Points
+             * @description Three or more.
+             * @default []
+             */
             points: components["schemas"]["ThermistorPoint"][];
             /**
              * Resistance falls as it gets hotter
@@ -1175,8 +1181,11 @@ export interface components {
              * @default true
              */
             falls: boolean;
-            /** Pull-up resistor */
-            pull_up: string;
+            /**
+             * Pull-up resistor
+             * @default null
+             */
+            pull_up: string | null;
             /**
              * Wanted from
              * @default -20 degC
@@ -1521,7 +1530,7 @@ export interface components {
             /** Cylinder */
             cylinder: number;
             /** Dry Pa */
-            dry_pa: number;
+            dry_pa: number | null;
             /** Before Pa */
             before_pa: number | null;
             /** Wet Pa */
@@ -1546,8 +1555,9 @@ export interface components {
             /**
              * Compression, dry
              * @description Warm engine, all plugs out, throttle held open.
+             * @default null
              */
-            dry: string;
+            dry: string | null;
             /**
              * With a spoon of oil
              * @description A rise over 10 % points at the rings.
@@ -1589,9 +1599,9 @@ export interface components {
             port: string | null;
             /**
              * Own check valve
-             * @default false
+             * @default null
              */
-            check_valve: boolean;
+            check_valve: boolean | null;
             /**
              * Was on
              * @description On the carburettor, before it came off.
@@ -1622,7 +1632,11 @@ export interface components {
          * @description The coolant sensor: where it sits, and how it is grounded.
          */
         CoolantSender: {
-            /** Points */
+            /**
+             * Points
+             * @description Three or more.
+             * @default []
+             */
             points: components["schemas"]["ThermistorPoint"][];
             /**
              * Resistance falls as it gets hotter
@@ -1630,8 +1644,11 @@ export interface components {
              * @default true
              */
             falls: boolean;
-            /** Pull-up resistor */
-            pull_up: string;
+            /**
+             * Pull-up resistor
+             * @default null
+             */
+            pull_up: string | null;
             /**
              * Wanted from
              * @default -20 degC
@@ -1695,8 +1712,11 @@ export interface components {
         DeadTimePoint: {
             /** Volts */
             voltage: string;
-            /** Dead time */
-            time: string;
+            /**
+             * Dead time
+             * @default null
+             */
+            time: string | null;
         };
         /**
          * Distributor
@@ -2106,6 +2126,9 @@ export interface components {
         /**
          * Finding
          * @description A check's verdict. `at` is the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
+         *
+         *     `holds`: nobody turns the key over it without signing. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
+         *     own doubt, None until that was asked.
          */
         Finding: {
             /** Code */
@@ -2114,7 +2137,7 @@ export interface components {
              * Severity
              * @enum {string}
              */
-            severity: "stop" | "sort_out" | "unknown" | "watch" | "note" | "sound";
+            severity: "stop" | "sort_out" | "unknown" | "watch" | "note" | "sound_if" | "sound";
             /**
              * Station
              * @enum {string}
@@ -2165,6 +2188,21 @@ export interface components {
             settle: string | null;
             /** Source */
             source: string;
+            /**
+             * Holds
+             * @default false
+             */
+            holds: boolean;
+            /**
+             * Rests On
+             * @default []
+             */
+            rests_on: string[];
+            /**
+             * Could Turn
+             * @default null
+             */
+            could_turn: string[] | null;
             /**
              * Overruled
              * @default null
@@ -2258,12 +2296,21 @@ export interface components {
              * @default false
              */
             cleaned: boolean;
-            /** Caught */
-            volume: string;
-            /** in */
-            time: string;
-            /** at */
-            pressure: string;
+            /**
+             * Caught
+             * @default null
+             */
+            volume: string | null;
+            /**
+             * in
+             * @default null
+             */
+            time: string | null;
+            /**
+             * at
+             * @default null
+             */
+            pressure: string | null;
             /**
              * Drops in a minute, shut
              * @description At pressure, not fired.
@@ -2418,7 +2465,7 @@ export interface components {
             /** Mean M */
             mean_m: number;
             /** Runout M */
-            runout_m: number;
+            runout_m: number | null;
             /** Least M */
             least_m: number;
             /** Most M */
@@ -2471,8 +2518,11 @@ export interface components {
         HandTurn: {
             /** Day */
             when: string;
-            /** Supply at the sensor */
-            supply: string;
+            /**
+             * Supply at the sensor
+             * @default null
+             */
+            supply: string | null;
             /**
              * Tooth by tooth
              * @default []
@@ -2493,7 +2543,10 @@ export interface components {
             letter: string;
             /** Output of the unit */
             output: string;
-            /** Plugged to */
+            /**
+             * Plugged to
+             * @default []
+             */
             cylinders: number[];
         };
         /**
@@ -2516,20 +2569,19 @@ export interface components {
             oil_pressure: string | null;
             /**
              * Smoke
-             * @default none
-             * @enum {string}
+             * @default null
              */
-            smoke: "none" | "blue" | "black" | "white";
+            smoke: ("none" | "blue" | "black" | "white") | null;
             /**
              * Uses oil
-             * @default false
+             * @default null
              */
-            uses_oil: boolean;
+            uses_oil: boolean | null;
             /**
              * Loses coolant
-             * @default false
+             * @default null
              */
-            loses_coolant: boolean;
+            loses_coolant: boolean | null;
             /**
              * Photographs
              * @default []
@@ -2766,7 +2818,10 @@ export interface components {
         InjectorOutput: {
             /** Output */
             name: string;
-            /** Feeds cylinders */
+            /**
+             * Feeds cylinders
+             * @default []
+             */
             cylinders: number[];
         };
         /**
@@ -3052,10 +3107,16 @@ export interface components {
          * @description Volts of an oxygen sensor's controller and the lambda that they stand for.
          */
         LambdaPoint: {
-            /** Volts */
-            volts: string;
-            /** Lambda */
-            value: number;
+            /**
+             * Volts
+             * @default null
+             */
+            volts: string | null;
+            /**
+             * Lambda
+             * @default null
+             */
+            value: number | null;
         };
         /**
          * Level
@@ -3106,34 +3167,45 @@ export interface components {
          * @description Volts and what they stand for.
          */
         LinearPoint: {
-            /** Volts */
-            volts: string;
-            /** stands for */
-            value: string;
+            /**
+             * Volts
+             * @default null
+             */
+            volts: string | null;
+            /**
+             * stands for
+             * @default null
+             */
+            value: string | null;
         };
         /**
          * Linkage
          * @description From the pedal to the plate.
          */
         Linkage: {
-            /** Pedal travel, at the pad */
-            pedal_travel: string;
+            /**
+             * Pedal travel, at the pad
+             * @default null
+             */
+            pedal_travel: string | null;
             /**
              * Pedal ratio
              * @description Pad travel over cable pull.
+             * @default null
              */
-            pedal_ratio: string;
+            pedal_ratio: string | null;
             /**
              * Lever at the throttle
              * @description Radius at which the cable pulls.
+             * @default null
              */
-            lever: string;
+            lever: string | null;
             /**
              * Slack, foot off
              * @description Of the cable: 2 to 3 mm.
-             * @default 3 mm
+             * @default null
              */
-            slack: string;
+            slack: string | null;
             /**
              * Plate turns, stop to stop
              * @default 82 deg
@@ -3141,15 +3213,15 @@ export interface components {
             needed: string;
             /**
              * Return springs of its own
-             * @default 2
+             * @default null
              */
-            springs: number;
+            springs: number | null;
             /**
              * The body's spring shuts it alone
              * @description From full open, cable off.
-             * @default false
+             * @default null
              */
-            body_spring_shuts: boolean;
+            body_spring_shuts: boolean | null;
             /**
              * Moves
              * @description Engine off: full travel by hand, and by the pedal.
@@ -3166,17 +3238,20 @@ export interface components {
             /**
              * Kick-down or pressure cable
              * @description Of an automatic gearbox.
-             * @default none
-             * @enum {string}
+             * @default null
              */
-            gearbox_cable: "none" | "set" | "not_set";
+            gearbox_cable: ("none" | "set" | "not_set") | null;
         };
         /**
          * ManifoldSensor
          * @description The manifold pressure sensor: its line, the curve chosen in the unit, its hose.
          */
         ManifoldSensor: {
-            /** Volts and pressure */
+            /**
+             * Volts and pressure
+             * @description Two or more.
+             * @default []
+             */
             points: components["schemas"]["LinearPoint"][];
             /**
              * Reads
@@ -3291,7 +3366,10 @@ export interface components {
         Output: {
             /** Output */
             name: string;
-            /** Cylinders */
+            /**
+             * Cylinders
+             * @default []
+             */
             cylinders: number[];
         };
         /**
@@ -3385,8 +3463,9 @@ export interface components {
             /**
              * Comes at
              * @description Crank degrees after top dead centre of number one on compression.
+             * @default null
              */
-            at: string;
+            at: string | null;
             /**
              * Lasts
              * @description Crank degrees.
@@ -3448,6 +3527,8 @@ export interface components {
             };
             /** Findings */
             findings: components["schemas"]["Finding"][];
+            /** Pencil */
+            pencil: string[];
             /** Stations */
             stations: components["schemas"]["StationState"][];
         };
@@ -3507,11 +3588,14 @@ export interface components {
         Port: {
             /**
              * Gives
-             * @enum {string}
+             * @default null
              */
-            source: "full_manifold" | "ported" | "filtered_air" | "vacuum_pump";
-            /** Bore */
-            bore: string;
+            source: ("full_manifold" | "ported" | "filtered_air" | "vacuum_pump") | null;
+            /**
+             * Bore
+             * @default null
+             */
+            bore: string | null;
             /**
              * Capped
              * @default false
@@ -3556,7 +3640,11 @@ export interface components {
          * @description A pressure sensor by the line on its sheet, or by readings.
          */
         PressureSensor: {
-            /** Volts and pressure */
+            /**
+             * Volts and pressure
+             * @description Two or more.
+             * @default []
+             */
             points: components["schemas"]["LinearPoint"][];
             /**
              * Reads
@@ -3993,15 +4081,22 @@ export interface components {
          * @description The bench test of a variable-reluctance sensor: its coil, and what it gives when spun.
          */
         SpinTest: {
-            /** Coil */
-            coil: string;
+            /**
+             * Coil
+             * @default null
+             */
+            coil: string | null;
             /**
              * Alternating volts
              * @description Effective, as a meter shows.
+             * @default null
              */
-            volts: string;
-            /** at */
-            speed: string;
+            volts: string | null;
+            /**
+             * at
+             * @default null
+             */
+            speed: string | null;
         };
         /**
          * Start
@@ -4085,8 +4180,11 @@ export interface components {
          * @description A piece of the exhaust from the ports back: a straight, and the bend at its end.
          */
         Stretch: {
-            /** Straight */
-            length: string;
+            /**
+             * Straight
+             * @default null
+             */
+            length: string | null;
             /**
              * then a bend of
              * @default 0 deg
@@ -4257,10 +4355,16 @@ export interface components {
          * @description One measured pair.
          */
         ThermistorPoint: {
-            /** Temperature */
-            temperature: string;
-            /** Resistance */
-            resistance: string;
+            /**
+             * Temperature
+             * @default null
+             */
+            temperature: string | null;
+            /**
+             * Resistance
+             * @default null
+             */
+            resistance: string | null;
         };
         /**
          * Throttle
@@ -4269,10 +4373,16 @@ export interface components {
         Throttle: {
             /** Throttle body */
             name: string;
-            /** Bores */
-            bores: number;
-            /** Bore at the plate */
-            bore: string;
+            /**
+             * Bores
+             * @default null
+             */
+            bores: number | null;
+            /**
+             * Bore at the plate
+             * @default null
+             */
+            bore: string | null;
             /**
              * Shaft
              * @default 8 mm
@@ -4318,13 +4428,15 @@ export interface components {
             /**
              * Shut
              * @description Foot off, on the stop screw.
+             * @default null
              */
-            closed: string;
+            closed: string | null;
             /**
              * At the body's own stop
              * @description Plate turned by hand.
+             * @default null
              */
-            open: string;
+            open: string | null;
             /**
              * Pedal pressed to the floor
              * @default null
@@ -4346,12 +4458,21 @@ export interface components {
          * @description What the light showed with the unit's timing locked.
          */
         TimingCheck: {
-            /** At */
-            speed: string;
-            /** Locked at */
-            commanded: string;
-            /** Light shows */
-            observed: string;
+            /**
+             * At
+             * @default null
+             */
+            speed: string | null;
+            /**
+             * Locked at
+             * @default null
+             */
+            commanded: string | null;
+            /**
+             * Light shows
+             * @default null
+             */
+            observed: string | null;
         };
         /**
          * TimingRow
@@ -4436,7 +4557,7 @@ export interface components {
              * @description At four places, a quarter turn apart.
              * @default []
              */
-            gaps: string[];
+            gaps: (string | null)[];
             /**
              * Gap by its sheet, from
              * @default null
@@ -4935,6 +5056,8 @@ export interface components {
             findings: components["schemas"]["Finding"][];
             /** Order */
             order: number[];
+            /** Pencil */
+            pencil: string[];
             /** Stations */
             stations: components["schemas"]["StationState"][];
             stages: components["schemas"]["SomeStages"];
@@ -5040,7 +5163,7 @@ export interface components {
         };
         /**
          * Operation
-         * @description An operation of JSON Patch (RFC 6902). `typed` holds the text of a field in place of `value`: the core reads it.
+         * @description An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads; `usual` takes the field's usual value.
          */
         Operation: {
             /**
@@ -5065,6 +5188,11 @@ export interface components {
              * @default null
              */
             typed: string | null;
+            /**
+             * Usual
+             * @default null
+             */
+            usual: boolean | null;
         };
         /**
          * StepRequest
@@ -5141,7 +5269,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer: components["schemas"]["FuelDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Questions"] | null;
+            answer: components["schemas"]["FuelDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Questions"] | null;
             /**
              * Why
              * @default
@@ -5406,6 +5534,16 @@ export interface components {
             vr: components["schemas"]["VrRow"][];
             /** Wheels */
             wheels: components["schemas"]["WheelOption"][];
+        };
+        /**
+         * Turns
+         * @description For what is sound on values in pencil, by code and place ("FUEL-01 /fuel/pump"): the places that would turn it, each alone within its doubt.
+         */
+        Turns: {
+            /** Turns */
+            turns: {
+                [key: string]: string[];
+            };
         };
         /**
          * VrRow
@@ -6972,7 +7110,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "trigger" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition";
+                subject: "fuel" | "trigger" | "turns" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition";
             };
             cookie?: never;
         };

@@ -7,5 +7,7 @@ export const SEVERITY: Record<Severity, { colour: string; path: string; filled: 
   unknown: { colour: "var(--info)", path: "M8 1L15 8L8 15L1 8Z", filled: false },
   watch: { colour: "var(--care)", path: "M8 1.5A6.5 6.5 0 1 1 7.99 1.5Z", filled: false },
   note: { colour: "var(--info)", path: "M3 8H13", filled: false },
+  // The same tick, but on nothing: drawn open, as pencil is.
+  sound_if: { colour: "var(--good)", path: "M8 1.5A6.5 6.5 0 1 1 7.99 1.5ZM4.8 8.2L7 10.4L11.2 5.8", filled: false },
   sound: { colour: "var(--good)", path: "M8 1.5A6.5 6.5 0 1 1 7.99 1.5Z", filled: true },
 };

@@ -25,25 +25,41 @@ const off = computed(() =>
     .filter((m) => [props.at].flat().some((p) => within(m, p!)))
     .map((m) => ({ op: "remove" as const, path: `/marks/${escape(m)}` })),
 );
-const acceptAll = () => store.edit(marks.value.map((m) => ({ op: "remove" as const, path: `/marks/${escape(m)}` })));
+/** Usual values that stand here for what was left empty. */
+const usual = computed(() => {
+  const places = props.at ? [props.at].flat() : [];
+  return [...store.usual].filter((u) => places.some((p) => within(u, p)));
+});
+const inPencil = computed(() => [...marks.value, ...usual.value]);
+const acceptAll = () =>
+  store.edit([
+    ...marks.value.map((m) => ({ op: "remove" as const, path: `/marks/${escape(m)}` })),
+    ...usual.value.map((path) => ({ op: "add" as const, path, usual: true as const })),
+  ]);
 /** Ink with a name and a date: somebody took this reading. */
 function measured(): void {
   const value = { kind: "measured", by: settings.who || "not signed", when: new Date().toISOString().slice(0, 10) };
   void store.edit([...off.value, { op: "add", path: `/marks/${escape(String(props.at))}`, value }]);
 }
-const canMeasure = computed(() => props.measurable && typeof props.at === "string" && store.at(props.at) != null && !store.story(props.at));
+/** Somebody typed something here: before that there is nothing that was measured. */
+const typed = computed(() => {
+  const at = props.at;
+  if (typeof at !== "string") return false;
+  return Object.keys(store.read).some((p) => within(p, at) && !store.pencil(p));
+});
+const canMeasure = computed(() => props.measurable && typed.value && !store.story(String(props.at)));
 </script>
 
 <template>
   <section :id="bench ? `b-${bench}` : undefined" class="break-inside-avoid pt-2 pb-4" :class="{ 'border-t border-ink': title }">
-    <div v-if="title || marks.length || canMeasure" class="mb-1.5 flex min-h-9 flex-wrap items-center justify-between gap-x-3">
+    <div v-if="title || inPencil.length || canMeasure" class="mb-1.5 flex min-h-9 flex-wrap items-center justify-between gap-x-3">
       <h3 v-if="title" class="text-[1.05rem]">{{ title }}</h3>
       <button
-        v-if="marks.length"
+        v-if="inPencil.length"
         type="button"
         class="btn btn-small btn-plain text-info italic"
         :disabled="store.readOnly"
-        :title="`Assumed: ${marks.join(', ')}`"
+        :title="`Assumed: ${[...new Set(inPencil.map(store.label))].join(', ')}`"
         @click="acceptAll"
       >
         <IconPencilCheck :size="16" aria-hidden="true" /> in pencil, accept

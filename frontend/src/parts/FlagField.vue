@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Switch, SwitchGroup, SwitchLabel } from "@headlessui/vue";
+import { RadioGroup, RadioGroupLabel, RadioGroupOption, Switch, SwitchGroup, SwitchLabel } from "@headlessui/vue";
 import { computed } from "vue";
 import { useBuild } from "@/stores/build";
 
@@ -7,10 +7,38 @@ const props = defineProps<{ at: string; label?: string }>();
 const store = useBuild();
 const info = computed(() => store.info(props.at));
 const value = computed(() => store.at(props.at) === true);
+/** One that may be open: nobody has looked yet. */
+const open = computed(() => info.value?.optional === true);
+const WORDS = { yes: true, no: false, "not looked": undefined } as const;
+type Word = keyof typeof WORDS;
+const said = computed<Word>(() => (store.at(props.at) == null ? "not looked" : value.value ? "yes" : "no"));
 </script>
 
 <template>
-  <SwitchGroup as="div" class="flex min-h-11 items-center gap-3 self-end">
+  <RadioGroup
+    v-if="open"
+    :id="`f${at}`"
+    as="div"
+    tabindex="-1"
+    class="min-w-0 self-end"
+    :model-value="said"
+    :disabled="store.readOnly"
+    @update:model-value="(v: Word) => store.set(at, WORDS[v])"
+  >
+    <RadioGroupLabel class="block text-[0.86rem] leading-tight text-soft">{{ label ?? info?.title }}</RadioGroupLabel>
+    <div class="mt-0.5 flex">
+      <RadioGroupOption v-for="(_, word) in WORDS" :key="word" v-slot="{ checked }" :value="word" as="template">
+        <button
+          type="button"
+          class="-ml-px h-11 min-w-11 border border-line px-2 text-[0.92rem] first:ml-0"
+          :class="checked ? 'bg-ink text-on-ink' : 'bg-sheet'"
+        >
+          {{ word }}
+        </button>
+      </RadioGroupOption>
+    </div>
+  </RadioGroup>
+  <SwitchGroup v-else as="div" class="flex min-h-11 items-center gap-3 self-end">
     <Switch
       :id="`f${at}`"
       :model-value="value"

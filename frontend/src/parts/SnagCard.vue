@@ -10,7 +10,7 @@ import { useCatalogue } from "@/stores/catalogue";
 import LimitScale from "./LimitScale.vue";
 import SeverityMark from "./SeverityMark.vue";
 
-const props = defineProps<{ finding: Finding; compact?: boolean }>();
+const props = defineProps<{ finding: Finding; compact?: boolean; turns?: string[] | null }>();
 const emit = defineEmits<{ go: []; overrule: [Finding] }>();
 const store = useBuild();
 const { stationOf, word } = useCatalogue();
@@ -21,6 +21,11 @@ const hasScale = computed(
   () => props.finding.value != null && props.finding.limit != null && props.finding.limit !== 0 && props.finding.severity !== "note",
 );
 
+/** Names of places, each once, the first few. */
+function names(places: string[]): string {
+  const all = [...new Set(places.map((p) => store.label(p)))];
+  return all.slice(0, 5).join(", ") + (all.length > 5 ? ` and ${all.length - 5} more` : "");
+}
 function take(): void {
   void router.push({
     path: `/b/${String(route.params.id)}/${stationOf(props.finding.at)}`,
@@ -58,14 +63,21 @@ function settle(): void {
     <p class="text-[0.95rem]">{{ finding.why }}</p>
     <p v-if="finding.do" class="text-[0.95rem]"><b>Do:</b> {{ finding.do }}</p>
     <p v-if="finding.settle" class="text-[0.9rem] text-info">Settled by: {{ finding.settle }}.</p>
+    <template v-if="finding.severity === 'sound_if'">
+      <p class="text-[0.9rem]"><i>In pencil under it:</i> {{ names(finding.rests_on) }}.</p>
+      <p v-if="turns" class="text-[0.9rem]">
+        <template v-if="turns.length"><b>Could turn it:</b> {{ names(turns) }}.</template>
+        <template v-else>None of that, off by its usual doubt, would turn it.</template>
+      </p>
+    </template>
     <p v-if="finding.overruled" class="mt-1 border border-spark px-2 py-1 text-[0.9rem]">
       <b>Going on over it:</b> {{ finding.overruled }}
     </p>
     <footer v-if="!compact" class="no-print mt-1.5 flex flex-wrap items-center gap-2">
-      <button v-if="finding.severity !== 'sound'" type="button" class="btn btn-small" @click="take">
+      <button v-if="!finding.severity.startsWith('sound')" type="button" class="btn btn-small" @click="take">
         Take me there <IconArrowRight :size="15" aria-hidden="true" />
       </button>
-      <template v-if="finding.severity === 'stop' && !store.readOnly">
+      <template v-if="finding.holds && !store.readOnly">
         <button v-if="!finding.overruled" type="button" class="btn btn-small btn-plain underline" @click="emit('overrule', finding)">
           Go on anyway, because…
         </button>

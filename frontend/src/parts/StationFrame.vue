@@ -6,6 +6,7 @@ import type { StationKey } from "@/api/types";
 import { OVERRULE } from "@/shell/keys";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
+import PencilSound from "./PencilSound.vue";
 import SnagCard from "./SnagCard.vue";
 
 const props = defineProps<{ station: StationKey }>();
@@ -19,7 +20,8 @@ const unfit = computed(() => props.station !== "engine" && ["not_fit", "mend_fir
 const snags = computed(() =>
   [...store.findings(props.station)].sort((a, b) => severities.value.indexOf(a.severity) - severities.value.indexOf(b.severity)),
 );
-const open = computed(() => snags.value.filter((f) => f.severity !== "sound"));
+const open = computed(() => snags.value.filter((f) => !f.severity.startsWith("sound")));
+const pencilled = computed(() => snags.value.filter((f) => f.severity === "sound_if"));
 const sound = computed(() => snags.value.filter((f) => f.severity === "sound"));
 
 /** Bring the place named in the address into view and put the keyboard there. */
@@ -53,6 +55,7 @@ watch(() => route.hash, toPlace);
         <h2 class="mb-2 text-[1.1rem]">Snags here</h2>
         <div class="flex flex-col gap-2.5">
           <SnagCard v-for="f in open" :key="f.code + f.at" :finding="f" @overrule="overrule" />
+          <PencilSound v-if="pencilled.length" :findings="pencilled" />
           <details v-if="sound.length">
             <summary class="min-h-9 cursor-pointer py-1 text-[0.95rem]">
               {{ sound.length }} sound: {{ sound.map((f) => f.title.toLowerCase()).join(", ") }}

@@ -9,7 +9,8 @@ import Field from "./Field.vue";
 const props = defineProps<{
   at: string;
   columns: string[];
-  fresh: Record<string, unknown>;
+  /** What a new row holds before anybody typed: names and numbers of rows, no readings. */
+  fresh?: Record<string, unknown>;
   noun: string;
   widths?: string;
   only?: number[];
@@ -22,7 +23,7 @@ const problem = computed(() => store.problems[`${props.at}/-`] ?? store.problems
 const headings = computed(() => props.columns.map((c) => store.info(`${props.at}/0/${c}`)?.title ?? c));
 const grid = computed(() => ({ gridTemplateColumns: `${props.widths ?? `repeat(${props.columns.length}, minmax(0, 1fr))`} 2.75rem` }));
 
-const add = () => store.edit([{ op: "add", path: `${props.at}/-`, value: props.fresh }]);
+const add = () => store.edit([{ op: "add", path: `${props.at}/-`, value: props.fresh ?? {} }]);
 </script>
 
 <template>

@@ -42,7 +42,7 @@ const goals = computed<Goal[]>(() => {
     Object.entries(s.benches).map(([key, name]) => ({ kind: "bench", name, more: s.title, station: s.key, hash: `#b-${key}` })),
   );
   const snags = plan.findings
-    .filter((f) => f.severity !== "sound")
+    .filter((f) => !f.severity.startsWith("sound"))
     .map((f) => ({ kind: "snag", name: `${f.code} ${f.title}`, more: f.why, station: stationOf(f.at), hash: `#f${f.at}` }));
   const fields = Object.values(store.fields)
     .filter(

@@ -23,7 +23,7 @@ const points = computed(() => {
     return { x: (i + 0.5) * step.value, y: H.value - 14 - (climbed / total.value) * (H.value - 30) };
   });
 });
-const walked = (s: Station) => s.severity === "sound" || s.severity === "watch";
+const walked = (s: Station) => s.severity === "sound" || s.severity === "sound_if" || s.severity === "watch";
 /** How many stations from the bottom are behind us. */
 const behind = computed(() => {
   const first = props.stations.findIndex((s) => s.built && !walked(s));

@@ -7,14 +7,16 @@ import { RouterLink } from "vue-router";
 import { api } from "@/api/client";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 import { useSettings } from "@/stores/settings";
 
 defineProps<{ buildId: string }>();
 const emit = defineEmits<{ find: []; snags: []; keys: [] }>();
 const store = useBuild();
+const { atRest } = useCatalogue();
 const settings = useSettings();
-const open = computed(() => (store.plan?.findings ?? []).filter((f) => !["sound", "note"].includes(f.severity)).length);
-const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.severity === "stop" && !f.overruled).length);
+const open = computed(() => (store.plan?.findings ?? []).filter((f) => !atRest(f.severity)).length);
+const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds && !f.overruled).length);
 </script>
 
 <template>

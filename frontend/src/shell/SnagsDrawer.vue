@@ -12,7 +12,7 @@ defineProps<{ open: boolean }>();
 const emit = defineEmits<{ close: []; overrule: [Finding] }>();
 const store = useBuild();
 const { severities, word } = useCatalogue();
-const hidden = ref<Severity[]>(["sound"]);
+const hidden = ref<Severity[]>(["sound", "sound_if"]);
 const all = computed(() => store.plan?.findings ?? []);
 const shown = computed(() => all.value.filter((f) => !hidden.value.includes(f.severity)));
 const count = (s: Severity) => all.value.filter((f) => f.severity === s).length;
@@ -44,7 +44,7 @@ const toggle = (s: Severity) => (hidden.value = hidden.value.includes(s) ? hidde
       </div>
       <div class="flex flex-1 flex-col gap-3 overflow-auto p-4" tabindex="0" role="region" aria-label="Findings, worst first">
         <SnagCard v-for="f in shown" :key="f.code + f.at" :finding="f" @go="emit('close')" @overrule="(x) => emit('overrule', x)" />
-        <p v-if="!shown.length" class="text-soft">Nothing of these kinds. What is sound can be shown with the last button above.</p>
+        <p v-if="!shown.length" class="text-soft">Nothing of these kinds. What is sound can be shown with the last buttons above.</p>
       </div>
     </DialogPanel>
   </Dialog>

@@ -260,10 +260,15 @@ export const useBuild = defineStore("build", () => {
   }
 
   const info = (pointer: string): FieldInfo | undefined => fields.value[generic(pointer, fields.value)];
+  /** Places where a usual value stands for what was left empty. */
+  const usual = computed(() => new Set((planHead.value?.pencil ?? []).filter((p) => !(p in marks.value))));
+  /** What a place in the build is called. */
+  const label = (pointer: string): string => info(pointer)?.title || pointer.split("/").pop()!.replace(/_/g, " ").replace(/~1/g, "/");
   /** The marks of the document. Its keys are pointers, which the generated type cannot say. */
   const marks = computed(() => (build.value?.marks ?? {}) as Record<string, components["schemas"]["Mark"]>);
   /** The assumed mark that covers a field: its own, or that of a part it is in. */
   const pencil = (pointer: string): string | null => {
+    if (usual.value.has(pointer)) return pointer;
     return Object.keys(marks.value).find((m) => marks.value[m]!.kind === "assumed" && within(pointer, m)) ?? null;
   };
   /** Who measured a value, when and how, if that was written down. */
@@ -278,6 +283,6 @@ export const useBuild = defineStore("build", () => {
 
   return {
     id, revision, head, canUndo, canRedo, build, read, plan, stages, ripple, summary, fields, trouble, away, saving, problems, clashing, mine, readOnly,
-    load, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, marks, story, accept, findings,
+    load, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, findings,
   }; // prettier-ignore
 });

@@ -18,8 +18,10 @@ export const useCatalogue = defineQuery(() => {
   const word = (severity: Severity) => data.value?.severities.find((s) => s.key === severity)?.word ?? "";
   /** Severities, worst first. */
   const severities = computed(() => (data.value?.severities ?? []).map((s) => s.key));
+  /** Whether nothing is to be done about a finding. */
+  const atRest = (severity: Severity) => data.value?.severities.find((s) => s.key === severity)?.at_rest ?? false;
   const zones = computed(() => data.value?.zones ?? {});
   /** The largest file of a photograph [bytes], and how many to an entry; until that is known, as it is. */
   const photographs = computed(() => data.value?.photographs ?? { bytes: Infinity, most: Infinity });
-  return { stations, title, benches, stationOf, word, severities, zones, photographs };
+  return { stations, title, benches, stationOf, word, severities, atRest, zones, photographs };
 });

@@ -28,6 +28,7 @@ export function withChange(now: Parts, changed: Changed): Parts {
       fitness: changed.fitness,
       figures: { ...now.plan.figures, ...changed.figures },
       findings: arranged(now.plan.findings, changed.findings, changed.order),
+      pencil: changed.pencil,
       stations: changed.stations,
     },
     stages: { ...stages, ...(changed.stages as Partial<Stages>) },

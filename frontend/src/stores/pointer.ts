@@ -37,3 +37,9 @@ export function generic(pointer: string, known: Record<string, unknown>): string
     }
   return pointer;
 }
+
+/** Operations that add an entry to a list with usual values, which stand in pencil. */
+export const inPencil = (list: string, many: number, value: unknown) => [
+  { op: "add" as const, path: `${list}/-`, value },
+  { op: "add" as const, path: `/marks/${escape(`${list}/${many}`)}`, value: { kind: "assumed" } },
+];

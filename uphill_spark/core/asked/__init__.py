@@ -13,12 +13,26 @@ from . import fuel, trigger, ways_engine, ways_fuel, ways_sensors
 from .fuel import FuelDepth
 from .trial import Trial, Tried, under_the_hand
 from .trigger import TriggerDepth
+from .turns import Turns, turns, with_turns
 from .ways import Question, Ways
 
-__all__ = ["ASKED", "Answer", "FuelDepth", "Questions", "Subject", "Trial", "Tried", "TriggerDepth", "answer", "under_the_hand"]
+__all__ = [
+    "ASKED",
+    "Answer",
+    "FuelDepth",
+    "Questions",
+    "Subject",
+    "Trial",
+    "Tried",
+    "TriggerDepth",
+    "Turns",
+    "answer",
+    "under_the_hand",
+    "with_turns",
+]
 
-#: What can be asked: a station looked at longer, the trigger on the scope, the ways to do it at a station.
-Subject = Literal["fuel", "trigger", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition"]
+#: What can be asked: a station looked at longer, the trigger on the scope, what in pencil would turn what is sound, the ways to do it at a station.
+Subject = Literal["fuel", "trigger", "turns", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition"]
 
 
 class Questions(Result):
@@ -27,7 +41,7 @@ class Questions(Result):
     questions: list[Question]
 
 
-Answer = FuelDepth | TriggerDepth | Questions
+Answer = FuelDepth | TriggerDepth | Turns | Questions
 
 
 def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
@@ -37,6 +51,7 @@ def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
 ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
     "fuel": fuel.look_deeper,
     "trigger": lambda trial: trigger.look_deeper(trial.build),
+    "turns": turns,
     "ways-engine": _ways(ways_engine.questions),
     "ways-fuel": _ways(ways_fuel.questions),
     "ways-sensors": _ways(ways_sensors.questions),

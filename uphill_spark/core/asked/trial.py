@@ -10,6 +10,7 @@ from ..errors import BuildError, NotConverged
 from ..findings import Finding, judge
 from ..given import Build, apply_edit
 from ..given.edit import Patch
+from ..given.pencil import pencilled
 from ..plan import Evaluated, Plan, judged
 from ..stages.fuel import FuelResult
 from ..worked import FiguresAsAsked, Worked, resting_on, work_out
@@ -32,7 +33,7 @@ class Tried:
     @cached_property
     def findings(self) -> list[Finding]:
         """What the catalogue says of it."""
-        return judge(self.worked, FiguresAsAsked(self.worked), self.before.judged).findings
+        return judge(self.worked, FiguresAsAsked(self.worked), pencilled(self.worked.build), self.before.judged).findings
 
     @cached_property
     def plan(self) -> Plan:

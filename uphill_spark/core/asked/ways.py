@@ -5,7 +5,7 @@ from __future__ import annotations
 from ..figures import Result
 from ..given import Build
 from ..given.edit import Patch
-from ..plan import Plan, open_stops
+from ..plan import Plan, holding
 from ..ripple import ripple
 from ..stages.fuel.shopping import shopping
 from ..stations import StationKey
@@ -78,12 +78,12 @@ class Ways:
             )  # fmt: skip
 
         if now:
-            return told([], len(open_stops(self.plan.findings)))
+            return told([], len(holding(self.plan.findings)))
         tried = self.trial.attempt(option.patch)
         if isinstance(tried, str):
             return told([], None, tried)
         effects = effects_of(self.plan, tried.plan, self.build, tried.build)
-        return told(effects, len(open_stops(tried.plan.findings)), patch=option.patch)
+        return told(effects, len(holding(tried.plan.findings)), patch=option.patch)
 
 
 def effects_of(before: Plan, after: Plan, old: Build, new: Build) -> list[Effect]:

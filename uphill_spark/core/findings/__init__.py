@@ -9,9 +9,9 @@ from ..figures import Figure
 from ..reads import Reader, Reads, Since
 from ..stations import ORDER, STATIONS
 from ..worked import Still, Worked, no_limit
-from .base import CHECKS, SEVERITIES, WORDS, Check, Finding, Severity
+from .base import AT_REST, CHECKS, SEVERITIES, WORDS, Check, Finding, Severity, resting
 
-__all__ = ["CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Judged", "Severity", "judge"]
+__all__ = ["AT_REST", "CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Judged", "Severity", "judge"]
 #: The modules that the stations name, imported for what they register.
 _MODULES = tuple(import_module(f".{name}", __name__) for station in STATIONS for name in station.findings)
 
@@ -22,24 +22,30 @@ _PLACE = {station: i for i, station in enumerate(ORDER)}
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """A worked build judged: all findings, worst first, then in the order of work; and what each check said, and looked at to say it."""
+    """A worked build judged: all findings, worst first, then in the order of work; and what each check said, looked at to say it, and had in pencil under it."""
 
     worked: Worked
     findings: list[Finding]
-    said: dict[str, tuple[list[Finding], Reads]]
+    said: dict[str, tuple[list[Finding], Reads, tuple[str, ...]]]
 
 
-def judge(worked: Worked, figures: dict[str, Figure], before: Judged | None = None, still: Still = no_limit) -> Judged:
-    """Every check's findings. A check that looks at nothing that has changed since `before` says the same again and is not asked."""
+def judge(
+    worked: Worked, figures: dict[str, Figure], pencil: tuple[str, ...], before: Judged | None = None, still: Still = no_limit
+) -> Judged:
+    """Every check's findings; `pencil` are the places whose values nobody chose or measured.
+
+    A check that looks at nothing that has changed since `before`, with the same in pencil, says the same again and is not asked.
+    """
     since = Since(worked, before.worked) if before is not None else None
     reader = Reader(worked)
-    said: dict[str, tuple[list[Finding], Reads]] = {}
+    said: dict[str, tuple[list[Finding], Reads, tuple[str, ...]]] = {}
+    under = resting(pencil)
     for check in CHECKS:
         old = before.said[check.code] if before is not None else None
-        if old is not None and since is not None and since.unchanged(old[1]):
+        if old is not None and since is not None and old[2] == under[check.code] and since.unchanged(old[1]):
             said[check.code] = old
         else:
             still()
-            said[check.code] = (check.run(reader.worked, figures), reader.taken())
-    found = [finding for findings, _ in said.values() for finding in findings]
+            said[check.code] = (check.run(reader.worked, figures, under[check.code]), reader.taken(), under[check.code])
+    found = [finding for findings, _, _ in said.values() for finding in findings]
     return Judged(worked, sorted(found, key=lambda f: (_RANK[f.severity], _PLACE[f.station], f.code)), said)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..figures import Band
-from ..stages.air import PEDAL_ENOUGH, PEDAL_MOST
+from ..stages.air import FEEL_SPEED, PEDAL_ENOUGH, PEDAL_MOST
 from ..worked import Worked
 from .base import Finding, Say, above, check, grade
 
@@ -23,13 +23,14 @@ APPLICATIONS = 3.0  # of the brake from a reservoir with the engine off
     "Throttle body",
     figure="air.throttle.drop.full",
     source="rated drop times the square of flow; compressible orifice",
+    rests=("air.pedal.half", "air.throttle.speed", "/engine/layout"),
 )
 def throttle(w: Worked, say: Say) -> Iterator[Finding]:
     a = w.air
     if a.drop_full_pa is None:
         yield say(
             "unknown",
-            "The throttle body is not described.",
+            "The throttle body is not described." if w.build.air.throttle is None else "The throttle body's bores are not measured.",
             "Enter its bores, or its rated flow and the drop it was rated at.",
             settle="a caliper at the plate",
         )
@@ -37,28 +38,31 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
     kpa = a.drop_full_pa / 1e3
     severity = grade(kpa, *DROP)
     lost = f"It loses {kpa:.1f} kPa at full power, {a.power_lost or 0:.1%} of the power."
-    if severity != "sound":
+    told = severity != "sound"
+    if told:
         yield say(severity, lost, "A larger bore, if the power is the target.", limit=above(severity, *DROP))
-    elif a.half_pedal is not None and a.half_pedal < HALF_PEDAL:
+    if a.half_pedal is not None and a.half_pedal < HALF_PEDAL and w.build.engine.layout != "individual_throttles":
+        told = True
         yield say(
             "watch",
-            f"{lost} Half of the air flows at {a.half_pedal:.0%} of the pedal: nervous near idle.",
+            f"Half of the air flows at {a.half_pedal:.0%} of the pedal at {FEEL_SPEED * 60:,.0f} rpm: nervous near idle.",
             "A smaller body, or a lever with a progressive cam.",
             figure="air.pedal.half",
             limit=HALF_PEDAL,
         )
-    elif a.gas_speed_m_s is not None and a.gas_speed_m_s not in GAS_SPEED:
+    if a.gas_speed_m_s is not None and a.gas_speed_m_s not in GAS_SPEED:
+        told = True
         low = a.gas_speed_m_s < (GAS_SPEED.low or 0.0)
-        yield say("watch", f"{lost} Air runs at {a.gas_speed_m_s:.0f} m/s in each bore; {GAS_SPEED} fills well.",
+        yield say("watch", f"Air runs at {a.gas_speed_m_s:.0f} m/s in each bore; {GAS_SPEED} fills well.",
                   "Smaller bores pull better lower down." if low else "Larger bores breathe better at the top.", figure="air.throttle.speed", limit=GAS_SPEED.low if low else GAS_SPEED.high)  # fmt: skip
-    else:
+    if not told:
         yield say("sound", lost, limit=DROP[0])
 
 
 @check("AIR-02", "/air/linkage", "From pedal to plate", figure="air.pedal.full", source="travel over ratio over lever radius")
 def linkage(w: Worked, say: Say) -> Iterator[Finding]:
     link, full = w.build.air.linkage, w.air.pedal_full
-    if link is None or full is None:
+    if link is None:
         yield say(
             "unknown",
             "How the pedal moves the throttle is not described.",
@@ -70,7 +74,9 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("stop", "The linkage binds: a throttle that stays open does not stop the car.", "Free it before the engine runs. Engine off, key out, while a hand is in it.", at="/air/linkage/moves")  # fmt: skip
     elif link.moves == "not_tried":
         yield say("unknown", "Nobody has tried the linkage over its full travel.", "By hand and by the pedal, engine off, bonnet shut.", at="/air/linkage/moves", settle="full travel, twice")  # fmt: skip
-    if full < PEDAL_ENOUGH:
+    if full is None:
+        yield say("unknown", "How far the pedal opens the plate is not known.", "Measure pedal travel, pedal ratio and the lever's radius.", settle="a ruler, engine off")  # fmt: skip
+    elif full < PEDAL_ENOUGH:
         yield say(
             "sort_out",
             f"Full pedal opens the plate to {full:.0%} of its travel.",
@@ -80,29 +86,39 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
     elif full > PEDAL_MOST:
         over = (w.air.spare_travel_m or 0.0) * 1e3
         yield say("sort_out", f"The pedal pulls {over:.0f} mm past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=PEDAL_MOST)  # fmt: skip
-    if link.slack.si not in SLACK:
+    if link.slack is None:
+        yield say(
+            "unknown",
+            "The cable's slack with the foot off is not measured.",
+            "A ruler at the lever, foot off.",
+            at="/air/linkage/slack",
+            settle="a ruler, engine off",
+        )
+    elif link.slack.si not in SLACK:
         yield say("watch", f"{link.slack} of slack with the foot off; 2 to 3 mm let the plate shut and lose no travel.", "Set the cable's adjuster.", at="/air/linkage/slack")  # fmt: skip
     if link.clearance is None:
         yield say("unknown", "Clearance over the travel is not measured.", "Clay on the lever, bonnet shut.", at="/air/linkage/clearance", settle="clay under the bonnet")  # fmt: skip
     elif link.clearance.si < CLEARANCE:
         yield say("sort_out", f"{link.clearance} are left between linkage and what is beside it.", "Make it 3 mm or more: engines rock.", at="/air/linkage/clearance")  # fmt: skip
-    if PEDAL_ENOUGH <= full <= PEDAL_MOST and link.moves == "free":
+    if full is not None and PEDAL_ENOUGH <= full <= PEDAL_MOST and link.moves == "free":
         yield say("sound", f"Full pedal opens the plate to {min(full, 1.0):.0%}, and it moves freely.", limit=PEDAL_ENOUGH)
 
 
-@check("AIR-03", "/air/linkage/springs", "Return springs", source="two springs, each able to shut the throttle alone")
+@check(
+    "AIR-03", "/air/linkage/springs", "Return springs", source="two springs, each able to shut the throttle alone", rests=("/air/linkage",)
+)
 def springs(w: Worked, say: Say) -> Iterator[Finding]:
     link = w.build.air.linkage
-    if link is None:
+    if link is None or link.springs is None:
         yield say(
             "unknown",
             "Return springs are not described.",
             "Count them, and try each alone.",
-            at="/air/linkage",
+            at="/air/linkage/springs" if link else "/air/linkage",
             settle="one spring off, full travel, then the other",
         )
         return
-    alone = link.springs + link.body_spring_shuts
+    alone = link.springs + bool(link.body_spring_shuts)
     if alone == 0:
         yield say("stop", "Nothing shuts the throttle but friction.", "Fit two return springs, each able to shut it from full open.")
     elif alone == 1:
@@ -112,7 +128,7 @@ def springs(w: Worked, say: Say) -> Iterator[Finding]:
             "Fit a second, hooked elsewhere, able to shut it alone.",
         )
     else:
-        yield say("sound", f"{alone} springs, each shuts it.")
+        yield say("sound", f"{alone} springs, each shuts it alone.")
 
 
 @check(
@@ -121,6 +137,7 @@ def springs(w: Worked, say: Say) -> Iterator[Finding]:
     "Ports and hoses",
     figure="air.ports.open",
     source="each consumer on its kind of source; an open port is a leak",
+    rests=("/air/ports", "/air/balance", "/air/reservoir", "/air/booster", "/engine/layout"),
 )
 def hoses(w: Worked, say: Say) -> Iterator[Finding]:
     a, told = w.air, False
@@ -133,6 +150,14 @@ def hoses(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a lamp and a list",
         )
         return
+    unread = [name for name, p in w.build.air.ports.items() if (p.source is None or p.bore is None) and not p.capped]
+    if unread:
+        told = True
+        yield say("unknown", f"What {' and '.join(unread)} {'gives' if len(unread) == 1 else 'give'}, and its bore, is not noted.", "A lamp, a drill shank as a gauge.", at=f"/air/ports/{unread[0]}", settle="a look at each port")  # fmt: skip
+    booster = next(((i, c) for i, c in enumerate(w.build.air.consumers) if c.kind == "brake_booster" and c.port), None)
+    if booster and booster[1].check_valve is None:
+        told = True
+        yield say("unknown", "Whether the brake booster's hose has a check valve of its own is not noted.", "Blow through the hose both ways, engine off.", at=f"/air/consumers/{booster[0]}/check_valve", settle="a breath through the hose")  # fmt: skip
     for name in a.open_ports:
         told = True
         yield say(
@@ -169,7 +194,11 @@ def hoses(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check(
-    "AIR-05", "/air/consumers", "Crankcase, clean and dirty side", source="valve below the throttle, breather from filtered air before it"
+    "AIR-05",
+    "/air/consumers",
+    "Crankcase, clean and dirty side",
+    source="valve below the throttle, breather from filtered air before it",
+    rests=("/air/ports",),
 )
 def crankcase(w: Worked, say: Say) -> Iterator[Finding]:
     if not w.build.air.consumers:
@@ -207,15 +236,15 @@ def crankcase(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def gearbox(w: Worked, say: Say) -> Iterator[Finding]:
     link = w.build.air.linkage
-    if link is None:
+    if link is None or link.gearbox_cable is None:
         yield say(
             "unknown",
             "Whether a gearbox cable hangs on the throttle is not said.",
             "Say none, or set it.",
-            at="/air/linkage",
+            at="/air/linkage/gearbox_cable" if link else "/air/linkage",
             settle="a look at the carburettor",
         )
     elif link.gearbox_cable == "not_set":
         yield say("stop", "The gearbox's kick-down or pressure cable is not set on the new throttle: line pressure stays low and the clutches burn.", "Give it its own geometry and set it by the gearbox maker's figures before the car moves.")  # fmt: skip
-    else:
-        yield say("sound", "No cable of an automatic gearbox." if link.gearbox_cable == "none" else "The gearbox cable is set.")
+    elif link.gearbox_cable == "set":
+        yield say("sound", "The gearbox cable is set.")

@@ -4,27 +4,38 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 from typing import Literal, Protocol
 
 from ..figures import Figure, Result, show
+from ..given import Build
+from ..given.document import touches
+from ..given.fields import label
 from ..stations import OF_FINDINGS, StationKey
-from ..worked import SPECS, STAGE_OF, Worked
+from ..worked import DEPENDS, SPECS, STAGE_OF, Worked
 
-Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound"]
-#: Worst first. What is not known yet stands above a watch: it may be anything.
-SEVERITIES: tuple[Severity, ...] = ("stop", "sort_out", "unknown", "watch", "note", "sound")
+Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound_if", "sound"]
+#: Worst first. What is not known yet stands above a watch: it may be anything. What is sound on values in pencil is sound only if they hold.
+SEVERITIES: tuple[Severity, ...] = ("stop", "sort_out", "unknown", "watch", "note", "sound_if", "sound")
+#: Nothing is to be done about these.
+AT_REST: tuple[Severity, ...] = ("note", "sound_if", "sound")
 WORDS: dict[Severity, str] = {
     "stop": "Stop",
     "sort_out": "Sort out",
     "unknown": "Not known yet",
     "watch": "Watch",
     "note": "Note",
+    "sound_if": "Sound if pencil holds",
     "sound": "Sound",
 }
 
 
 class Finding(Result):
-    """A check's verdict. `at` is the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit."""
+    """A check's verdict. `at` is the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
+
+    `holds`: nobody turns the key over it without signing. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
+    own doubt, None until that was asked.
+    """
 
     code: str
     severity: Severity
@@ -41,6 +52,9 @@ class Finding(Result):
     do: str
     settle: str | None = None
     source: str
+    holds: bool = False
+    rests_on: list[str] = []
+    could_turn: list[str] | None = None
     overruled: str | None = None
 
 
@@ -63,9 +77,14 @@ class Say(Protocol):
 Body = Callable[[Worked, Say], Iterator[Finding]]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Check:
-    """A registered check: its code and words, and the function that judges."""
+    """A registered check: its code and words, and the function that judges.
+
+    `rests` names places in the build and figures that the verdict hangs on, besides `at` and `figure`; a test changes every value of a build and holds that.
+    `gate` is None for most. For what has to be known before anybody turns the key it names the places that must not be in pencil then, and what the check does not know holds
+    the first start. A `*` stands for any name or number.
+    """
 
     code: str
     station: StationKey
@@ -74,9 +93,18 @@ class Check:
     figure: str | None
     source: str
     body: Body
+    rests: tuple[str, ...] = ()
+    gate: tuple[str, ...] | None = None
 
-    def run(self, worked: Worked, figures: dict[str, Figure]) -> list[Finding]:
-        """The findings, each with its figure's value and, for a Stop that was signed for, the reason written."""
+    @cached_property
+    def places(self) -> tuple[str, ...]:
+        """Every place in the build that the verdict hangs on."""
+        under = (self.at, *self.rests, *((self.figure,) if self.figure else ()))
+        return tuple(dict.fromkeys(p for u in under for p in ((u,) if u.startswith("/") else DEPENDS[u])))
+
+    def run(self, worked: Worked, figures: dict[str, Figure], resting: tuple[str, ...] = ()) -> list[Finding]:
+        """The findings, each with its figure's value and, for what was signed for, the reason written. `resting` are the places in pencil that it hangs on."""
+        open_ = [p for p in resting if any(covers(worked.build, p, g) for g in self.gate)] if self.gate else []
 
         def say(
             severity: Severity,
@@ -93,7 +121,15 @@ class Check:
             found = figures[name] if name else None
             if name:
                 worked.result(STAGE_OF[name])  # the figure is taken from it: what is said rests on that too
-            overrules = worked.build.start.overrules if severity == "stop" else []
+            if open_ and severity in AT_REST:
+                names = list(dict.fromkeys(label(p) for p in open_))
+                told = ", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else "")
+                why = f"Only assumed so far: {told}. {why}"
+                do, settle, severity, place = "Look, measure, and enter what is on the car.", settle or told, "unknown", open_[0]
+            elif severity == "sound" and resting:
+                severity = "sound_if"
+            holds = severity == "stop" or (severity == "unknown" and self.gate is not None)
+            overrules = worked.build.start.overrules if holds else []
             return Finding(
                 code=self.code,
                 severity=severity,
@@ -110,6 +146,8 @@ class Check:
                 do=do,
                 settle=settle,
                 source=self.source,
+                holds=holds,
+                rests_on=list(resting),
                 overruled=next((f"{o.reason} ({o.by})" for o in overrules if (o.code, o.at) == (self.code, place)), None),
             )
 
@@ -119,16 +157,59 @@ class Check:
 CHECKS: list[Check] = []
 
 
-def check(code: str, at: str, title: str, *, figure: str | None = None, source: str) -> Callable[[Body], Body]:
+def check(
+    code: str,
+    at: str,
+    title: str,
+    *,
+    figure: str | None = None,
+    source: str,
+    rests: tuple[str, ...] = (),
+    gate: tuple[str, ...] | None = None,
+) -> Callable[[Body], Body]:
     """Register a check. It lives at the station that its module belongs to."""
 
     def register(body: Body) -> Body:
         if any(c.code == code for c in CHECKS):
             raise ValueError(f"check {code} is registered twice")
-        CHECKS.append(Check(code, OF_FINDINGS[body.__module__.rsplit(".", 1)[-1]], at, title, figure, source, body))
+        CHECKS.append(Check(code, OF_FINDINGS[body.__module__.rsplit(".", 1)[-1]], at, title, figure, source, body, rests, gate))
         return body
 
     return register
+
+
+def covers(build: Build, place: str, pattern: str) -> bool:
+    """Whether a place is one that a pattern stands for, lies in it, or is over one that the build has."""
+    return touches(place, pattern) and _reaches(build, place.split("/")[1:], pattern.split("/")[1:])
+
+
+def _reaches(node: object, place: list[str], pattern: list[str]) -> bool:
+    """Whether what stands at a place has something inside that a longer pattern stands for."""
+    if not pattern:
+        return True
+    token = place[0].replace("~1", "/").replace("~0", "~") if place else pattern[0]
+    if isinstance(node, (list, dict)):
+        keys = list(node) if isinstance(node, dict) else list(range(len(node)))
+        below = [node[k] for k in keys if token == "*" or str(k) == token]
+    else:
+        below = [getattr(node, token)] if hasattr(node, token) else []
+    return any(_reaches(value, place[1:], pattern[1:]) for value in below)
+
+
+@lru_cache(maxsize=8192)
+def _hanging_on(place: str) -> tuple[str, ...]:
+    """Codes of the checks that hang on a place."""
+    return tuple(c.code for c in CHECKS if any(touches(place, p) for p in c.places))
+
+
+@lru_cache(maxsize=256)
+def resting(pencil: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
+    """For every check the places in pencil that it hangs on."""
+    found: dict[str, list[str]] = {c.code: [] for c in CHECKS}
+    for place in pencil:
+        for code in _hanging_on(place):
+            found[code].append(place)
+    return {code: tuple(places) for code, places in found.items()}
 
 
 def grade(value: float, watch: float, sort_out: float, stop: float | None = None) -> Severity:

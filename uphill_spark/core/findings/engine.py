@@ -25,24 +25,27 @@ PISTON_SPEED = (20.0, 25.0)
     "Compression",
     figure="engine.compression.spread",
     source="compression test; spread as a share of the highest",
+    gate=(),
+    rests=("/engine/compression_ratio", "/engine/altitude"),
 )
 def compression(w: Worked, say: Say) -> Iterator[Finding]:
     e, n = w.engine, w.build.engine.cylinders
     if e.compression_spread is None:
-        missing = n - len(e.compression)
-        yield say("unknown", f"{missing} of {n} cylinders have no reading; injection makes a worn engine's faults worse.",
+        missing = n - len(e.read)
+        yield say("unknown", f"{missing} of {n} cylinders {'has' if missing == 1 else 'have'} no reading; injection makes a worn engine's faults worse.",
                   "Warm the engine, take all plugs out, hold the throttle open and crank five compressions each.", settle="compression of every cylinder")  # fmt: skip
         return
     spread, lowest = e.compression_spread, e.compression_lowest_pa or 0.0
-    low = min(e.compression, key=lambda bar: bar.dry_pa)
+    cylinder = min(e.read, key=e.read.__getitem__)
+    wet = next(bar.wet_pa for bar in e.compression if bar.cylinder == cylinder)
     severity: Severity = "stop" if lowest < COMPRESSION_LEAST else grade(spread, *COMPRESSION_SPREAD)
-    high = [bar.cylinder for bar in e.compression if bar.dry_pa > e.compression_impossible_pa]
+    high = [c for c, pa in e.read.items() if pa > e.compression_impossible_pa]
     if severity == "sound" and high:
         yield say("watch", f"Cylinder {high[0]} reads more than this compression ratio can give: a wet bore or a bad gauge.",
                   "Check the gauge, blow the bore out and read again.", limit=COMPRESSION_SPREAD[0])  # fmt: skip
         return
-    rings = low.wet_pa is not None and low.wet_pa > OIL_LIFTS * low.dry_pa
-    why = f"Spread {spread:.0%}, lowest is cylinder {low.cylinder} with {lowest / 1e3:.0f} kPa."
+    rings = wet is not None and wet > OIL_LIFTS * e.read[cylinder]
+    why = f"Spread {spread:.0%}, lowest is cylinder {cylinder} with {lowest / 1e3:.0f} kPa."
     if severity == "sound":
         yield say(severity, why, limit=COMPRESSION_SPREAD[0])
         return
@@ -60,7 +63,12 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check(
-    "ENG-05", "/engine/power", "Power target against engine size", figure="engine.bmep", source="mean effective pressure; Heywood, ch. 2.7"
+    "ENG-05",
+    "/engine/power",
+    "Power target against engine size",
+    figure="engine.bmep",
+    source="mean effective pressure; Heywood, ch. 2.7",
+    rests=("/engine/boost", "/engine/altitude"),
 )
 def believable(w: Worked, say: Say) -> Iterator[Finding]:
     boost = w.build.engine.boost
@@ -102,7 +110,13 @@ def piston_speed(w: Worked, say: Say) -> Iterator[Finding]:
                   "Lower the rev limit, or note forged parts and a builder's word for it.", limit=PISTON_SPEED[severity == "stop"])  # fmt: skip
 
 
-@check("ENG-07", "/engine/firing_order", "Firing order and cylinder numbers", source="crank geometry: companions share a crank angle")
+@check(
+    "ENG-07",
+    "/engine/firing_order",
+    "Firing order and cylinder numbers",
+    source="crank geometry: companions share a crank angle",
+    rests=("/engine/arrangement", "/engine/banks", "/engine/cylinders"),
+)
 def order(w: Worked, say: Say) -> Iterator[Finding]:
     why = _impossible(w.build.engine)
     text = "-".join(map(str, w.build.engine.firing_order))

@@ -25,7 +25,7 @@ VACUUM_SHORT = (8e3, 15e3)  # Pa below what the cam should give
 RATIO_FOR_OCTANE = ((87, 8.0), (91, 8.8), (95, 9.6), (98, 10.3), (102, 11.2), (110, 13.0))
 RICHER = 0.8  # of ratio that a four-valve chamber bears more, and one for fuel below the table less
 E85_BEARS = 1.0  # of ratio that E85 bears more
-BOOST_FOR_RATIO = 50e3  # Pa of boost that weigh as much as one of ratio
+BOOST_FOR_RATIO = 25e3  # Pa of boost that weigh as much as one of ratio on pump fuel (Heywood, ch. 9.6)
 RATIO_OVER = (0.3, 1.0)  # of ratio above what the fuel bears
 POWER_ASIDE = 1.1  # by which a target may lie outside what the air or the run says
 
@@ -59,9 +59,17 @@ def leak_down(w: Worked, say: Say) -> Iterator[Finding]:
     )
 
 
-@check("ENG-03", "/engine/compression", "Neighbours both low", source="two low cylinders side by side share a gasket")
+@check(
+    "ENG-03",
+    "/engine/compression",
+    "Neighbours both low",
+    source="two low cylinders side by side share a gasket",
+    rests=("/engine/banks", "/engine/cylinders"),
+)
 def neighbours(w: Worked, say: Say) -> Iterator[Finding]:
-    by = {bar.cylinder: bar.dry_pa for bar in w.engine.compression}
+    by = w.engine.read
+    if w.build.engine.cylinders < 2:
+        return
     if len(by) < 2:
         yield say(
             "unknown", "Too few compression readings to compare neighbours.", "Read every cylinder.", settle="compression of every cylinder"
@@ -88,6 +96,7 @@ def neighbours(w: Worked, say: Say) -> Iterator[Finding]:
     "Vacuum at idle",
     figure="engine.vacuum",
     source="manifold pressure usual for the cam, ISO 2533 for altitude",
+    rests=("/engine/cam", "/engine/cam_card", "engine.vacuum.expected"),
 )
 def vacuum(w: Worked, say: Say) -> Iterator[Finding]:
     read, expected = w.engine.vacuum_pa, w.engine.vacuum_expected_pa
@@ -117,7 +126,46 @@ def vacuum(w: Worked, say: Say) -> Iterator[Finding]:
         )
 
 
-@check("ENG-08", "/engine/octane", "Compression ratio and octane", source="knock limit of open two-valve chambers; Heywood, ch. 9.6")
+@check(
+    "ENG-11",
+    "/engine/health",
+    "Smoke, oil and coolant",
+    source="what burns in a cylinder besides fuel: oil blue, water white, too much fuel black",
+)
+def burns(w: Worked, say: Say) -> Iterator[Finding]:
+    log = sorted(w.build.engine.health, key=lambda h: h.when, reverse=True)
+    smoke = next((h.smoke for h in log if h.smoke is not None), None)
+    oil, coolant = (next((v for h in log if (v := getattr(h, name)) is not None), None) for name in ("uses_oil", "loses_coolant"))
+    told = False
+    if smoke == "blue" or oil:
+        told = True
+        signs = " and ".join(word for word, there in (("blue smoke", smoke == "blue"), ("oil that goes away", oil)) if there)
+        yield say("sort_out", f"{signs[0].upper()}{signs[1:]}: past the rings or down the valve guides. It fouls plugs and an oxygen sensor, and no table mends it.",
+                  "A wet compression test and a leak-down tell rings from guides; mend them first.", settle="compression, dry and with a spoon of oil")  # fmt: skip
+    if smoke == "white" or coolant:
+        told = True
+        signs = " and ".join(word for word, there in (("white smoke", smoke == "white"), ("coolant that goes away", coolant)) if there)
+        yield say("sort_out", f"{signs[0].upper()}{signs[1:]}: water gets into a cylinder, by a head gasket or a crack.",
+                  "A leak-down with the radiator cap off, system cold: bubbles name the cylinder.", settle="leak-down, cap off, cold")  # fmt: skip
+    if smoke == "black":
+        told = True
+        yield say("watch", "Black smoke is fuel that does not burn: the carburettor that comes off, or a weak spark that stays.", "Look at plugs, leads and advance before the conversion.")  # fmt: skip
+    if told:
+        return
+    open_ = [word for word, value in (("smoke", smoke), ("oil use", oil), ("coolant loss", coolant)) if value is None]
+    if open_:
+        yield say("note", f"Not looked at: {', '.join(open_)}.", settle="a long over-run in the mirror; oil and water marked, and looked at after some hundred kilometres")  # fmt: skip
+    else:
+        yield say("sound", "No smoke, no oil or coolant used.")
+
+
+@check(
+    "ENG-08",
+    "/engine/octane",
+    "Compression ratio and octane",
+    source="knock limit of open two-valve chambers; Heywood, ch. 9.6",
+    rests=("/engine/compression_ratio", "/engine/fuel", "/engine/valve_train", "/engine/boost"),
+)
 def octane(w: Worked, say: Say) -> Iterator[Finding]:
     e = w.build.engine
     if e.octane is None:
@@ -136,7 +184,13 @@ def octane(w: Worked, say: Say) -> Iterator[Finding]:
     )
 
 
-@check("ENG-09", "/engine/layout", "Layout and load signal", source="pulses of single intake runners; density behind one plate")
+@check(
+    "ENG-09",
+    "/engine/layout",
+    "Layout and load signal",
+    source="pulses of single intake runners; density behind one plate",
+    rests=("/tune/load", "/engine/boost"),
+)
 def load(w: Worked, say: Say) -> Iterator[Finding]:
     layout, signal = w.build.engine.layout, w.tune.load_signal
     if layout == "individual_throttles" and signal == "manifold_pressure":
@@ -156,6 +210,7 @@ def load(w: Worked, say: Say) -> Iterator[Finding]:
     "Do the ways to tell the power agree",
     figure="engine.power.from_air",
     source="air over air-fuel ratio over BSFC; energy over time",
+    rests=("/engine/run", "engine.power.from_run", "engine.inlet.mach", "/engine/rev_limit"),
 )
 def agree(w: Worked, say: Say) -> Iterator[Finding]:
     target = w.build.engine.power.si
@@ -173,14 +228,17 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
     run = w.engine.run
     if run and run.grip_limits:
         told.append(f"the run is beyond the tyres: with this grip it takes {run.grip_time_s:.1f} s or more, whatever the power")
+    air = estimate(w.engine, "air")
     if told:
+        more = air is not None and air.low > target * POWER_ASIDE
         yield say(
             "watch",
             f"The target is {target / 1e3:.0f} kW, {' and '.join(told)}.",
-            "Parts sized for the target will hold; tables and hopes should follow the air.",
+            "The engine takes more air than the target says: size pump, injectors and wire for the air, or limit speed and throttle."
+            if more
+            else "Tables and hopes should follow the air; parts sized for the target have that in hand.",
             limit=round(target / 1e3, 3),
         )
     else:
-        air = estimate(w.engine, "air")
         band = f"{air.low / 1e3:.0f} to {(air.high or air.middle) / 1e3:.0f} kW" if air else "not known"
         yield say("sound", f"The target lies where the air says: {band}.")

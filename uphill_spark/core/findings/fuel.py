@@ -20,7 +20,14 @@ EXTRAPOLATED = 1.2  # by which a working point may lie past the highest pressure
 FIT = 0.05  # of its flow, by which a table may be off a straight pump
 
 
-@check("FUEL-01", "/fuel/pump", "Pump capacity at full power", figure="fuel.margin.full", source="operating point of pump and system")
+@check(
+    "FUEL-01",
+    "/fuel/pump",
+    "Pump capacity at full power",
+    figure="fuel.margin.full",
+    source="operating point of pump and system",
+    rests=("/fuel/design_margin", "fuel.injector.pressure.full"),
+)
 def capacity(w: Worked, say: Say) -> Iterator[Finding]:
     f, wanted = w.fuel, w.build.fuel.design_margin.si
     full = f.points["full"]
@@ -42,7 +49,14 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("watch", f"The pump gives {got}: little is left for a dirty filter or a tired battery.", do, limit=wanted)
 
 
-@check("FUEL-02", "/wiring/fitted/pump_feed", "Flow lost in the pump's wire", figure="fuel.wire.flow_lost", source="ohmic drop; IEC 60028")
+@check(
+    "FUEL-02",
+    "/wiring/fitted/pump_feed",
+    "Flow lost in the pump's wire",
+    figure="fuel.wire.flow_lost",
+    source="ohmic drop; IEC 60028",
+    rests=("/wiring/fitted", "/wiring/branches", "fuel.margin.full"),
+)
 def wiring(w: Worked, say: Say) -> Iterator[Finding]:
     full, lost = w.fuel.points["full"], w.fuel.wire_loss_share
     why = f"{full.volts:.1f} V of {full.supply_volts:.1f} V reach the pump; {lost:.0%} of its flow is lost to {w.fuel.wire_ohms * 1e3:.0f} mΩ of wire and contacts."
@@ -58,7 +72,14 @@ def wiring(w: Worked, say: Say) -> Iterator[Finding]:
         )
 
 
-@check("FUEL-04", "/fuel/parts", "Supply line", figure="fuel.supply.velocity.full", source="Darcy-Weisbach, Churchill (1977)")
+@check(
+    "FUEL-04",
+    "/fuel/parts",
+    "Supply line",
+    figure="fuel.supply.velocity.full",
+    source="Darcy-Weisbach, Churchill (1977)",
+    rests=("fuel.supply.loss.full",),
+)
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
     full = w.fuel.points["full"]
     loss, v = full.line_loss_pa, full.velocity_m_s
@@ -68,7 +89,14 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
               at=f"/fuel/parts/{w.fuel.steepest_part}" if w.fuel.steepest_part else "/fuel/parts")  # fmt: skip
 
 
-@check("FUEL-06", "/fuel/parts", "Return line at idle", figure="fuel.return.pressure.idle", source="Darcy-Weisbach, Churchill (1977)")
+@check(
+    "FUEL-06",
+    "/fuel/parts",
+    "Return line at idle",
+    figure="fuel.return.pressure.idle",
+    source="Darcy-Weisbach, Churchill (1977)",
+    rests=("/fuel/path", "fuel.rail.creep.idle"),
+)
 def back(w: Worked, say: Say) -> Iterator[Finding]:
     idle = w.fuel.points["idle"]
     kpa = idle.return_pressure_pa / 1e3
@@ -98,7 +126,14 @@ def back(w: Worked, say: Say) -> Iterator[Finding]:
     )
 
 
-@check("FUEL-09", "/fuel/parts", "Hose and tube class", source="SAE J30; working pressure 1.5 times the highest seen")
+@check(
+    "FUEL-09",
+    "/fuel/parts",
+    "Hose and tube class",
+    source="SAE J30; working pressure 1.5 times the highest seen",
+    rests=("/fuel/path", "/engine/fuel", "fuel.pump.pressure.idle"),
+    gate=("/fuel/parts/*/material",),
+)
 def materials(w: Worked, say: Say) -> Iterator[Finding]:
     needed = WORKING * w.fuel.highest_pressure_pa
     alcohol = fuels()[w.build.engine.fuel].alcohol
@@ -142,7 +177,14 @@ def control(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", "The pump stops by itself when the engine stops turning; a roll-over switch is advised besides.")
 
 
-@check("FUEL-19", "/fuel/pump/curve", "Pump table", figure="fuel.pump.fit_residual", source="least squares of Q = a V - b P - c")
+@check(
+    "FUEL-19",
+    "/fuel/pump/curve",
+    "Pump table",
+    figure="fuel.pump.fit_residual",
+    source="least squares of Q = a V - b P - c",
+    rests=("fuel.pump.pressure.full",),
+)
 def table(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.fuel
     told: list[str] = []

@@ -33,6 +33,7 @@ TIRED = 1.0  # of the need
     "Reserve on a tired battery",
     figure="fuel.margin.tired",
     source="operating point at 11.8 V, filter due for change",
+    rests=("fuel.margin.crank",),
 )
 def reserve(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.fuel
@@ -57,7 +58,13 @@ def reserve(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"Even at 11.8 V with a filter due for change the pump gives {f.tired_margin:.1f} times the need.", limit=1.0)
 
 
-@check("FUEL-05", "/fuel/parts", "Lines against the pump's ports", source="a line is never smaller than the port that it is on")
+@check(
+    "FUEL-05",
+    "/fuel/parts",
+    "Lines against the pump's ports",
+    source="a line is never smaller than the port that it is on",
+    rests=("/fuel/pump", "/fuel/path"),
+)
 def ports(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
     small = False
@@ -80,7 +87,12 @@ def ports(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check(
-    "FUEL-07", "/fuel/tank", "Vapour at the pump's inlet", figure="fuel.inlet.margin", source="EPA AP-42, ch. 7.1; margin in metres of fuel"
+    "FUEL-07",
+    "/fuel/tank",
+    "Vapour at the pump's inlet",
+    figure="fuel.inlet.margin",
+    source="EPA AP-42, ch. 7.1; margin in metres of fuel",
+    rests=("/fuel/path", "/fuel/pump/place"),
 )
 def vapour(w: Worked, say: Say) -> Iterator[Finding]:
     i = w.fuel.inlet
@@ -112,12 +124,15 @@ def vapour(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check(
-    "FUEL-08", "/fuel/pump/place", "Place of an outside pump", source="pumps push well and pull badly: low, near, no elbow, coarse filter"
+    "FUEL-08",
+    "/fuel/pump/place",
+    "Place of an outside pump",
+    source="pumps push well and pull badly: low, near, no elbow, coarse filter",
+    rests=("/fuel/tank/head", "/fuel/lift", "/fuel/path", "/fuel/parts", "fuel.suction.velocity"),
 )
 def place(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
     if f.pump.place == "in_tank":
-        yield say("sound", "In the tank: cool, primed and quiet.")
         return
     wrong: list[tuple[str, str]] = []
     inlet, suction = w.fuel.inlet, f.sections.suction
@@ -144,9 +159,17 @@ def place(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", "Outside, at or below the fuel, straight in.")
 
 
-@check("FUEL-10", "/fuel/tank/return_enters", "Where the return enters the tank", source="free-falling return whips air into the fuel")
+@check(
+    "FUEL-10",
+    "/fuel/tank/return_enters",
+    "Where the return enters the tank",
+    source="free-falling return whips air into the fuel",
+    rests=("/fuel/path",),
+)
 def entry(w: Worked, say: Say) -> Iterator[Finding]:
-    if w.build.fuel.sections.ends == "tank" and w.build.fuel.tank.return_enters == "above_fuel":
+    if w.build.fuel.sections.ends != "tank":
+        return
+    if w.build.fuel.tank.return_enters == "above_fuel":
         yield say(
             "sort_out",
             "The return falls into the tank above the fuel and whips air into it.",
@@ -156,7 +179,13 @@ def entry(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", "Nothing falls into the fuel from above.")
 
 
-@check("FUEL-11", "/fuel/parts", "Filters", source="about 100 um before the pump, 10 um after it for injectors")
+@check(
+    "FUEL-11",
+    "/fuel/parts",
+    "Filters",
+    source="about 100 um before the pump, 10 um after it for injectors",
+    rests=("/fuel/path", "/fuel/pump/place"),
+)
 def filters(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
     before, after = f.filters(f.sections.suction), f.filters(f.sections.to_rail)
@@ -206,6 +235,7 @@ def filters(w: Worked, say: Say) -> Iterator[Finding]:
     "Regulator",
     figure="fuel.injector.pressure.full",
     source="constant difference across the injector; range that injectors are rated for",
+    rests=("/injectors/rated_at", "/engine/boost"),
 )
 def regulator(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
@@ -255,11 +285,11 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
     "Surge tank and lift pump",
     figure="fuel.lift.margin",
     source="lift pump fills what leaves the surge tank; time covered is usable volume over need",
+    rests=("/fuel/path",),
 )
 def surge(w: Worked, say: Say) -> Iterator[Finding]:
     lift, margin, seconds = w.build.fuel.lift, w.fuel.lift_margin, w.fuel.surge_s
     if lift is None or margin is None or seconds is None:
-        yield say("sound", "No surge tank in this build.")
         return
     led_away = w.build.fuel.sections.ends == "tank"
     if led_away:
@@ -282,7 +312,13 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
                   "" if seconds >= SURGE else "A larger surge tank covers a longer bend.", limit=1.0)  # fmt: skip
 
 
-@check("FUEL-15", "/fuel/pump/relief", "Relief valve", source="opens above the working pressure and below the hose's rating")
+@check(
+    "FUEL-15",
+    "/fuel/pump/relief",
+    "Relief valve",
+    source="opens above the working pressure and below the hose's rating",
+    rests=("/fuel/path", "/fuel/parts", "fuel.pump.pressure.idle"),
+)
 def relief(w: Worked, say: Say) -> Iterator[Finding]:
     own, worst, hose = w.build.fuel.pump.relief, w.fuel.highest_pressure_pa, w.fuel.supply_limit_pa
     if own is None:
@@ -323,6 +359,7 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
     "/fuel/parts",
     "Routes of the lines",
     source="100 mm from the exhaust; through the cabin in continuous metal only; clipped every 300 mm",
+    rests=("/fuel/path",),
 )
 def routes(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
@@ -405,7 +442,7 @@ def warming(w: Worked, say: Say) -> Iterator[Finding]:
     )
 
 
-@check("FUEL-18", "/fuel/tank/leaded", "Fuel", source="lead poisons an oxygen sensor")
+@check("FUEL-18", "/fuel/tank/leaded", "Fuel", source="lead poisons an oxygen sensor", rests=("/sensors/decisions", "/engine/fuel"))
 def fuel(w: Worked, say: Say) -> Iterator[Finding]:
     if w.build.fuel.tank.leaded and w.build.sensors.decisions.get("wideband_oxygen") != "struck":
         yield say(

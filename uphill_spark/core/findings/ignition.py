@@ -15,7 +15,13 @@ SPARE = 0.5e-3  # s left after the spark
 TACH_OFF = 0.02  # share by which a rev counter may read otherwise
 
 
-@check("IGN-01", "/ignition/speed_signal", "Speed signal", source="contact bounce and coil flyback; supply to a ballasted coil")
+@check(
+    "IGN-01",
+    "/ignition/speed_signal",
+    "Speed signal",
+    source="contact bounce and coil flyback; supply to a ballasted coil",
+    rests=("/ignition/kind", "/ignition/multi_spark", "/ignition/ballast"),
+)
 def speed_signal(w: Worked, say: Say) -> Iterator[Finding]:
     g = w.build.ignition
     if g.speed_signal == "trigger_wheel":
@@ -42,11 +48,11 @@ def speed_signal(w: Worked, say: Say) -> Iterator[Finding]:
     "/ignition/coil/kind",
     "Coil and its driver",
     source="a logic output cannot carry a coil's current; the edge decides when it charges",
+    rests=("/ignition/coil", "/ignition/edge", "/ignition/igniter", "/ignition/timed_by_unit"),
 )
 def driver(w: Worked, say: Say) -> Iterator[Finding]:
     g = w.build.ignition
     if not g.timed_by_unit:
-        yield say("sound", "The control unit does not drive the coil.")
         return
     if g.coil.kind == "dumb" and g.igniter is None:
         yield say("stop", "A coil without a power stage hangs on a logic output: the output burns, or there is no spark.",
@@ -100,7 +106,14 @@ def dwell(w: Worked, say: Say) -> Iterator[Finding]:
     yield say(severity, why, do, limit=above(severity, *DWELL))
 
 
-@check("IGN-04", "/ignition/outputs", "What each output fires", source="companions fire 360 crank degrees apart")
+@check(
+    "IGN-04",
+    "/ignition/outputs",
+    "What each output fires",
+    source="companions fire 360 crank degrees apart",
+    rests=("/ignition/letters", "/ignition/kind", "/engine/firing_order", "/engine/cylinders"),
+    gate=("/ignition/outputs", "/ignition/letters", "/engine/firing_order"),
+)
 def order(w: Worked, say: Say) -> Iterator[Finding]:
     g = w.ignition
     wanted = ", ".join(f"{row.name}: {'+'.join(map(str, row.proposed))}" for row in g.outputs)
@@ -135,7 +148,6 @@ def rotor(w: Worked, say: Say) -> Iterator[Finding]:
     r, d = w.ignition.rotor, w.build.ignition.distributor
     g = w.build.ignition
     if g.kind != "timed_distributor" or not g.timed_by_unit:
-        yield say("sound", "No rotor stands still under a sweeping advance.")
         return
     if r is None or d is None or r.half_tip_deg is None or d.meets is None:
         yield say("unknown", "The unit sweeps the advance under a rotor that stands still; where the tip faces the post is not known.",
@@ -154,7 +166,9 @@ def rotor(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sort_out", f"At {'least' if abs(r.least_deg) > abs(r.most_deg) else 'most'} advance the spark leaves the tip by {max(abs(r.least_deg), abs(r.most_deg)) - r.half_tip_deg:+.1f}° of the cap: it jumps to the next post.", f"{do} High voltage: key off, battery off.", limit=limit)  # fmt: skip
 
 
-@check("IGN-06", "/ignition/advance", "Who advances the spark", source="one advance, not two and not none")
+@check(
+    "IGN-06", "/ignition/advance", "Who advances the spark", source="one advance, not two and not none", rests=("/ignition/timed_by_unit",)
+)
 def advance(w: Worked, say: Say) -> Iterator[Finding]:
     g = w.build.ignition
     if g.timed_by_unit and g.advance == "working":
@@ -173,7 +187,13 @@ def advance(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"The spark is advanced by the {'control unit' if g.timed_by_unit else 'distributor'} alone.")
 
 
-@check("IGN-07", "/ignition/resistor_plugs", "Plugs and leads", source="spark noise upsets a control unit; CISPR 12")
+@check(
+    "IGN-07",
+    "/ignition/resistor_plugs",
+    "Plugs and leads",
+    source="spark noise upsets a control unit; CISPR 12",
+    rests=("/ignition/suppressed_leads", "/ignition/kind"),
+)
 def suppressed(w: Worked, say: Say) -> Iterator[Finding]:
     g = w.build.ignition
     leads = g.kind != "coil_per_plug"
@@ -204,11 +224,11 @@ def suppressed(w: Worked, say: Say) -> Iterator[Finding]:
     "Rev counter",
     figure="ignition.tach.pulses",
     source="half the cylinders in a turn; coil spikes of a distributor's single coil",
+    rests=("/ignition/kind", "/engine/cylinders"),
 )
 def tach(w: Worked, say: Say) -> Iterator[Finding]:
     g, t = w.build.ignition, w.build.ignition.tach
     if t is None or t.hangs_on == "none":
-        yield say("sound", "No rev counter hangs on the ignition or the unit.")
         return
     told = []
     if t.hangs_on == "coil_negative" and g.kind in ("wasted_spark", "coil_per_plug"):

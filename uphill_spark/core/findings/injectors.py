@@ -25,6 +25,7 @@ DRIPS = 2  # drops in a minute that wash a bore
     "Open share at full power",
     figure="injectors.duty.full",
     source="SAE J1832; above 85 % the last part is lost in closing",
+    rests=("/injectors/duty_limit",),
 )
 def duty(w: Worked, say: Say) -> Iterator[Finding]:
     share, wanted = w.injectors.duty_full, w.build.injectors.duty_limit.si
@@ -84,6 +85,7 @@ def nominal(w: Worked, say: Say) -> Iterator[Finding]:
     "Driver and coil resistance",
     figure="injectors.current.driver",
     source="Ohm's law; saturated drivers want 10 to 16 ohm",
+    rests=("/injectors/driver_limit",),
 )
 def driver(w: Worked, say: Say) -> Iterator[Finding]:
     i = w.build.injectors
@@ -120,6 +122,7 @@ def dead_time(w: Worked, say: Say) -> Iterator[Finding]:
     "Flow bench",
     figure="injectors.spread",
     source="spread of a set 2 and 5 %; a shut injector that drips washes a bore",
+    rests=("/injectors/flow",),
 )
 def bench(w: Worked, say: Say) -> Iterator[Finding]:
     b, i = w.injectors.bench, w.build.injectors
@@ -169,6 +172,7 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     "Pressure across the injector",
     figure="injectors.across.change",
     source="flow goes with the root of the pressure across the injector",
+    rests=("/fuel/regulator",),
 )
 def across(w: Worked, say: Say) -> Iterator[Finding]:
     change, unit = w.injectors.across_change, w.build.injectors.unit_compensates
@@ -197,14 +201,19 @@ def fed(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", "A fused supply on one pin, the control unit switches the other to ground.")
 
 
-@check("INJ-09", "/injectors/outputs", "What each output feeds", source="outputs follow the firing order; each cylinder is fed once")
+@check(
+    "INJ-09",
+    "/injectors/outputs",
+    "What each output feeds",
+    source="outputs follow the firing order; each cylinder is fed once",
+    rests=("/engine/firing_order", "/engine/layout", "/injectors/firing"),
+)
 def outputs(w: Worked, say: Say) -> Iterator[Finding]:
     i, order = w.build.injectors, w.build.engine.firing_order
     if w.build.engine.layout == "throttle_body":
-        yield say("sound", "All injectors feed one manifold; their order does not matter.")
-        return
+        return  # all feed one manifold: their order does not matter
     fed_by = [c for o in i.outputs for c in o.cylinders]
-    if not i.outputs:
+    if not i.outputs or not all(o.cylinders for o in i.outputs):
         wanted = "-".join(map(str, order))
         yield say("unknown" if i.firing == "sequential" else "note", "Which output feeds which cylinder is not stated.",
                   f"Sequential outputs follow the firing order {wanted}." if i.firing == "sequential" else "Each cylinder on one output.", settle="the wires followed from unit to injector")  # fmt: skip

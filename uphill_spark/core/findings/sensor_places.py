@@ -29,11 +29,11 @@ def _fitted(w: Worked, kind: str) -> bool:
     "/sensors/oxygen",
     "Place of the oxygen sensor",
     source="after the merge, clear of bends, 10 to 90 degrees above level, 450 mm of pipe after it; makers' usual figures",
+    rests=("/sensors/decisions", "/fuel/tank/leaded"),
 )
 def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
     o, x = w.build.sensors.oxygen, w.sensors.exhaust
     if not _fitted(w, "wideband_oxygen"):
-        yield say("sound", "No oxygen sensor is planned.")
         return
     if w.build.fuel.tank.leaded:
         yield say(
@@ -86,7 +86,6 @@ def coolant_place(w: Worked, say: Say) -> Iterator[Finding]:
 def body_ground(w: Worked, say: Say) -> Iterator[Finding]:
     c = w.build.sensors.coolant
     if c is None or c.wires == 2:
-        yield say("sound", "No sender grounds through its body.")
         return
     if c.seal == "thread_tape":
         yield say(
@@ -114,7 +113,13 @@ def body_ground(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"{c.body} from body to block.")
 
 
-@check("SENS-05", "/sensors/air/place", "Place of the air sensor", source="heat soak of a metal plenum; hot restart goes lean")
+@check(
+    "SENS-05",
+    "/sensors/air/place",
+    "Place of the air sensor",
+    source="heat soak of a metal plenum; hot restart goes lean",
+    rests=("/engine/boost",),
+)
 def air_place(w: Worked, say: Say) -> Iterator[Finding]:
     a = w.build.sensors.air
     if a is None:
@@ -167,8 +172,6 @@ def shared(w: Worked, say: Say) -> Iterator[Finding]:
         *_shared(w, say, s.air, w.sensors.air, "intake_air_temperature", "/sensors/air"),
     ]
     yield from found
-    if not found:
-        yield say("sound", "No resistive sender has two readers.")
 
 
 @check(
@@ -177,6 +180,7 @@ def shared(w: Worked, say: Say) -> Iterator[Finding]:
     "Range and line of the manifold sensor",
     figure="sensors.pressure.most",
     source="highest absolute pressure and a tenth more; the line on its own sheet",
+    rests=("/engine/boost", "/sensors/pressure"),
 )
 def pressure_range(w: Worked, say: Say) -> Iterator[Finding]:
     p = w.sensors.pressure
@@ -205,7 +209,13 @@ def pressure_range(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"It reads up to {p.line.high / 1e3:.0f} kPa.", limit=must)
 
 
-@check("SENS-08", "/sensors/pressure/hose", "Hose of the manifold sensor", source="a port and hose of its own, short, rising to the sensor")
+@check(
+    "SENS-08",
+    "/sensors/pressure/hose",
+    "Hose of the manifold sensor",
+    source="a port and hose of its own, short, rising to the sensor",
+    rests=("/air/consumers", "/sensors/pressure"),
+)
 def pressure_hose(w: Worked, say: Say) -> Iterator[Finding]:
     p, b = w.sensors.pressure, w.build.sensors.pressure
     if p is None or b is None:
@@ -275,7 +285,13 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
         )
 
 
-@check("SENS-10", "/sensors/key_on", "Key on, engine off and cold", source="all at ambient; ISO 2533 for the altitude; rested battery")
+@check(
+    "SENS-10",
+    "/sensors/key_on",
+    "Key on, engine off and cold",
+    source="all at ambient; ISO 2533 for the altitude; rested battery",
+    rests=("/engine/altitude",),
+)
 def key_on(w: Worked, say: Say) -> Iterator[Finding]:
     rows = w.sensors.key_on
     if w.build.sensors.key_on is None:

@@ -18,13 +18,11 @@ LIGHT_OFF = 1.0  # degrees between a light and the locked angle
 
 
 def _with_wheel(judge: Callable[[Worked, TriggerResult, Trigger, Say], Iterator[Finding]]) -> Body:
-    """A check of the wheel that is there, which is sound where there is none."""
+    """A check of the wheel that is there; nothing is said where there is none."""
 
     def body(w: Worked, say: Say) -> Iterator[Finding]:
         r, t = w.trigger, w.build.sensors.trigger
-        if r is None or t is None:
-            yield say("sound", "No trigger wheel.")
-        else:
+        if r is not None and t is not None:
             yield from judge(w, r, t, say)
 
     return body
@@ -36,6 +34,15 @@ def _with_wheel(judge: Callable[[Worked, TriggerResult, Trigger, Say], Iterator[
     "Gap and runout",
     figure="trigger.gap.runout",
     source="feeler gauge at four places; the sensor's own range",
+    rests=(
+        "/sensors/trigger/gap_least",
+        "/sensors/trigger/gap_most",
+        "/sensors/trigger/sensor",
+        "/sensors/trigger/cranking",
+        "/sensors/trigger/threshold",
+        "/sensors/trigger/spin",
+        "/sensors/trigger/teeth",
+    ),
 )
 @_with_wheel
 def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
@@ -48,14 +55,22 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
                   "A feeler gauge at four places, a quarter turn apart. Key out, battery off.", settle="feeler gauge")  # fmt: skip
         return
     g = r.gap
-    runout = g.runout_m * 1e3
-    severity: Severity = grade(runout, *RUNOUT)
+    runout = None if g.runout_m is None else g.runout_m * 1e3
+    severity: Severity = "unknown" if runout is None else grade(runout, *RUNOUT)
     shim = f"{'Add' if g.shim_m > 0 else 'Take out'} {abs(g.shim_m) * 1e3:.2f} mm of shim." if g.shim_m else ""
     if g.shim_m and severity != "sort_out":
         severity = "sort_out"
-    why = f"Gap {g.mean_m * 1e3:.2f} mm on average, {runout:.2f} mm runout; {g.least_m * 1e3:g} to {g.most_m * 1e3:g} mm is its range."
-    true = "True the wheel or its seat." if runout > RUNOUT[0] else ""
-    yield say(severity, why, " ".join(x for x in (shim, true) if x), limit=RUNOUT[runout > RUNOUT[1]])
+    known = f"{runout:.2f} mm runout" if runout is not None else "read at one place, so the runout is not known"
+    why = f"Gap {g.mean_m * 1e3:.2f} mm on average, {known}; {g.least_m * 1e3:g} to {g.most_m * 1e3:g} mm is its range."
+    true = "True the wheel or its seat." if runout is not None and runout > RUNOUT[0] else ""
+    more = "Read it at four places, a quarter turn apart. Key out, battery off." if runout is None else ""
+    yield say(
+        severity,
+        why,
+        " ".join(x for x in (shim, true, more) if x),
+        limit=RUNOUT[runout is not None and runout > RUNOUT[1]],
+        settle="feeler gauge" if more else None,
+    )
 
 
 @check(
@@ -63,12 +78,21 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     "/sensors/trigger/hand_turn",
     "Hand-turn test",
     source="low over each tooth, near the supply between, as many as the wheel has",
+    rests=(
+        "/sensors/trigger/teeth",
+        "/sensors/trigger/missing",
+        "/sensors/trigger/pattern",
+        "/sensors/trigger/windows",
+        "/sensors/trigger/on",
+        "/sensors/trigger/sensor",
+        "/sensors/trigger/spin",
+    ),
 )
 @_with_wheel
 def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     if r.sensor != "hall":
         spun = t.spin
-        if spun is None:
+        if spun is None or spun.coil is None or spun.volts is None or spun.speed is None:
             yield say("watch", "The coil was not tested on the bench.", "Its ohms, and alternating millivolts when the wheel is spun.", at="/sensors/trigger/spin", settle="a meter and a drill")  # fmt: skip
         else:
             yield say("sound", f"The coil has {spun.coil} and gives {spun.volts} at {spun.speed}.")
@@ -93,6 +117,18 @@ def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Fin
     "Teeth and sensor",
     figure="trigger.rate.limit",
     source="least tooth that the sensor tells; the input's highest rate",
+    rests=(
+        "/sensors/trigger/teeth",
+        "/sensors/trigger/missing",
+        "/sensors/trigger/pattern",
+        "/sensors/trigger/windows",
+        "/sensors/trigger/on",
+        "/sensors/trigger/diameter",
+        "/sensors/trigger/tip",
+        "/sensors/trigger/sensor",
+        "/sensors/trigger/input_rate",
+        "/sensors/trigger/phase",
+    ),
 )
 @_with_wheel
 def teeth(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
@@ -119,11 +155,15 @@ def teeth(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding
     "/sensors/trigger/given",
     "Supply and input of the sensor",
     source="a Hall cell draws its output down and wants a pull-up; a coil wants no supply",
+    rests=(
+        "/sensors/trigger/wants",
+        "/sensors/trigger/input",
+        "/sensors/trigger/sensor",
+    ),
 )
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
     t = w.build.sensors.trigger
     if t is None:
-        yield say("sound", "No trigger sensor.")
         return
     wrong: list[tuple[str, str, str]] = []
     hall = t.sensor == "hall"
@@ -166,14 +206,31 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
             yield say("sound", "Supply and input are as the sensor wants them.")
 
 
-@check("TRIG-06", "/sensors/trigger/phase", "Phase signal", source="an event clear of the crank's long gap, different on the two turns")
+@check(
+    "TRIG-06",
+    "/sensors/trigger/phase",
+    "Phase signal",
+    source="an event clear of the crank's long gap, different on the two turns",
+    rests=(
+        "/sensors/trigger/teeth",
+        "/sensors/trigger/missing",
+        "/sensors/trigger/pattern",
+        "/sensors/trigger/windows",
+        "/sensors/trigger/on",
+        "/sensors/trigger/angle",
+        "/sensors/trigger/tooth_at_top",
+        "/sensors/trigger/stop_before",
+        "/sensors/trigger/stop_after",
+        "/injectors/firing",
+        "/ignition/kind",
+        "/sensors/decisions",
+    ),
+)
 @_with_wheel
 def phase(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     wanted = "cam" in needed(w.build) and t.on == "crank"
     if t.phase is None:
-        if not wanted:
-            yield say("sound", "No phase signal is wanted.")
-        else:
+        if wanted:
             sure = next((row.state for row in w.sensors.rows if row.kind == "cam"), "proposed")
             if sure == "struck":
                 yield say(
@@ -187,6 +244,15 @@ def phase(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding
                     "When the phase event comes is not entered; the unit wants to know.",
                     settle="a scope, or the rotor's edge at a known crank angle",
                 )
+        return
+    if t.phase.at is None:
+        yield say(
+            "unknown",
+            "When the phase event comes is not entered.",
+            "A scope, or the rotor's edge at a known crank angle.",
+            at="/sensors/trigger/phase/at",
+            settle="a scope",
+        )
         return
     if r.angle_deg is None:
         yield say(
@@ -214,6 +280,7 @@ def phase(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding
     "Polarity",
     figure="ignition.drift",
     source="the wrong edge moves with speed; a delay drifts by 0.006 degrees a microsecond in 1,000 rpm",
+    rests=("/sensors/trigger/sensor",),
 )
 @_with_wheel
 def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
@@ -254,6 +321,22 @@ def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Find
     "Trigger angle",
     figure="trigger.tooth_at_top",
     source="teeth counted at top dead centre; timing light",
+    rests=(
+        "/sensors/trigger/teeth",
+        "/sensors/trigger/missing",
+        "/sensors/trigger/pattern",
+        "/sensors/trigger/windows",
+        "/sensors/trigger/on",
+        "/sensors/trigger/tooth_at_top",
+        "/sensors/trigger/stroke",
+        "/sensors/trigger/light_commanded",
+        "/sensors/trigger/light_observed",
+        "/sensors/trigger/stop_before",
+        "/sensors/trigger/stop_after",
+        "/sensors/trigger/top_by",
+        "/ignition/kind",
+        "/ignition/timed_by_unit",
+    ),
 )
 def angle(w: Worked, say: Say) -> Iterator[Finding]:
     t = w.build.sensors.trigger
@@ -266,8 +349,6 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
                 at="/sensors/trigger",
                 settle="trigger wheel",
             )
-        else:
-            yield say("sound", "The distributor keeps the timing: no trigger angle is wanted.")
         return
     count = "Turn to top dead centre of number one on compression, both valves shut and slack, and count teeth from the gap to the sensor in the direction of rotation."
     caution = " Keep out of line with the fan and clear of hot parts."

@@ -12,7 +12,13 @@ TYPED_OFF = 0.02  # share by which a constant typed in may differ from the build
 OPEN = 1.0  # of the time: an injector that never shuts
 
 
-@check("TUNE-01", "/tune/typed", "Constants typed in", source="the control unit must be told what is on the car")
+@check(
+    "TUNE-01",
+    "/tune/typed",
+    "Constants typed in",
+    source="the control unit must be told what is on the car",
+    rests=("/engine/displacement", "/engine/cylinders", "injectors.nominal", "/fuel/regulator/set_pressure"),
+)
 def constants(w: Worked, say: Say) -> Iterator[Finding]:
     typed, b = w.build.tune.typed, w.build
     pairs: list[tuple[str, str, float | None, float, str]] = [
@@ -63,6 +69,7 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
     "Tables against pump and injectors",
     figure="tune.table_duty.full",
     source="fuel asked at full power against capacity",
+    rests=("fuel.margin.full",),
 )
 def reach(w: Worked, say: Say) -> Iterator[Finding]:
     t, full = w.tune, w.fuel.points["full"]

@@ -4,22 +4,33 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..stages.fuel.demand import STATES
 from ..worked import Worked
 from .base import Finding, Say, check
 
 FUSE_DISTANCE = 0.2  # m of wire that may lie unfused between battery post and first fuse
 RESETS, CRANK = 9.0, 10.0  # V below which control units reset, and that leave something over it
+NOT_TURNED = 0.3  # V that a starter takes off the battery at the very least
 RUN = 12.0  # V at a feed with the key at run
 OFF = 0.5  # V that may be left with the key off
 DROP_TWICE = 2.0  # times the allowed drop from which on it is to be sorted out
 LOADED = 0.75  # of a fuse's rating that it carries hot (ISO 8820)
 ROUNDING = 1.005  # by which a figure may pass a limit: wires and fuses are proposed to the very limit
 
+#: What currents, drops and fuses hang on: wires, routes, and what draws.
+DRAWN = (
+    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "injectors.current.average", "ignition.current.average",
+    *(f"fuel.pump.current.{state}" for state in STATES),
+)  # fmt: skip
 _PLACES = {"fuse_box": "the fuse box", "alternator": "the alternator", "ignition_switch": "the ignition switch", "battery": "the battery"}
 
 
 @check(
-    "WIRE-01", "/wiring/feed/taken_from", "Battery feed", source="a fuse protects only what lies behind it: within 200 mm of the battery"
+    "WIRE-01",
+    "/wiring/feed/taken_from",
+    "Battery feed",
+    source="a fuse protects only what lies behind it: within 200 mm of the battery",
+    rests=("/wiring/feed/fuse_distance",),
 )
 def feed(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.wiring.feed
@@ -36,21 +47,47 @@ def feed(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"Fed from the battery, first fuse after {f.fuse_distance}.")
 
 
-@check("WIRE-02", "/wiring/feed/crank", "Ignition feed while cranking", figure="wiring.feed.crank", source="control units reset below 9 V")
+@check(
+    "WIRE-02",
+    "/wiring/feed/crank",
+    "Ignition feed while cranking",
+    figure="wiring.feed.crank",
+    source="control units reset below 9 V",
+    rests=("/wiring/feed/off", "/wiring/feed/run"),
+    gate=("/wiring/feed/crank", "/wiring/feed/run", "/wiring/feed/off"),
+)
 def crank(w: Worked, say: Say) -> Iterator[Finding]:
     r = w.wiring
     missing = [name for name, v in (("off", r.off_v), ("run", r.run_v), ("crank", r.crank_v)) if v is None]
     if missing or r.crank_v is None or r.run_v is None or r.off_v is None:
         yield say("unknown", f"Volts at the chosen wire with the key at {', '.join(missing)} are not measured: a feed that dies while cranking is the commonest fault.",
                   "Meter on the wire and ground: key off, run, and while a helper cranks with the coil unplugged. Neutral, hand brake on.", settle="volts while cranking", limit=CRANK)  # fmt: skip
-    elif r.crank_v < RESETS:
+        return
+    told = False
+    if r.crank_v >= r.run_v - NOT_TURNED and r.crank_v >= RESETS:
+        told = True
         yield say(
-            "stop",
-            f"{r.crank_v:.1f} V while cranking: the control unit resets just when it is needed.",
-            "Choose a wire that is live in run and start, or feed a relay from the battery.",
-            limit=RESETS,
+            "unknown",
+            f"{r.crank_v:.1f} V while cranking against {r.run_v:.1f} V at run: the starter did not turn.",
+            "Measure again while a helper cranks and the engine turns, coil unplugged. Neutral, hand brake on.",
+            settle="volts while the starter turns",
+            limit=CRANK,
         )
-    elif r.run_v < RUN:
+    elif r.crank_v < CRANK:
+        told = True
+        resets = r.crank_v < RESETS
+        yield say(
+            "stop" if resets else "watch",
+            f"{r.crank_v:.1f} V while cranking: the control unit resets just when it is needed."
+            if resets
+            else f"{r.crank_v:.1f} V while cranking leaves little over {RESETS:g} V.",
+            "Choose a wire that is live in run and start, or feed a relay from the battery."
+            if resets
+            else "Charge the battery, clean its posts and the engine strap, measure again.",
+            limit=RESETS if resets else CRANK,
+        )
+    if r.run_v < RUN:
+        told = True
         yield say(
             "sort_out",
             f"{r.run_v:.1f} V with the key at run: something in that feed drops volts.",
@@ -58,7 +95,8 @@ def crank(w: Worked, say: Say) -> Iterator[Finding]:
             at="/wiring/feed/run",
             limit=RUN,
         )
-    elif r.off_v > OFF:
+    if r.off_v > OFF:
+        told = True
         yield say(
             "sort_out",
             f"{r.off_v:.1f} V with the key off: the engine may not stop and the battery runs down.",
@@ -66,18 +104,17 @@ def crank(w: Worked, say: Say) -> Iterator[Finding]:
             at="/wiring/feed/off",
             limit=OFF,
         )
-    elif r.crank_v < CRANK:
-        yield say(
-            "watch",
-            f"{r.crank_v:.1f} V while cranking leaves little over {RESETS:g} V.",
-            "Charge the battery, clean its posts and the engine strap, measure again.",
-            limit=CRANK,
-        )
-    else:
+    if not told:
         yield say("sound", f"{r.crank_v:.1f} V while cranking, {r.run_v:.1f} V at run, {r.off_v:.1f} V off.", limit=CRANK)
 
 
-@check("WIRE-03", "/wiring/fitted", "Drop in each circuit", source="IEC 60028; pump and unit 3 %, coils and injectors 2 %, others 5 %")
+@check(
+    "WIRE-03",
+    "/wiring/fitted",
+    "Drop in each circuit",
+    source="IEC 60028; pump and unit 3 %, coils and injectors 2 %, others 5 %",
+    rests=DRAWN,
+)
 def drop(w: Worked, say: Say) -> Iterator[Finding]:
     over = [c for c in w.wiring.circuits if c.drop_v > c.allowed_v * ROUNDING]
     for c in over:
@@ -97,7 +134,9 @@ def drop(w: Worked, say: Say) -> Iterator[Finding]:
         )
 
 
-@check("WIRE-05", "/wiring/fuses", "Fuses", source="load at most 75 % of the fuse, fuse at most what the wire carries; ISO 8820")
+@check(
+    "WIRE-05", "/wiring/fuses", "Fuses", source="load at most 75 % of the fuse, fuse at most what the wire carries; ISO 8820", rests=DRAWN
+)
 def fuses(w: Worked, say: Say) -> Iterator[Finding]:
     bad = False
     for f in w.wiring.fuses:

@@ -24,8 +24,8 @@ class Throttle(Part):
     """The throttle body or bodies."""
 
     name: Name = Field(title="Throttle body")
-    bores: int = Field(ge=1, le=12, title="Bores")
-    bore: Annotated[Quantity, Of("length", "15 mm", "120 mm", "52 mm")] = Field(title="Bore at the plate")
+    bores: Annotated[int, Field(ge=1, le=12)] | None = Field(default=None, title="Bores")
+    bore: Annotated[Quantity, Of("length", "15 mm", "120 mm", "52 mm")] | None = Field(default=None, title="Bore at the plate")
     shaft: Small = Field(default=Quantity("8 mm", 8e-3), title="Shaft", validate_default=True)
     closed: Annotated[Quantity, Of("angle", "0 deg", "20 deg", "6 deg")] = Field(
         default=Quantity("6 deg", 6.0), title="Plate angle, closed", validate_default=True
@@ -41,33 +41,31 @@ class Throttle(Part):
 class Linkage(Part):
     """From the pedal to the plate."""
 
-    pedal_travel: Travel = Field(title="Pedal travel, at the pad")
-    pedal_ratio: Annotated[Quantity, Of("ratio", "1:1", "12:1", "4:1")] = Field(
-        title="Pedal ratio", description="Pad travel over cable pull."
+    pedal_travel: Travel | None = Field(default=None, title="Pedal travel, at the pad")
+    pedal_ratio: Annotated[Quantity, Of("ratio", "1:1", "12:1", "4:1")] | None = Field(
+        default=None, title="Pedal ratio", description="Pad travel over cable pull."
     )
-    lever: Annotated[Quantity, Of("length", "8 mm", "120 mm", "24 mm")] = Field(
-        title="Lever at the throttle", description="Radius at which the cable pulls."
+    lever: Annotated[Quantity, Of("length", "8 mm", "120 mm", "24 mm")] | None = Field(
+        default=None, title="Lever at the throttle", description="Radius at which the cable pulls."
     )
-    slack: Small = Field(
-        default=Quantity("3 mm", 3e-3), title="Slack, foot off", description="Of the cable: 2 to 3 mm.", validate_default=True
-    )
+    slack: Small | None = Field(default=None, title="Slack, foot off", description="Of the cable: 2 to 3 mm.")
     needed: Opening = Field(default=Quantity("82 deg", 82.0), title="Plate turns, stop to stop", validate_default=True)
-    springs: int = Field(default=2, ge=0, le=6, title="Return springs of its own")
-    body_spring_shuts: bool = Field(default=False, title="The body's spring shuts it alone", description="From full open, cable off.")
+    springs: Annotated[int, Field(ge=0, le=6)] | None = Field(default=None, title="Return springs of its own")
+    body_spring_shuts: bool | None = Field(default=None, title="The body's spring shuts it alone", description="From full open, cable off.")
     moves: Literal["free", "binds", "not_tried"] = Field(
         default="not_tried", title="Moves", description="Engine off: full travel by hand, and by the pedal."
     )
     clearance: Small | None = Field(default=None, title="Least clearance over the travel", description="Bonnet shut: clay shows it.")
-    gearbox_cable: Literal["none", "set", "not_set"] = Field(
-        default="none", title="Kick-down or pressure cable", description="Of an automatic gearbox."
+    gearbox_cable: Literal["none", "set", "not_set"] | None = Field(
+        default=None, title="Kick-down or pressure cable", description="Of an automatic gearbox."
     )
 
 
 class Port(Part):
     """A vacuum port or an air connection on body, manifold or air filter."""
 
-    source: Source = Field(title="Gives")
-    bore: HoseBore = Field(title="Bore")
+    source: Source | None = Field(default=None, title="Gives")
+    bore: HoseBore | None = Field(default=None, title="Bore")
     capped: bool = Field(default=False, title="Capped")
     central: bool = Field(default=False, title="Serves all cylinders alike", description="In the plenum, not one runner.")
 
@@ -78,7 +76,7 @@ class Consumer(Part):
     kind: ConsumerKind = Field(title="Hose of")
     bore: HoseBore | None = Field(default=None, title="Bore")
     port: Name | None = Field(default=None, title="Goes to port", description="The port's name; empty: left off.")
-    check_valve: bool = Field(default=False, title="Own check valve")
+    check_valve: bool | None = Field(default=None, title="Own check valve")
     was: Name | None = Field(default=None, title="Was on", description="On the carburettor, before it came off.")
     photos: Photos = []
 

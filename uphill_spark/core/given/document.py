@@ -65,8 +65,10 @@ class Build(Part):
 
 
 def touches(a: str, b: str) -> bool:
-    """Whether one pointer is the other, or lies inside it."""
-    return a == b or a.startswith(b + "/") or b.startswith(a + "/")
+    """Whether one pointer is the other, or lies inside it. A * in `b` stands for any name or number."""
+    if "*" not in b:
+        return a == b or a.startswith(b + "/") or b.startswith(a + "/")
+    return all(x == y or y == "*" for x, y in zip(a.split("/"), b.split("/"), strict=False))
 
 
 def parse(document: Any, same: Mapping[str, Any] | None = None) -> Build:

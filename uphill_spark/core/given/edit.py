@@ -47,12 +47,12 @@ def apply_edit(document: dict[str, Any], patch: Any, build: Build | None = None)
 
     A value that the person writes stops being an assumption: an assumed mark on it is taken off, one on a whole part is narrowed to
     the rest of that part; the added operations are in the returned patch. Marks that the patch itself sets are left alone. An operation may hold
-    `typed`, the text of a field, in place of its value. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was;
+    `typed`, the text of a field, in place of its value, or `usual`: the usual value that stands for the field while it is empty, made the person's own. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was;
     where nothing is written the edited one shares it. With `build`, which was read from it, those sections are not read again.
     """
     document = upgraded(document)
     operations = [_as_value(document, op) for op in _checked(patch)]
-    full = operations + _marks_after(document, touched(operations)) + _marks_of_removed(document, operations)
+    full = operations + _marks(document, operations)
     written = {pointer.split("/")[1] for op in full for pointer in (op["path"], *([op["from"]] if op["op"] in ("move", "copy") else []))}
     edited = {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}
     try:
@@ -84,26 +84,61 @@ def _within_budget(document: dict[str, Any], patch: list[Operation]) -> dict[str
     return document
 
 
-def _marks_after(document: dict[str, Any], paths: list[str]) -> list[Operation]:
-    """Operations that take the assumed marks off what `paths` write to."""
-    marks = {p: mark for p, mark in document.get("marks", {}).items() if mark.get("kind") == "assumed"}
-    told = {path for path in paths if path.startswith("/marks/")}
-    now = dict(marks)
-    for path in paths:
-        for pointer in [p for p in now if path == p or path.startswith(p + "/")]:
-            if f"/marks/{escape(pointer)}" not in told:
-                del now[pointer]
-                now.update({rest: marks.get(pointer, {"kind": "assumed"}) for rest in _rest(document, pointer, path)})
-    removed = [{"op": "remove", "path": f"/marks/{escape(p)}"} for p in marks if p not in now]
-    return removed + [{"op": "add", "path": f"/marks/{escape(p)}", "value": mark} for p, mark in now.items() if p not in marks]
+def _marks(document: dict[str, Any], operations: list[Operation]) -> list[Operation]:
+    """Operations by which the marks follow an edit: assumed ones come off what is written, all of them go with what is taken out, and those of a list's entries move with them."""
+    before: dict[str, Any] = document.get("marks", {})
+    told = {path for path in touched(operations) if path.startswith("/marks/")}
+    now = dict(before)
+    for op in operations:
+        if op["op"] == "test" or op["path"].startswith("/marks"):
+            continue
+        if op["op"] == "move":
+            now = _without(now, document, op["from"])
+        if op["op"] == "remove":
+            now = _without(now, document, op["path"])
+        else:
+            entry = _entry(document, op["path"]) if op["op"] in ("add", "copy", "move") else None
+            if entry is not None:
+                now = _moved(now, *entry, 1)  # put in before those that stand there
+            now = _written(now, document, op["path"])
+    gone = [take_out(f"/marks/{escape(p)}") for p in before if p not in now]
+    came = [put(f"/marks/{escape(p)}", mark) for p, mark in now.items() if mark != before.get(p)]
+    return [op for op in (*gone, *came) if op["path"] not in told]
 
 
-def _marks_of_removed(document: Any, operations: list[Operation]) -> list[Operation]:
-    """Operations that take marks along with the parts of the build that are taken out. List entries go by number, so they are left alone."""
-    gone = [op["path"] for op in operations if op["op"] == "remove" and not op["path"].rsplit("/", 1)[-1].isdigit()]
-    assumed_above = {p for p, mark in document.get("marks", {}).items() if mark.get("kind") == "assumed" and p in gone}
-    below = [p for p in document.get("marks", {}) if p not in assumed_above and any(p == path or p.startswith(path + "/") for path in gone)]
-    return [{"op": "remove", "path": f"/marks/{escape(p)}"} for p in below]
+def _entry(document: dict[str, Any], path: str) -> tuple[str, int] | None:
+    """The list and the number that a path to an entry of a list names; None for any other path."""
+    above, _, last = path.rpartition("/")
+    if not last.isdigit() or not isinstance(jsonpointer.resolve_pointer(document, above, None), list):
+        return None
+    return above, int(last)
+
+
+def _moved(marks: dict[str, Any], above: str, first: int, by: int) -> dict[str, Any]:
+    """Marks with those of a list's entries from `first` on counted `by` further."""
+    found = {}
+    for pointer, mark in marks.items():
+        token, _, rest = pointer.removeprefix(f"{above}/").partition("/")
+        if pointer.startswith(f"{above}/") and token.isdigit() and int(token) >= first:
+            pointer = f"{above}/{int(token) + by}" + (f"/{rest}" if rest else "")
+        found[pointer] = mark
+    return found
+
+
+def _without(marks: dict[str, Any], document: dict[str, Any], path: str) -> dict[str, Any]:
+    """Marks once a part is out."""
+    left = {p: mark for p, mark in marks.items() if p != path and not p.startswith(path + "/")}
+    entry = _entry(document, path)
+    return _moved(left, entry[0], entry[1] + 1, -1) if entry else left
+
+
+def _written(marks: dict[str, Any], document: dict[str, Any], path: str) -> dict[str, Any]:
+    """Marks once a value is written: an assumed one comes off it, one on a whole part is narrowed to the rest of that part."""
+    found = dict(marks)
+    for pointer in [p for p, mark in marks.items() if mark.get("kind") == "assumed" and (path == p or path.startswith(p + "/"))]:
+        mark = found.pop(pointer)
+        found.update(dict.fromkeys(_rest(document, pointer, path), mark))
+    return found
 
 
 def _rest(document: Any, pointer: str, path: str) -> list[str]:
@@ -122,12 +157,14 @@ def _rest(document: Any, pointer: str, path: str) -> list[str]:
 
 
 def _as_value(document: Any, operation: Operation) -> Operation:
-    """An operation that holds what was typed, with the value that it stands for (see `typed`); any other as it is."""
-    if "typed" not in operation:
+    """An operation that holds what was typed, or takes the usual value, with the value that it stands for (see `typed`); any other as it is."""
+    if "typed" not in operation and "usual" not in operation:
         return operation
-    from .typed import read_typed  # it needs the list of fields, which is read off the whole document's model
+    from .typed import read_typed, usual_value  # they need the list of fields, which is read off the whole document's model
 
-    rest = {key: value for key, value in operation.items() if key != "typed"}
+    rest = {key: value for key, value in operation.items() if key not in ("typed", "usual")}
+    if "usual" in operation:
+        return {**rest, "value": usual_value(operation["path"])}
     return {**rest, "value": read_typed(document, operation["path"], operation["typed"])}
 
 
@@ -145,16 +182,20 @@ def _checked(patch: Any) -> list[Operation]:
                 raise PatchError(
                     "The edit cannot be read.", (Problem(f"{at}/{key}", repr(op.get(key))[:80], "a JSON pointer, like /engine/power"),)
                 )
-        if unknown := op.keys() - {"op", "path", "from", "value", "typed"}:
+        if unknown := op.keys() - {"op", "path", "from", "value", "typed", "usual"}:
             raise PatchError(
                 "The edit cannot be read.",
-                (Problem(f"{at}/{min(unknown)}"[:100], "a key that no operation has", "op, path, value, from, or typed"),),
+                (Problem(f"{at}/{min(unknown)}"[:100], "a key that no operation has", "op, path, value, from, typed, or usual"),),
             )
         if "typed" in op and (op["op"] not in ("add", "replace") or not isinstance(op["typed"], str) or "value" in op):
             raise PatchError(
                 "The edit cannot be read.",
                 (Problem(f"{at}/typed", repr(op["typed"])[:80], "the text as it was typed, to add or replace, in place of a value"),),
             )
-        if op["op"] in ("add", "replace", "test") and "value" not in op and "typed" not in op:
+        if "usual" in op and (op["op"] != "add" or op["usual"] is not True or "value" in op or "typed" in op):
+            raise PatchError(
+                "The edit cannot be read.", (Problem(f"{at}/usual", repr(op["usual"])[:80], "true, to add, in place of a value"),)
+            )
+        if op["op"] in ("add", "replace", "test") and not op.keys() & {"value", "typed", "usual"}:
             raise PatchError("The edit cannot be read.", (Problem(f"{at}/value", "nothing", "a value"),))
     return patch

@@ -27,7 +27,9 @@ class CompressionReading(Part):
 
     cylinder: Cylinder = Field(title="Cylinder")
     when: Day | None = Field(default=None, title="Day", examples=["2026-04-18"])
-    dry: Pressure = Field(title="Compression, dry", description="Warm engine, all plugs out, throttle held open.", examples=["1150 kPa"])
+    dry: Pressure | None = Field(
+        default=None, title="Compression, dry", description="Warm engine, all plugs out, throttle held open.", examples=["1150 kPa"]
+    )
     wet: Pressure | None = Field(default=None, title="With a spoon of oil", description="A rise over 10 % points at the rings.")
     leak_down: Annotated[Quantity, Of("ratio", "0 %", "100 %", "12 %")] | None = Field(default=None, title="Leak-down")
     escapes: Literal["none_heard", "oil_filler", "exhaust", "throttle", "radiator", "neighbour"] = Field(
@@ -45,9 +47,9 @@ class HealthCheck(Part):
     oil_pressure: Annotated[Quantity, Of("pressure", "0 kPa", "1000 kPa", "30 psi")] | None = Field(
         default=None, title="Oil pressure, hot idle"
     )
-    smoke: Literal["none", "blue", "black", "white"] = Field(default="none", title="Smoke")
-    uses_oil: bool = Field(default=False, title="Uses oil")
-    loses_coolant: bool = Field(default=False, title="Loses coolant")
+    smoke: Literal["none", "blue", "black", "white"] | None = Field(default=None, title="Smoke")
+    uses_oil: bool | None = Field(default=None, title="Uses oil")
+    loses_coolant: bool | None = Field(default=None, title="Loses coolant")
     photos: Photos = []
 
 

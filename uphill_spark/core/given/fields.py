@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Any, Literal
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from ..reference import tube_bores, wires
 from ..units import si
@@ -38,6 +38,7 @@ class FieldInfo(BaseModel):
     at_most: str | None = None
     usual_si: float | None = None
     sizes: list[Size] = []
+    usual: Any = Field(default=None, exclude=True)
 
 
 @lru_cache(maxsize=1)
@@ -115,6 +116,7 @@ def _info(node: dict[str, Any], outer: dict[str, Any], pointer: str, optional: b
         at_most=node.get("x-at-most"),
         default=str(outer["default"]) if isinstance(outer.get("default"), (str, int, float)) else None,
         usual_si=_usual(node, outer),
+        usual=outer.get("default"),
         sizes=_sizes(pointer),
     )
 

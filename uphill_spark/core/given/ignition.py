@@ -39,7 +39,7 @@ class HarnessLetter(Part):
 
     letter: Name = Field(title="Letter")
     output: Name = Field(title="Output of the unit")
-    cylinders: list[Cylinder] = Field(min_length=1, max_length=2, title="Plugged to")
+    cylinders: list[Cylinder] = Field(default=[], max_length=2, title="Plugged to")
 
 
 class Distributor(Part):
@@ -76,16 +76,16 @@ class Tachometer(Part):
 class TimingCheck(Part):
     """What the light showed with the unit's timing locked."""
 
-    speed: Annotated[Quantity, Of("speed", "50 rpm", "10000 rpm", "1000 rpm")] = Field(title="At")
-    commanded: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] = Field(title="Locked at")
-    observed: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] = Field(title="Light shows")
+    speed: Annotated[Quantity, Of("speed", "50 rpm", "10000 rpm", "1000 rpm")] | None = Field(default=None, title="At")
+    commanded: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] | None = Field(default=None, title="Locked at")
+    observed: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] | None = Field(default=None, title="Light shows")
 
 
 class Output(Part):
     """What one output (or one post of the distributor cap, in the direction of rotation) fires."""
 
     name: Name = Field(title="Output")
-    cylinders: list[Cylinder] = Field(min_length=1, max_length=2, title="Cylinders")
+    cylinders: list[Cylinder] = Field(default=[], max_length=2, title="Cylinders")
 
 
 class Ignition(Part):

@@ -18,7 +18,7 @@ class DeadTimePoint(Part):
     """How long the injector takes to open, less what it takes to close, at one voltage."""
 
     voltage: Volts = Field(title="Volts")
-    time: Annotated[Quantity, Of("time", "0 ms", "5 ms", "0.9 ms")] = Field(title="Dead time")
+    time: Annotated[Quantity, Of("time", "0 ms", "5 ms", "0.9 ms")] | None = Field(default=None, title="Dead time")
 
 
 class InjectorSheet(Part):
@@ -33,6 +33,11 @@ class InjectorSheet(Part):
     resistance: Annotated[Quantity, Of("resistance", "0.5 ohm", "40 ohm", "14 ohm")] = Field(title="Coil resistance")
     dead_time: list[DeadTimePoint] = Field(default=[], max_length=20, title="Dead time", description="Empty: a usual figure is assumed.")
     connector: Name | None = Field(default=None, title="Connector", description="As you call it; the same word for the same plug.")
+
+    @property
+    def dead_times(self) -> list[tuple[float, float]]:
+        """Volts and dead time [s] of the rows that hold both, by volts."""
+        return sorted((p.voltage.si, p.time.si) for p in self.dead_time if p.time is not None)
 
     @model_validator(mode="after")
     def _readable(self) -> InjectorSheet:
@@ -60,9 +65,9 @@ class FlowTest(Part):
         title="Mark", description="What is scratched or painted on it."
     )
     cleaned: bool = Field(default=False, title="After cleaning")
-    volume: Annotated[Quantity, Of("volume", "0 mL", "2 L", "75 mL")] = Field(title="Caught")
-    time: Annotated[Quantity, Of("time", "1 s", "600 s", "30 s")] = Field(title="in")
-    pressure: SetPressure = Field(title="at")
+    volume: Annotated[Quantity, Of("volume", "0 mL", "2 L", "75 mL")] | None = Field(default=None, title="Caught")
+    time: Annotated[Quantity, Of("time", "1 s", "600 s", "30 s")] | None = Field(default=None, title="in")
+    pressure: SetPressure | None = Field(default=None, title="at")
     drops: int | None = Field(default=None, ge=0, le=600, title="Drops in a minute, shut", description="At pressure, not fired.")
     resistance: Annotated[Quantity, Of("resistance", "0.5 ohm", "40 ohm", "14 ohm")] | None = Field(default=None, title="Coil")
     spray: Spray = Field(default="not_looked_at", title="Spray")
@@ -73,7 +78,7 @@ class InjectorOutput(Part):
     """One output of the control unit and the cylinders whose injectors hang on it."""
 
     name: Name = Field(title="Output")
-    cylinders: list[Cylinder] = Field(min_length=1, max_length=12, title="Feeds cylinders")
+    cylinders: list[Cylinder] = Field(default=[], max_length=12, title="Feeds cylinders")
 
 
 class SecondSet(InjectorSheet):

@@ -28,8 +28,8 @@ Ohms = Annotated[Quantity, Of("resistance", "1 ohm", "1000 kohm", "2450 ohm")]
 class ThermistorPoint(Part):
     """One measured pair."""
 
-    temperature: Temperature = Field(title="Temperature")
-    resistance: Ohms = Field(title="Resistance")
+    temperature: Temperature | None = Field(default=None, title="Temperature")
+    resistance: Ohms | None = Field(default=None, title="Resistance")
 
 
 class Reader(Part):
@@ -43,22 +43,25 @@ class Reader(Part):
 class Thermistor(Part):
     """Pairs from a pan of ice, a room and a kettle, and the pull-up it is read through."""
 
-    points: list[ThermistorPoint] = Field(min_length=3, max_length=40, title="Points")
+    points: list[ThermistorPoint] = Field(default=[], max_length=40, title="Points", description="Three or more.")
     falls: bool = Field(default=True, title="Resistance falls as it gets hotter", description="Nearly all do.")
-    pull_up: Ohms = Field(title="Pull-up resistor")
+    pull_up: Ohms | None = Field(default=None, title="Pull-up resistor")
     coldest: Temperature = Field(default=Quantity("-20 degC", 253.15), title="Wanted from", validate_default=True)
     hottest: Temperature = Field(default=Quantity("120 degC", 393.15), title="to", validate_default=True)
     shared: Reader | None = Field(default=None, title="Shared sender")
 
+    @property
+    def read(self) -> list[tuple[Quantity, Quantity]]:
+        """Temperature and resistance of the points of which both were read."""
+        return [(p.temperature, p.resistance) for p in self.points if p.temperature is not None and p.resistance is not None]
+
     @model_validator(mode="after")
     def _falls(self) -> Thermistor:
-        ordered = sorted(self.points, key=lambda p: p.temperature.si)
-        for cold, hot in itertools.pairwise(ordered):
-            sinks = hot.resistance.si < cold.resistance.si
-            if hot.temperature.si - cold.temperature.si < 1 or hot.resistance.si == cold.resistance.si or sinks != self.falls:
+        for (cold, high), (hot, low) in itertools.pairwise(sorted(self.read, key=lambda pair: pair[0].si)):
+            if hot.si - cold.si < 1 or low.si == high.si or (low.si < high.si) != self.falls:
                 way = "falls" if self.falls else "rises"
                 raise ValueError(
-                    f"/points|{cold.resistance} at {cold.temperature}, {hot.resistance} at {hot.temperature}|different temperatures, with resistance that {way} as it gets hotter"
+                    f"/points|{high} at {cold}, {low} at {hot}|different temperatures, with resistance that {way} as it gets hotter"
                 )
         if self.hottest.si - self.coldest.si < 10:
             raise ValueError(f"/hottest|{self.hottest}|a range of at least 10 K over {self.coldest}")
@@ -89,28 +92,36 @@ class AirSender(Thermistor):
 class LinearPoint(Part):
     """Volts and what they stand for."""
 
-    volts: Volts = Field(title="Volts")
-    value: str = Field(max_length=40, title="stands for", examples=["100 kPa"])
+    volts: Volts | None = Field(default=None, title="Volts")
+    value: Annotated[str, Field(max_length=40)] | None = Field(default=None, title="stands for", examples=["100 kPa"])
 
 
 class PressureSensor(Part):
     """A pressure sensor by the line on its sheet, or by readings."""
 
-    points: list[LinearPoint] = Field(min_length=2, max_length=40, title="Volts and pressure")
+    points: list[LinearPoint] = Field(default=[], max_length=40, title="Volts and pressure", description="Two or more.")
     reads: Literal["absolute", "gauge"] = Field(default="absolute", title="Reads")
 
     @model_validator(mode="after")
     def _readable(self) -> PressureSensor:
         _are_pressures("points", self.points)
-        if len({p.volts.si for p in self.points}) < 2:
+        read = line_read(self.points)
+        if len(read) > 1 and len({volts for volts, _ in read}) < 2:
             raise ValueError(f"/points|all at {self.points[0].volts}|two different voltages")
-        if len({si(p.value, "pressure") for p in self.points}) < 2:
+        if len(read) > 1 and len({pressure for _, pressure in read}) < 2:
             raise ValueError(f"/points|all for {self.points[0].value}|two different pressures")
         return self
 
 
+def line_read(points: list[LinearPoint]) -> list[tuple[float, float]]:
+    """Volts and pressure [Pa] of the points of which both were read."""
+    return [(p.volts.si, si(p.value, "pressure")) for p in points if p.volts is not None and p.value is not None]
+
+
 def _are_pressures(name: str, points: list[LinearPoint]) -> None:
     for i, p in enumerate(points):
+        if p.value is None:
+            continue
         try:
             si(p.value, "pressure")
         except UnitError as error:
@@ -134,8 +145,8 @@ class ManifoldSensor(PressureSensor):
 class ThrottleSensor(Part):
     """Volts of the throttle sensor as they were read live."""
 
-    closed: Volts = Field(title="Shut", description="Foot off, on the stop screw.")
-    open: Volts = Field(title="At the body's own stop", description="Plate turned by hand.")
+    closed: Volts | None = Field(default=None, title="Shut", description="Foot off, on the stop screw.")
+    open: Volts | None = Field(default=None, title="At the body's own stop", description="Plate turned by hand.")
     pedal: Volts | None = Field(default=None, title="Pedal pressed to the floor")
     zeroed: Day | None = Field(default=None, title="Zeroed on")
     stop_turned: Day | None = Field(default=None, title="Stop screw last turned on")
@@ -144,7 +155,7 @@ class ThrottleSensor(Part):
 class Stretch(Part):
     """A piece of the exhaust from the ports back: a straight, and the bend at its end."""
 
-    length: Annotated[Quantity, Of("length", "0 mm", "5 m", "400 mm")] = Field(title="Straight")
+    length: Annotated[Quantity, Of("length", "0 mm", "5 m", "400 mm")] | None = Field(default=None, title="Straight")
     bend: Annotated[Quantity, Of("angle", "0 deg", "180 deg", "0 deg")] = Field(
         default=Quantity("0 deg", 0.0), title="then a bend of", validate_default=True
     )
@@ -156,8 +167,8 @@ class Stretch(Part):
 class LambdaPoint(Part):
     """Volts of an oxygen sensor's controller and the lambda that they stand for."""
 
-    volts: Volts = Field(title="Volts")
-    value: Annotated[float, Field(ge=0.5, le=3.0, allow_inf_nan=False)] = Field(title="Lambda", examples=["1.0"])
+    volts: Volts | None = Field(default=None, title="Volts")
+    value: Annotated[float, Field(ge=0.5, le=3.0, allow_inf_nan=False)] | None = Field(default=None, title="Lambda", examples=["1.0"])
 
 
 class OxygenSensor(Part):
@@ -176,9 +187,14 @@ class OxygenSensor(Part):
 
     @model_validator(mode="after")
     def _line(self) -> OxygenSensor:
-        if self.points and len({p.volts.si for p in self.points}) < 2:
-            raise ValueError(f"/points|{len(self.points)} points at one voltage|two points at different voltages, or none")
+        if len(self.read) > 1 and len({volts for volts, _ in self.read}) < 2:
+            raise ValueError(f"/points|{len(self.read)} points at one voltage|two points at different voltages, or none")
         return self
+
+    @property
+    def read(self) -> list[tuple[float, float]]:
+        """Volts and lambda of the points of which both were read."""
+        return [(p.volts.si, p.value) for p in self.points if p.volts is not None and p.value is not None]
 
 
 class KeyOn(Part):

@@ -26,8 +26,8 @@ class Phase(Part):
     """The signal that tells the two turns of a cycle apart."""
 
     sensor: SensorType = Field(title="Sensor type")
-    at: Annotated[Quantity, Of("angle", "0 deg", "720 deg", "400 deg")] = Field(
-        title="Comes at", description="Crank degrees after top dead centre of number one on compression."
+    at: Annotated[Quantity, Of("angle", "0 deg", "720 deg", "400 deg")] | None = Field(
+        default=None, title="Comes at", description="Crank degrees after top dead centre of number one on compression."
     )
     width: Annotated[Quantity, Of("angle", "2 deg", "500 deg", "60 deg")] = Field(
         default=Quantity("60 deg", 60.0), title="Lasts", description="Crank degrees.", validate_default=True
@@ -46,7 +46,7 @@ class HandTurn(Part):
     """The bench test of a Hall sensor: every tooth shown, one turn, by hand."""
 
     when: Day = Field(title="Day", examples=["2026-05-02"])
-    supply: Volts = Field(title="Supply at the sensor")
+    supply: Volts | None = Field(default=None, title="Supply at the sensor")
     levels: list[Level] = Field(default=[], max_length=120, title="Tooth by tooth")
     finished: bool = Field(default=False, title="A whole turn, back to the gap")
 
@@ -54,11 +54,11 @@ class HandTurn(Part):
 class SpinTest(Part):
     """The bench test of a variable-reluctance sensor: its coil, and what it gives when spun."""
 
-    coil: Annotated[Quantity, Of("resistance", "10 ohm", "10 kohm", "850 ohm")] = Field(title="Coil")
-    volts: Annotated[Quantity, Of("voltage", "1 mV", "100 V", "0.8 V")] = Field(
-        title="Alternating volts", description="Effective, as a meter shows."
+    coil: Annotated[Quantity, Of("resistance", "10 ohm", "10 kohm", "850 ohm")] | None = Field(default=None, title="Coil")
+    volts: Annotated[Quantity, Of("voltage", "1 mV", "100 V", "0.8 V")] | None = Field(
+        default=None, title="Alternating volts", description="Effective, as a meter shows."
     )
-    speed: Annotated[Quantity, Of("speed", "20 rpm", "3000 rpm", "250 rpm")] = Field(title="at")
+    speed: Annotated[Quantity, Of("speed", "20 rpm", "3000 rpm", "250 rpm")] | None = Field(default=None, title="at")
 
 
 class Trigger(Part):
@@ -81,7 +81,9 @@ class Trigger(Part):
     tip: Annotated[Quantity, Of("length", "1 mm", "30 mm", "5 mm")] | None = Field(
         default=None, title="Sensor's tip, across", description="Of a variable-reluctance sensor; a Hall cell wants 4 mm."
     )
-    gaps: list[Gap] = Field(default=[], max_length=12, title="Gap, round the wheel", description="At four places, a quarter turn apart.")
+    gaps: list[Gap | None] = Field(
+        default=[], max_length=12, title="Gap, round the wheel", description="At four places, a quarter turn apart."
+    )
     gap_least: Gap | None = Field(default=None, title="Gap by its sheet, from")
     gap_most: Gap | None = Field(default=None, title="to", description="Empty: 0.5 to 1.0 mm, a Hall cell to 1.5 mm.")
     wants: Literal["5 V", "12 V", "none", "not_read"] = Field(
@@ -125,6 +127,11 @@ class Trigger(Part):
     hand_turn: HandTurn | None = Field(default=None, title="Hand-turn test")
     spin: SpinTest | None = Field(default=None, title="Spin test")
     phase: Phase | None = Field(default=None, title="Phase signal")
+
+    @property
+    def gaps_read(self) -> list[float]:
+        """The gaps [m] that were measured."""
+        return [g.si for g in self.gaps if g is not None]
 
     @model_validator(mode="after")
     def _possible(self) -> Trigger:

@@ -31,6 +31,14 @@ def read_typed(document: Any, pointer: str, text: str) -> Any:
     return reader(pointer, text) if reader else text
 
 
+def usual_value(pointer: str) -> Any:
+    """The usual value of a field, made the person's own. Raises BuildError for a field that has none."""
+    info = info_at(pointer)
+    if info is None or info.usual is None:
+        raise BuildError("There is no usual value.", (Problem(pointer, "the usual value", "a field for which one stands"),))
+    return info.usual
+
+
 def with_unit(text: str, info: FieldInfo, there: Any = None) -> str:
     """A quantity as text, a bare number with the unit that stands there or with the example's."""
     if info.dimension == "ratio" or not bare_number(text, signed=(info.at_least or "").startswith("-")):

@@ -89,30 +89,32 @@ LOOKS = {"engine": ("air_mass_flow_kg_s", "ambient_pressure_pa")}
 
 def work_out(build: Build, engine: EngineResult) -> AirResult:
     """Throttle, linkage and vacuum; what is not described stays unknown."""
-    a = build.air
+    a, link = build.air, build.air.linkage
     density = air.density(engine.ambient_pressure_pa, AMBIENT_TEMPERATURE)
     need = engine.air_mass_flow_kg_s / density
     t = a.throttle
     hoses, starved = _hoses(build)
     proposed = {h.proposed for h in hoses}
     used = {c.port for c in a.consumers}
-    plate = _plate_deg(a.linkage) if a.linkage else None
-    feel = _feel(build, engine, t) if t else []
+    plate, pull = (_plate_deg(link), _pull(link)) if link else (None, None)
+    area = _area(t) if t else None
+    drop = _drop(t, need, density) if t else None
+    feel = _feel(build, engine, t, area) if t and area else []
     return AirResult(
         need_m3_s=need,
-        drop_full_pa=_drop(t, need, density) if t else None,
+        drop_full_pa=drop,
         drop_worked_out=bool(t and t.flow is None),
-        power_lost=_drop(t, need, density) / engine.ambient_pressure_pa if t else None,
-        area_m2=_area(t) if t else None,
-        gas_speed_m_s=2 * build.engine.displacement.si * build.engine.power_speed.si / _area(t)
-        if t and build.engine.layout == "individual_throttles"
+        power_lost=drop / engine.ambient_pressure_pa if drop is not None else None,
+        area_m2=area,
+        gas_speed_m_s=2 * build.engine.displacement.si * build.engine.power_speed.si / area
+        if area and build.engine.layout == "individual_throttles"
         else None,
         half_pedal=_half(feel),
         feel=feel,
         plate_deg=plate,
         pedal_enough=PEDAL_ENOUGH,
-        pedal_full=plate / a.linkage.needed.si if a.linkage and plate is not None else None,
-        spare_travel_m=_pull(a.linkage) - a.linkage.lever.si * math.radians(a.linkage.needed.si) if a.linkage else None,
+        pedal_full=plate / link.needed.si if link and plate is not None else None,
+        spare_travel_m=pull - link.lever.si * math.radians(link.needed.si) if link and link.lever and pull is not None else None,
         hoses=hoses,
         open_ports=[name for name, p in a.ports.items() if not p.capped and name not in used],
         spare_ports=[name for name, p in a.ports.items() if not p.capped and name not in proposed],
@@ -144,19 +146,22 @@ def _applications(build: Build) -> int | None:
     return int(math.log(0.5) / math.log(a.reservoir.si / (a.reservoir.si + a.booster.si)) + 1e-9)
 
 
-def _area(t: Throttle) -> float:
-    """Open area [m2] of all bores, shafts taken off."""
+def _area(t: Throttle) -> float | None:
+    """Open area [m2] of all bores, shafts taken off; None before they were measured."""
+    if t.bores is None or t.bore is None:
+        return None
     return t.bores * (math.pi * t.bore.si**2 / 4 - t.shaft.si * t.bore.si)
 
 
-def _drop(t: Throttle, need: float, density: float) -> float:
+def _drop(t: Throttle, need: float, density: float) -> float | None:
     """Pressure [Pa] lost at full power: the rating scaled with the square of flow, or an orifice of the open area."""
     if t.flow is not None:
         return t.rated_drop.si * (need / t.flow.si) ** 2
-    return density / 2 * (need / (DISCHARGE * _area(t))) ** 2
+    area = _area(t)
+    return density / 2 * (need / (DISCHARGE * area)) ** 2 if area else None
 
 
-def _feel(build: Build, engine: EngineResult, t: Throttle, n: int = 21) -> list[FeelPoint]:
+def _feel(build: Build, engine: EngineResult, t: Throttle, whole: float, n: int = 21) -> list[FeelPoint]:
     """Pedal against air at one speed: throttle as a compressible orifice, engine as a pump that fills from the manifold.
 
     What the engine pumps at a manifold pressure is known, so the area that lets it in is, and that is read backwards for each opening.
@@ -168,8 +173,9 @@ def _feel(build: Build, engine: EngineResult, t: Throttle, n: int = 21) -> list[
     wanted = pumped / per_area
     pedal = np.linspace(0.0, 1.0, n)
     opening = np.minimum(pedal * _plate_share(build.air.linkage), 1.0)
-    area = np.minimum(air.butterfly_area(t.bore.si, opening, t.closed.si) * t.bores, _area(t)) + LEAK
-    found, full = np.interp(area, wanted, ratio), float(np.interp(_area(t) + LEAK, wanted, ratio))
+    bore, bores = (t.bore.si, t.bores) if t.bore and t.bores else (0.0, 0)
+    area = np.minimum(air.butterfly_area(bore, opening, t.closed.si) * bores, whole) + LEAK
+    found, full = np.interp(area, wanted, ratio), float(np.interp(whole + LEAK, wanted, ratio))
     return [
         FeelPoint(pedal=p, opening=o, flow=r / full, choked=r < CHOKED)
         for p, o, r in zip(pedal.tolist(), opening.tolist(), found.tolist(), strict=True)
@@ -181,25 +187,29 @@ def _half(feel: list[FeelPoint]) -> float | None:
     return float(np.interp(0.5, [p.flow for p in feel], [p.pedal for p in feel])) if feel and feel[-1].flow > 0.5 else None
 
 
-def _pull(linkage: Linkage) -> float:
-    """Cable pulled [m] at full pedal, slack taken off."""
-    return max(linkage.pedal_travel.si / linkage.pedal_ratio.si - linkage.slack.si, 0.0)
+def _pull(linkage: Linkage) -> float | None:
+    """Cable pulled [m] at full pedal, slack taken off where it was measured; None before travel and ratio were."""
+    if linkage.pedal_travel is None or linkage.pedal_ratio is None:
+        return None
+    return max(linkage.pedal_travel.si / linkage.pedal_ratio.si - (linkage.slack.si if linkage.slack else 0.0), 0.0)
 
 
-def _plate_deg(linkage: Linkage) -> float:
-    """Turn of the plate [deg] at full pedal, before its stop."""
-    return math.degrees(_pull(linkage) / linkage.lever.si)
+def _plate_deg(linkage: Linkage) -> float | None:
+    """Turn of the plate [deg] at full pedal, before its stop; None before it was measured."""
+    pull = _pull(linkage)
+    return math.degrees(pull / linkage.lever.si) if pull is not None and linkage.lever is not None else None
 
 
 def _plate_share(linkage: Linkage | None) -> float:
-    """Share of the plate's travel that full pedal gives; 1 where no linkage is described."""
-    return _plate_deg(linkage) / linkage.needed.si if linkage else 1.0
+    """Share of the plate's travel that full pedal gives; 1 where the linkage is not known."""
+    plate = _plate_deg(linkage) if linkage else None
+    return plate / linkage.needed.si if linkage and plate is not None else 1.0
 
 
 def _cost(consumer: Consumer, port: Port) -> float:
     """How ill a port suits a consumer: kind of source first, then bore, then whether it serves all cylinders."""
     sources, wanted = WANTS[consumer.kind]
-    if port.source not in sources or port.capped:
+    if port.source not in sources or port.capped or port.bore is None:
         return NEVER
     bore = consumer.bore.si if consumer.bore else wanted
     if consumer.kind == "brake_booster" and port.bore.si < 0.8 * bore:
@@ -238,12 +248,12 @@ def _wrong(c: Consumer, build: Build) -> str | None:
         return "left off"
     port = build.air.ports[c.port]
     sources, _ = WANTS[c.kind]
-    if port.source not in sources:
+    if port.source is not None and port.source not in sources:
         return f"on {port.source.replace('_', ' ')}, it wants {' or '.join(s.replace('_', ' ') for s in sources)}"
     sharing = [o.kind for o in build.air.consumers if o.port == c.port and o.kind != c.kind]
     if sharing and c.kind in ("brake_booster", "pressure_sensor"):
         return f"shares a port with {sharing[0].replace('_', ' ')}, it wants one alone"
-    if c.kind == "brake_booster" and not c.check_valve:
+    if c.kind == "brake_booster" and c.check_valve is False:
         return "without a check valve of its own"
     return None
 

@@ -27,8 +27,7 @@ const [throttle, pedal, hoses] = [of("AIR-01"), of("AIR-02"), of("AIR-04")];
 /** A length of the air side in millimetres, an angle in degrees. */
 const mm = (at: string) => (store.si(`/air/${at}`) ?? 0) * 1e3;
 const si = (at: string) => store.si(`/air/${at}`) ?? 0;
-const THROTTLE = { name: "throttle body", bores: 1, bore: "60 mm" };
-const LINKAGE = { pedal_travel: "65 mm", pedal_ratio: "2:1", lever: "24 mm" };
+const THROTTLE = { name: "throttle body" };
 const LINKAGE_FIELDS = [
   "pedal_travel",
   "pedal_ratio",
@@ -84,7 +83,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         measurable
         note="Engine off, key out, while a hand is in it. Full travel by hand and by the pedal, bonnet shut."
       >
-        <OptionalPart at="/air/linkage" add="Describe pedal and linkage" :fresh="LINKAGE">
+        <OptionalPart at="/air/linkage" add="Describe pedal and linkage">
           <Field v-for="k in LINKAGE_FIELDS" :key="k" :at="`/air/linkage/${k}`" />
         </OptionalPart>
       </BenchGroup>

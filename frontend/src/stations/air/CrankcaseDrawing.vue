@@ -2,9 +2,10 @@
 // The crankcase breathes through two hoses: fumes to the manifold below the throttle, fresh air from the filter before it. People swap them.
 import { computed } from "vue";
 import type { Stages } from "@/api/types";
+import type { Port } from "./ports";
 import Drawing from "@/figures/Drawing.vue";
 
-const props = defineProps<{ air: Stages["air"]; ports: Record<string, { source: string }> }>();
+const props = defineProps<{ air: Stages["air"]; ports: Record<string, Port> }>();
 const H = 258;
 interface Side {
   word: string;

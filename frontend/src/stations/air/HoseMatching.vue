@@ -3,9 +3,9 @@
 import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
-import { CONSUMERS, SOURCES } from "./ports";
+import { CONSUMERS, SOURCES, type Port } from "./ports";
 
-const props = defineProps<{ air: Stages["air"]; ports: Record<string, { source: string; bore: string; capped?: boolean }> }>();
+const props = defineProps<{ air: Stages["air"]; ports: Record<string, Port> }>();
 const ROW = 34;
 const names = computed(() => Object.keys(props.ports));
 const H = computed(() => Math.max(props.air.hoses.length, names.value.length) * ROW + 52);
@@ -84,7 +84,7 @@ const words = computed(
           >{{ name }}{{ ports[name]!.capped ? ", capped" : air.open_ports.includes(name) ? ", open" : "" }}</text
         >
         <text :x="right(width) + 11" :y="yOf(j) + 13" font-size="11" style="fill: var(--soft)"
-          >{{ SOURCES[ports[name]!.source]!.split(",")[0] }}, {{ ports[name]!.bore }}</text
+          >{{ SOURCES[ports[name]!.source ?? ""]?.split(",")[0] ?? "not noted" }}, {{ ports[name]!.bore ?? "not measured" }}</text
         >
       </g>
     </template>

@@ -19,7 +19,7 @@ const portEntries = computed<Entry[]>(() =>
     return {
       token: name,
       title: name,
-      note: `${p.source.replace(/_/g, " ")}, ${p.bore}${p.capped ? ", capped" : open ? ", open" : ""}`,
+      note: `${p.source?.replace(/_/g, " ") ?? "source not noted"}, ${p.bore ?? "bore not measured"}${p.capped ? ", capped" : open ? ", open" : ""}`,
       bad: open,
       out: "No such port",
     };
@@ -34,7 +34,7 @@ const hoseEntries = computed<Entry[]>(() =>
 const portName = ref("");
 const taken = computed(() => portName.value.trim() in props.ports);
 function addPort(): void {
-  void store.edit([{ op: "add", path: `/air/ports/${escape(portName.value.trim())}`, value: { source: "full_manifold", bore: "5 mm" } }]);
+  void store.edit([{ op: "add", path: `/air/ports/${escape(portName.value.trim())}`, value: {} }]);
   portName.value = "";
 }
 /** A port goes, and hoses on it come off. */

@@ -18,7 +18,7 @@ export const SOURCES: Record<string, string> = {
 };
 /** A port as it stands in the build. */
 export interface Port {
-  source: string;
-  bore: string;
+  source?: string | null;
+  bore?: string | null;
   capped?: boolean;
 }

@@ -8,12 +8,14 @@ import AxisY from "@/figures/AxisY.vue";
 
 const props = defineProps<{ engine: Stages["engine"]; cylinders: number }>();
 const H = 250;
+/** Cylinders that were read. */
+const read = computed(() => props.engine.compression.flatMap((b) => (b.dry_pa == null ? [] : [{ ...b, dry_pa: b.dry_pa }])));
 const bars = computed(() => {
-  const by = new Map(props.engine.compression.map((b) => [b.cylinder, b]));
+  const by = new Map(read.value.map((b) => [b.cylinder, b]));
   return Array.from({ length: props.cylinders }, (_, i) => ({ cylinder: i + 1, bar: by.get(i + 1) }));
 });
-const highest = computed(() => Math.max(0, ...props.engine.compression.map((b) => b.dry_pa)) / 1e3);
-const lowest = computed(() => Math.min(...props.engine.compression.map((b) => b.dry_pa)) / 1e3);
+const highest = computed(() => Math.max(0, ...read.value.map((b) => b.dry_pa)) / 1e3);
+const lowest = computed(() => Math.min(...read.value.map((b) => b.dry_pa)) / 1e3);
 const expected = computed(() => props.engine.compression_expected_pa / 1e3);
 const y = computed(() =>
   scaleLinear()

@@ -36,14 +36,14 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
       <HealthLog />
       <BenchGroup bench="wanted" :at="WANTED"><Field v-for="p in WANTED" :key="p" :at="p" /></BenchGroup>
       <BenchGroup bench="run" at="/engine/run">
-        <OptionalPart at="/engine/run" add="From rest to a speed, in a time" :fresh="RUN" out="No such wish">
+        <OptionalPart at="/engine/run" add="From rest to a speed, in a time" :fresh="RUN" usual out="No such wish">
           <Field v-for="k in RUN_FIELDS" :key="k" :at="`/engine/run/${k}`" />
         </OptionalPart>
       </BenchGroup>
       <KeptList />
       <BenchGroup bench="engine" :at="IS"><Field v-for="p in IS" :key="p" :at="p" /></BenchGroup>
       <BenchGroup bench="cam" at="/engine/cam_card" measurable note="Degrees of the crank, all at the one small lift that the card names.">
-        <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" out="No card">
+        <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" usual out="No card">
           <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />
         </OptionalPart>
       </BenchGroup>

@@ -12,7 +12,15 @@ const entries = computed<Entry[]>(() =>
   days.value.map((d, i) => ({
     token: i,
     title: d.when,
-    note: [d.vacuum, d.oil_pressure, d.smoke && d.smoke !== "none" ? `${d.smoke} smoke` : ""].filter(Boolean).join(", "),
+    note: [
+      d.vacuum,
+      d.oil_pressure,
+      d.smoke && d.smoke !== "none" ? `${d.smoke} smoke` : "",
+      d.uses_oil ? "uses oil" : "",
+      d.loses_coolant ? "loses coolant" : "",
+    ]
+      .filter(Boolean)
+      .join(", "),
     out: "Strike this day",
     open: days.value.length === 1,
   })),

@@ -15,7 +15,7 @@ import PathMarker from "./PathMarker.vue";
 
 const store = useBuild();
 const route = useRoute();
-const { severities } = useCatalogue();
+const { severities, atRest } = useCatalogue();
 const fuel = computed(() => store.build!.fuel);
 /** The path and its parts as last changed, stored or not yet: quick presses follow one another. */
 const path = computed(() => store.at("/fuel/path") as string[]);
@@ -88,7 +88,7 @@ watch(
 const inPencil = (row: Row) =>
   row.at !== null &&
   (store.pencil(row.at) !== null || Object.keys(store.marks).some((m) => store.marks[m]!.kind === "assumed" && within(m, row.at!)));
-const findings = computed(() => store.findings("fuel").filter((f) => !["sound", "note"].includes(f.severity)));
+const findings = computed(() => store.findings("fuel").filter((f) => !atRest(f.severity)));
 /** The worst that is said about anything entered in a row. */
 const worst = (row: Row) => severities.value.find((s) => findings.value.some((f) => f.severity === s && rowOf(f.at) === row.key));
 const problem = computed(

@@ -4,6 +4,7 @@ import { computed } from "vue";
 import BenchGroup from "@/parts/BenchGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import { useBuild } from "@/stores/build";
+import { inPencil } from "@/stores/pointer";
 import PumpTable from "./PumpTable.vue";
 
 const store = useBuild();
@@ -31,7 +32,7 @@ const fresh = () => ({ name: `pump ${choices.value.length + 2}`, curve: [row(0, 
       :entries="entries"
       :fields="['name', 'price']"
       noun="a pump"
-      @add="store.edit([{ op: 'add', path: '/fuel/candidates/-', value: fresh() }])"
+      @add="store.edit(inPencil('/fuel/candidates', choices.length, fresh()))"
       @out="(i) => store.edit([{ op: 'remove', path: `/fuel/candidates/${i}` }])"
     >
       <template #after="{ i }"><PumpTable class="col-span-2" :at="`/fuel/candidates/${i}/curve`" /></template>

@@ -57,7 +57,7 @@ const useProposed = () =>
         at="/ignition/igniter"
         note="A coil without a power stage burns a logic output. Check the edge before its plug goes on."
       >
-        <OptionalPart at="/ignition/igniter" add="Describe the igniter" :fresh="IGNITER">
+        <OptionalPart at="/ignition/igniter" add="Describe the igniter" :fresh="IGNITER" usual>
           <Field v-for="k in ['limit', 'fires_on', 'heat_sink']" :key="k" :at="`/ignition/igniter/${k}`" />
         </OptionalPart>
       </BenchGroup>
@@ -71,7 +71,7 @@ const useProposed = () =>
           at="/ignition/outputs"
           noun="output"
           :columns="['name', 'cylinders']"
-          :fresh="{ name: `output ${(store.build.ignition.outputs?.length ?? 0) + 1}`, cylinders: [1] }"
+          :fresh="{ name: `output ${(store.build.ignition.outputs?.length ?? 0) + 1}`, cylinders: [] }"
         />
         <button
           v-if="!store.build.ignition.outputs?.length"
@@ -96,7 +96,7 @@ const useProposed = () =>
           :fresh="{
             letter: 'ABCDEFGHJKLM'[store.build.ignition.letters?.length ?? 0] ?? 'Z',
             output: result.outputs[store.build.ignition.letters?.length ?? 0]?.name ?? 'output 1',
-            cylinders: result.outputs[store.build.ignition.letters?.length ?? 0]?.proposed ?? [1],
+            cylinders: [],
           }"
         />
       </BenchGroup>
@@ -119,13 +119,7 @@ const useProposed = () =>
         measurable
         note="Unit locked at one angle, light on number one. Cranking first, injectors unplugged; then idle and 3,000. Clear of the fan and out of line with it."
       >
-        <TableField
-          class="col-span-2"
-          at="/ignition/timing"
-          noun="look"
-          :columns="['speed', 'commanded', 'observed']"
-          :fresh="{ speed: '200 rpm', commanded: '10 deg', observed: '10 deg' }"
-        />
+        <TableField class="col-span-2" at="/ignition/timing" noun="look" :columns="['speed', 'commanded', 'observed']" />
       </BenchGroup>
     </template>
     <template #reckoning>

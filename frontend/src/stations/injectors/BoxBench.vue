@@ -6,6 +6,7 @@ import CsvBox from "@/parts/CsvBox.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
+import { inPencil } from "@/stores/pointer";
 
 const store = useBuild();
 const box = computed(() => store.build!.injectors.box ?? []);
@@ -27,7 +28,7 @@ const fresh = () => ({ name: `injector ${box.value.length + 1}`, pieces: 1, flow
       :entries="entries"
       :fields="FIELDS"
       noun="an injector"
-      @add="store.edit([{ op: 'add', path: '/injectors/box/-', value: fresh() }])"
+      @add="store.edit(inPencil('/injectors/box', box.length, fresh()))"
       @out="(i) => store.edit([{ op: 'remove', path: `/injectors/box/${i}` }])"
     >
       <template #after="{ i }">
@@ -36,7 +37,7 @@ const fresh = () => ({ name: `injector ${box.value.length + 1}`, pieces: 1, flow
           :at="`/injectors/box/${i}/dead_time`"
           noun="dead time"
           :columns="['voltage', 'time']"
-          :fresh="{ voltage: `${8 + 2 * (box[i]?.dead_time?.length ?? 0)} V`, time: '0.9 ms' }"
+          :fresh="{ voltage: `${8 + 2 * (box[i]?.dead_time?.length ?? 0)} V` }"
         />
       </template>
       <template #under>

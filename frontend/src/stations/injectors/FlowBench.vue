@@ -14,7 +14,7 @@ const entries = computed<Entry[]>(() =>
   rows.value.map((r, i) => ({
     token: i,
     title: `${r.mark}${r.cleaned ? ", cleaned" : ""}`,
-    note: `${r.volume} in ${r.time}${r.drops ? `, ${r.drops} drops` : ""}`,
+    note: `${r.volume ?? "nothing caught yet"}${r.volume && r.time ? ` in ${r.time}` : ""}${r.drops ? `, ${r.drops} drops` : ""}`,
     bad: !!r.drops,
     out: "Strike this test",
   })),
@@ -28,10 +28,8 @@ function fresh(): Record<string, unknown> {
   return {
     mark,
     cleaned: last?.cleaned ?? false,
-    volume: last?.volume ?? "75 mL",
-    time: last?.time ?? "30 s",
-    pressure: last?.pressure ?? "300 kPa",
-    spray: "not_looked_at",
+    ...(last?.time ? { time: last.time } : {}),
+    ...(last?.pressure ? { pressure: last.pressure } : {}),
   };
 }
 </script>

@@ -69,7 +69,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
           at="/injectors/outputs"
           noun="output"
           :columns="['name', 'cylinders']"
-          :fresh="{ name: `inj ${(store.build.injectors.outputs?.length ?? 0) + 1}`, cylinders: [1] }"
+          :fresh="{ name: `inj ${(store.build.injectors.outputs?.length ?? 0) + 1}`, cylinders: [] }"
         />
       </BenchGroup>
       <BenchGroup bench="second_set" at="/injectors/second" note="Joins in where the first reaches 80 % open.">
@@ -77,6 +77,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
           at="/injectors/second"
           add="A second set, staged"
           :fresh="{ ...SECOND, count: store.build.injectors.count }"
+          usual
           out="No second set"
         >
           <Field class="col-span-2" at="/injectors/second/name" /><Field v-for="k in second" :key="k" :at="`/injectors/second/${k}`" />
@@ -97,7 +98,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
           at="/injectors/dead_time"
           noun="voltage"
           :columns="['voltage', 'time']"
-          :fresh="{ voltage: '13.5 V', time: '0.9 ms' }"
+          :fresh="{ voltage: '13.5 V' }"
         />
       </BenchGroup>
     </template>

@@ -22,7 +22,7 @@ interface Draft {
 }
 const props = defineProps<{ trigger: NonNullable<Stages["trigger"]> }>();
 const store = useBuild();
-const EMPTY: Draft = { supply: "5 V", low: "0.2 V", high: "4.9 V", half: null, levels: [] };
+const EMPTY: Draft = { supply: "", low: "", high: "", half: null, levels: [] };
 const drafts = useStorage<Record<string, Draft>>("uphill-spark.hand-turn", {});
 const draft = computed<Draft>(() => drafts.value[store.id] ?? EMPTY);
 const going = computed(() => draft.value.levels.length > 0 || draft.value.half !== null);
@@ -62,7 +62,7 @@ async function keep(finished: boolean): Promise<void> {
 /** Go on with what the build has. */
 function resume(): void {
   const kept = store.build!.sensors!.trigger!.hand_turn!;
-  put({ supply: kept.supply, half: null, levels: (kept.levels ?? []) as Level[] });
+  put({ supply: kept.supply ?? "", half: null, levels: (kept.levels ?? []) as Level[] });
 }
 const kept = computed(() => props.trigger.hand);
 const again = ref(false);
@@ -96,7 +96,7 @@ const open = computed(() => going.value || again.value || kept.value?.passed !==
         type="button"
         class="btn h-28 text-[1.15rem] sm:h-24"
         :class="{ 'btn-main': draft.half === null }"
-        :disabled="store.readOnly || number > expected"
+        :disabled="store.readOnly || number > expected || !draft.low.trim() || !draft.supply.trim()"
         @click="low"
       >
         Low, over the tooth
@@ -105,7 +105,7 @@ const open = computed(() => going.value || again.value || kept.value?.passed !==
         type="button"
         class="btn h-28 text-[1.15rem] sm:h-24"
         :class="{ 'btn-main': draft.half !== null }"
-        :disabled="store.readOnly || draft.half === null"
+        :disabled="store.readOnly || draft.half === null || !draft.high.trim()"
         @click="high"
       >
         High, after it
@@ -125,6 +125,9 @@ const open = computed(() => going.value || again.value || kept.value?.passed !==
           @input="put({ high: ($event.target as HTMLInputElement).value })"
       /></label>
     </div>
+    <p v-if="open && !(draft.low.trim() && draft.high.trim() && draft.supply.trim())" class="mt-1 text-[0.9rem] text-info">
+      Type what the meter shows over a tooth, after it, and the supply; then each press is a reading.
+    </p>
     <p v-if="bad >= 0" class="mt-2 text-spark" role="alert">
       Tooth {{ bad + 1 }}: {{ draft.levels[bad]!.over }} over it, {{ draft.levels[bad]!.between }} after it. Under
       {{ trigger.low_most_v }} V and near {{ draft.supply }} are wanted.

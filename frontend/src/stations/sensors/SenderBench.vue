@@ -7,14 +7,7 @@ import OptionalPart from "@/parts/OptionalPart.vue";
 import TableField from "@/parts/TableField.vue";
 
 defineProps<{ at: string; kind: "coolant" | "air"; first: string[] }>();
-const FRESH = {
-  points: [
-    { temperature: "0 degC", resistance: "5900 ohm" },
-    { temperature: "20 degC", resistance: "2450 ohm" },
-    { temperature: "100 degC", resistance: "186 ohm" },
-  ],
-  pull_up: "2490 ohm",
-};
+const FRESH = { points: [{}, {}, {}] };
 const READER = { name: "temperature gauge", pull_up: "120 ohm" };
 </script>
 
@@ -28,19 +21,14 @@ const READER = { name: "temperature gauge", pull_up: "120 ohm" };
     <OptionalPart :at="at" add="Enter its points" :fresh="FRESH">
       <Field v-for="k in first" :key="k" :at="`${at}/${k}`" />
       <div class="col-span-2">
-        <TableField
-          :at="`${at}/points`"
-          noun="point"
-          :columns="['temperature', 'resistance']"
-          :fresh="{ temperature: '50 degC', resistance: '800 ohm' }"
-        />
+        <TableField :at="`${at}/points`" noun="point" :columns="['temperature', 'resistance']" />
         <details>
           <summary class="min-h-9 cursor-pointer py-1">All points at once</summary>
           <CsvBox :at="`${at}/points`" :kind="kind" label="Temperature and ohms, a line each" example="20 degC; 2450 ohm" out />
         </details>
       </div>
       <Field v-for="k in ['pull_up', 'falls', 'coldest', 'hottest']" :key="k" :at="`${at}/${k}`" />
-      <OptionalPart :at="`${at}/shared`" add="Somebody else reads it" :fresh="READER" out="Nobody else reads it">
+      <OptionalPart :at="`${at}/shared`" add="Somebody else reads it" :fresh="READER" usual out="Nobody else reads it">
         <Field v-for="k in ['name', 'pull_up', 'supply']" :key="`s${k}`" :at="`${at}/shared/${k}`" />
       </OptionalPart>
     </OptionalPart>

@@ -64,7 +64,7 @@ function tapped(tooth: number): void {
       <SenderBench at="/sensors/coolant" kind="coolant" :first="['place', 'wires', 'seal', 'body']" />
       <SenderBench at="/sensors/air" kind="air" :first="['place']" />
       <BenchGroup bench="throttle" at="/sensors/throttle" measurable note="Key on, engine off. Turned the stop screw? Zero it again.">
-        <OptionalPart at="/sensors/throttle" add="Enter its volts" :fresh="{ closed: '0.5 V', open: '4.5 V' }">
+        <OptionalPart at="/sensors/throttle" add="Enter its volts">
           <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
         </OptionalPart>
       </BenchGroup>

@@ -35,13 +35,12 @@ const NUMBER_ONE = [
   "light_observed",
 ];
 const gaps = computed(() => (store.at(`${T}/gaps`) as string[] | undefined) ?? []);
-const FOUR = ["0.8 mm", "0.8 mm", "0.8 mm", "0.8 mm"];
-const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
+const FOUR = [null, null, null, null];
 </script>
 
 <template>
   <BenchGroup bench="trigger" :at="T">
-    <OptionalPart :at="T" add="Describe a trigger wheel" :fresh="{ teeth: 36, missing: 1, sensor: 'hall' }" out="No trigger wheel">
+    <OptionalPart :at="T" add="Describe a trigger wheel" :fresh="{ teeth: 36, missing: 1, sensor: 'hall' }" usual out="No trigger wheel">
       <Field v-for="k in wheel" :key="k" :at="`${T}/${k}`" />
       <TableField
         v-if="trigger?.pattern === 'windows'"
@@ -60,7 +59,7 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
       note="Read both sheets before the plug goes on: 12 V kill a 5 V sensor."
     >
       <Field v-for="k in supply" :key="k" :at="`${T}/${k}`" />
-      <OptionalPart v-if="coil" :at="`${T}/spin`" add="Spun on the bench" :fresh="SPIN">
+      <OptionalPart v-if="coil" :at="`${T}/spin`" add="Spun on the bench">
         <Field v-for="k in ['coil', 'volts', 'speed']" :key="`spin${k}`" :at="`${T}/spin/${k}`" />
       </OptionalPart>
     </BenchGroup>
@@ -83,7 +82,7 @@ const SPIN = { coil: "850 ohm", volts: "0.8 V", speed: "250 rpm" };
       <Field v-for="k in NUMBER_ONE" :key="k" :at="`${T}/${k}`" /><Field :at="`${T}/cranking`" />
     </BenchGroup>
     <BenchGroup bench="phase" :at="`${T}/phase`">
-      <OptionalPart :at="`${T}/phase`" add="Describe the phase signal" :fresh="{ sensor: 'hall', at: '400 deg' }" out="No phase signal">
+      <OptionalPart :at="`${T}/phase`" add="Describe the phase signal" :fresh="{ sensor: 'hall' }" out="No phase signal">
         <Field v-for="k in ['sensor', 'events', 'at', 'width']" :key="k" :at="`${T}/phase/${k}`" />
       </OptionalPart>
     </BenchGroup>

@@ -9,8 +9,14 @@ import StepCard from "./StepCard.vue";
 
 const store = useBuild();
 const overrule = inject(OVERRULE, () => undefined);
-const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.severity === "stop"));
+const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds));
 const open = computed(() => stops.value.filter((f) => !f.overruled));
+const openStops = computed(() => open.value.filter((f) => f.severity === "stop").length);
+const headline = computed(() => {
+  const unknown = open.value.length - openStops.value;
+  const stops = `${openStops.value} open ${openStops.value === 1 ? "Stop" : "Stops"}`;
+  return [openStops.value ? stops : "", unknown ? `${unknown} not known that must be` : ""].filter(Boolean).join(", ");
+});
 const steps = computed(() => store.plan!.stages.start.steps);
 const done = computed(() => store.plan!.stages.start.done);
 const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision=${store.revision}`);
@@ -28,11 +34,11 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
       </div>
       <a :href="sheet" class="btn btn-main no-print"><IconPrinter :size="18" aria-hidden="true" /> Sheet as PDF</a>
     </div>
-    <div v-if="open.length" class="mb-5 border-2 border-spark p-4" role="region" aria-label="Open Stops">
-      <h2 class="mb-2 text-[1.3rem] text-spark">Do not start: {{ open.length }} open {{ open.length === 1 ? "Stop" : "Stops" }}</h2>
+    <div v-if="open.length" class="mb-5 border-2 border-spark p-4" role="region" aria-label="What holds the first start">
+      <h2 class="mb-2 text-[1.3rem] text-spark">Do not start: {{ headline }}</h2>
       <div class="flex flex-col gap-2.5"><SnagCard v-for="f in open" :key="f.code + f.at" :finding="f" @overrule="overrule" /></div>
     </div>
-    <div v-if="stops.length > open.length" class="mb-5 border border-ink p-4" role="region" aria-label="Stops signed for">
+    <div v-if="stops.length > open.length" class="mb-5 border border-ink p-4" role="region" aria-label="Signed for">
       <h2 class="mb-2 text-[1.1rem]">Going on over</h2>
       <div class="flex flex-col gap-2.5"><SnagCard v-for="f in stops.filter((s) => s.overruled)" :key="f.code + f.at" :finding="f" /></div>
     </div>

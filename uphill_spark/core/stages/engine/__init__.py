@@ -31,7 +31,7 @@ class CompressionBar(Result):
     """One cylinder's readings [Pa], and what its leak-down says."""
 
     cylinder: int
-    dry_pa: float
+    dry_pa: float | None
     before_pa: float | None
     wet_pa: float | None
     leak_down: float | None
@@ -80,6 +80,11 @@ class EngineResult(Result):
     cylinder_volume_m3: float
     companions: list[list[int]]
 
+    @property
+    def read(self) -> dict[int, float]:
+        """Compression [Pa] by cylinder, of those that were read."""
+        return {bar.cylinder: bar.dry_pa for bar in self.compression if bar.dry_pa is not None}
+
 
 def fuel_data(engine: Engine) -> FuelData:
     """Reference data of the fuel that the engine burns."""
@@ -102,7 +107,7 @@ def work_out(build: Build) -> EngineResult:
     filling = PEAK_FILLING[e.valve_train] * float(air.part_load_filling(ambient / idle_manifold, e.compression_ratio.si))
     idle_air = air.air_flow(filling, air.density(idle_manifold, CHARGE_TEMPERATURE), e.displacement.si, e.idle_speed.si)
     newest = _newest(e)
-    dry = [r.dry.si for r in newest.values()]
+    dry = [r.dry.si for r in newest.values() if r.dry is not None]
     run = run_power(build)
     return EngineResult(
         ambient_pressure_pa=ambient,
@@ -119,7 +124,7 @@ def work_out(build: Build) -> EngineResult:
         compression=[
             CompressionBar(
                 cylinder=c,
-                dry_pa=r.dry.si,
+                dry_pa=r.dry.si if r.dry else None,
                 before_pa=_before(e, r),
                 wet_pa=r.wet.si if r.wet else None,
                 leak_down=r.leak_down.si if r.leak_down else None,
@@ -148,14 +153,14 @@ def work_out(build: Build) -> EngineResult:
 
 
 def _newest(e: Engine) -> dict[int, CompressionReading]:
-    """The newest reading of each cylinder; one without a day is older than any with one."""
-    return {r.cylinder: r for r in sorted(e.compression, key=lambda r: r.when or "")}
+    """The newest reading of each cylinder; one without a day is older than any with one, and a row in which nothing was read is none."""
+    return {r.cylinder: r for r in sorted(e.compression, key=lambda r: r.when or "") if r.dry or r.wet or r.leak_down}
 
 
 def _before(e: Engine, now: CompressionReading) -> float | None:
     """What the same cylinder read the time before [Pa]."""
-    older = [r for r in e.compression if r.cylinder == now.cylinder and (r.when or "") < (now.when or "")]
-    return max(older, key=lambda r: r.when or "").dry.si if older else None
+    older = [(r.when or "", r.dry.si) for r in e.compression if r.cylinder == now.cylinder and r.dry and (r.when or "") < (now.when or "")]
+    return max(older)[1] if older else None
 
 
 def _stroke(e: Engine) -> float:

@@ -26,7 +26,7 @@ WET_RISE = 1.10
 VACUUM_SHORT = 8e3  # Pa below what the cam should give
 LIKELY = 0.25
 #: Checks that say whether the engine is sound; the rest of the station is about what is asked of it.
-_HEALTH = ("ENG-01", "ENG-02", "ENG-03", "ENG-04", "ENG-07")
+_HEALTH = ("ENG-01", "ENG-02", "ENG-03", "ENG-04", "ENG-07", "ENG-11")
 
 
 class Judged(Protocol):
@@ -96,16 +96,16 @@ def signs(build: Build, engine: EngineResult) -> dict[str, bool]:
     """Every sign that was looked for, and whether it was there."""
     e = build.engine
     found: dict[str, bool] = {}
-    bars = engine.compression
-    if len(bars) == e.cylinders:
-        high = max(b.dry_pa for b in bars)
-        low = {b.cylinder for b in bars if b.dry_pa < LOW * high}
+    bars, read = engine.compression, engine.read
+    if len(read) == e.cylinders:
+        high = max(read.values())
+        low = {c for c, pa in read.items() if pa < LOW * high}
         found["low_cylinder"] = bool(low) or high < 600e3
         rows = e.banks or [list(range(1, e.cylinders + 1))]
         found["neighbours_low"] = any(a in low and b in low for row in rows for a, b in itertools.pairwise(row))
-    wet = [b for b in bars if b.wet_pa is not None]
+    wet = [(b.wet_pa, b.dry_pa) for b in bars if b.wet_pa is not None and b.dry_pa is not None]
     if wet:
-        found["wet_rises"] = any((b.wet_pa or 0.0) > WET_RISE * b.dry_pa for b in wet)
+        found["wet_rises"] = any(after > WET_RISE * before for after, before in wet)
     leaks = [b for b in bars if b.leak_down is not None]
     heard = {b.escapes for b in leaks if (b.leak_down or 0.0) > LEAKS}
     if leaks and heard != {"none_heard"}:  # it leaks, and nobody has listened yet: nothing is known of where
@@ -115,8 +115,9 @@ def signs(build: Build, engine: EngineResult) -> dict[str, bool]:
         found["vacuum_low"] = engine.vacuum_expected_pa - engine.vacuum_pa > VACUUM_SHORT
     if e.health:
         last = max(e.health, key=lambda h: h.when)
-        found["burns_oil"] = last.smoke == "blue" or last.uses_oil
-        found["loses_coolant"] = last.loses_coolant or last.smoke == "white"
+        for sign, ticked, colour in (("burns_oil", last.uses_oil, "blue"), ("loses_coolant", last.loses_coolant, "white")):
+            if ticked is not None or last.smoke is not None:
+                found[sign] = bool(ticked) or last.smoke == colour
         pressure = next((h.oil_pressure for h in sorted(e.health, key=lambda h: h.when, reverse=True) if h.oil_pressure), None)
         if pressure is not None:
             found["oil_pressure_low"] = pressure.si < OIL_LOW

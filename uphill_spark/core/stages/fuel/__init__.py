@@ -201,9 +201,14 @@ def _curves(
 
 #: What the volts at the pump rest on: its wires, and where they run when their length was not measured.
 HARNESS = ("/wiring/fitted", "/wiring/branches", "/fuel/pump/control", "/fuel/pump/curve")
+#: What of a part on the path the flow meets.
+PARTS = tuple(
+    f"/fuel/parts/*/{key}"
+    for key in ("kind", "material", "bore", "length", "rise", "fittings", "pressure_drop", "at_flow", "fluid", "due", "opens_at")
+)
 SYSTEM = (
     "/fuel/path",
-    "/fuel/parts",
+    *PARTS,
     "/fuel/regulator",
     "/engine/fuel",
     "/fuel/pump/curve",

@@ -174,7 +174,7 @@ def _outputs(build: Build) -> list[OutputRow]:
 def _in_order(build: Build, rows: list[OutputRow]) -> bool | None:
     """Whether the outputs as wired fire in order; None when they were not stated. A cap may start at any post."""
     wired = [sorted(o.cylinders) for o in wired_outputs(build)]
-    if not wired:
+    if not wired or not all(wired):
         return None
     proposed = [sorted(r.proposed) for r in rows]
     if build.ignition.kind in SINGLE_COIL:
@@ -249,7 +249,11 @@ def _rotor_span(build: Build) -> float | None:
 
 
 def _timing(build: Build) -> list[TimingRow]:
-    rows = [TimingRow(speed_rev_s=r.speed.si, offset_deg=r.observed.si - r.commanded.si) for r in build.ignition.timing]
+    rows = [
+        TimingRow(speed_rev_s=r.speed.si, offset_deg=r.observed.si - r.commanded.si)
+        for r in build.ignition.timing
+        if r.speed is not None and r.observed is not None and r.commanded is not None
+    ]
     return sorted(rows, key=lambda r: r.speed_rev_s)
 
 

@@ -95,7 +95,7 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Elec
         duty_full=(pulse + dead) / period,
         volts_full=volts,
         pulse_idle_s=idle_pulse,
-        dead_time_assumed=not i.dead_time,
+        dead_time_assumed=not i.dead_times,
         dead_time={f"{v:g}": own.dead(v) for v in DEAD_TIME_VOLTS},
         window_low_kg_s=rated * (squirt_full / first) / wanted,
         window_high_kg_s=rated * idle_pulse / PULSE_SOUND,

@@ -56,6 +56,8 @@ def tested(build: Build, rating_density: float, bench_density: float) -> BenchRe
     flows: dict[str, dict[bool, float]] = {}
     last = {}
     for row in i.bench:
+        if row.volume is None or row.time is None or row.pressure is None:
+            continue
         mass = row.volume.si * bench_density / row.time.si
         scaled = mass * math.sqrt(rating_density / bench_density * i.rated_at.si / row.pressure.si)
         flows.setdefault(row.mark, {})[row.cleaned] = scaled

@@ -40,7 +40,7 @@ class DeadTimes:
 
     def __init__(self, sheet: InjectorSheet, driver: str) -> None:
         self._at, self._slope = ASSUMED_DEAD_TIME[driver]
-        rows = sorted((p.voltage.si, p.time.si) for p in sheet.dead_time)
+        rows = sheet.dead_times
         self._table = np.array(rows).T if rows else None
         if self._table is not None:
             self._slopes = np.concatenate([[0.0], np.diff(self._table[1]) / np.diff(self._table[0]), [0.0]])
@@ -120,6 +120,6 @@ def _electrical(one: InjectorSheet, build: Build) -> list[str]:
         told.append(f"{ohms:g} Ω never peaks on a peak-and-hold driver: set it to saturated")
     if one.connector and i.connector and one.connector.strip().lower() != i.connector.strip().lower():
         told.append(f"its plug is {one.connector}, the harness has {i.connector}: other plugs or adapters")
-    if not one.dead_time:
+    if not one.dead_times:
         told.append("dead time not known")
     return told

@@ -8,9 +8,8 @@ from typing import Literal
 from ...circuit.netlist import BODY_UNIT
 from ...figures import Result, Spec
 from ...given import Build
-from ...given.sensors import ManifoldSensor, SensorKind, ThrottleSensor
+from ...given.sensors import ManifoldSensor, SensorKind, ThrottleSensor, line_read
 from ...physics import air
-from ...units import si
 from . import exhaust, keyon
 from .exhaust import ExhaustResult
 from .keyon import KeyOnRow
@@ -124,13 +123,13 @@ def work_out(build: Build) -> SensorsResult:
     s = build.sensors
     return SensorsResult(
         rows=rows,
-        coolant=thermistor_curve("coolant", s.coolant) if s.coolant else None,
-        air=thermistor_curve("air", s.air) if s.air else None,
+        coolant=thermistor_curve("coolant", s.coolant),
+        air=thermistor_curve("air", s.air),
         throttle=_throttle(s.throttle) if s.throttle else None,
         pressure=_pressure(build, s.pressure) if s.pressure else None,
-        fuel_pressure=pressure_line(s.fuel_pressure) if s.fuel_pressure else None,
+        fuel_pressure=pressure_line(s.fuel_pressure),
         exhaust=exhaust.work_out(s.oxygen) if s.oxygen else None,
-        oxygen=line([(p.volts.si, p.value) for p in s.oxygen.points]) if s.oxygen and s.oxygen.points else None,
+        oxygen=line(s.oxygen.read) if s.oxygen else None,
         key_on=keyon.rows(build),
         places=places(boosted=bool(build.engine.boost and build.engine.boost.si > 0)),
         strategy=table(build, {row.kind for row in rows if row.state != "struck"}),
@@ -148,7 +147,9 @@ def _row(build: Build, kind: SensorKind, need: Need, why: str) -> SensorRow:
     )  # fmt: skip
 
 
-def _throttle(t: ThrottleSensor) -> ThrottleResult:
+def _throttle(t: ThrottleSensor) -> ThrottleResult | None:
+    if t.open is None or t.closed is None:
+        return None
     span = t.open.si - t.closed.si
     return ThrottleResult(
         span_v=abs(span),
@@ -158,13 +159,14 @@ def _throttle(t: ThrottleSensor) -> ThrottleResult:
     )
 
 
-def _pressure(build: Build, p: ManifoldSensor) -> PressureResult:
+def _pressure(build: Build, p: ManifoldSensor) -> PressureResult | None:
     own = pressure_line(p)
+    if own is None:
+        return None
     extra = air.P_SEA_LEVEL if p.reads == "gauge" else 0.0
     boost = build.engine.boost.si if build.engine.boost else 0.0
     must = 1.1 * (air.P_SEA_LEVEL + boost)
-    #: Two points at one voltage, as they stand while the second is being typed, are no line yet.
-    typed = line([(x.volts.si, si(x.value, "pressure")) for x in p.typed]) if len({x.volts.si for x in p.typed}) == 2 else None
+    typed = line(line_read(p.typed))
     at = (must / 1.1 - extra - own.offset) / own.slope if own.slope else 0.0
     port = next((c.port for c in build.air.consumers if c.kind == "pressure_sensor"), None)
     sharing = [c.kind for c in build.air.consumers if port is not None and c.port == port and c.kind != "pressure_sensor"]
@@ -186,7 +188,7 @@ def _of(sender: str, name: str) -> Callable[[SensorsResult], float | None]:
 
 FIGURES = (
     Spec("sensors.missing", "1", "Required sensors not confirmed",
-         ("/sensors/decisions", "/engine/layout", "/ignition", "/injectors/firing", "/sensors/trigger"), "the list for the layout and strategy",
+         ("/sensors/decisions", "/engine/layout", "/engine/boost", "/ignition/kind", "/ignition/timed_by_unit", "/ignition/speed_signal", "/injectors/firing"), "the list for the layout and strategy",
          lambda r: sum(row.need == "required" and row.state != "fitted" for row in r.rows)),
     *(Spec(f"sensors.{name}.{key}", unit, f"{word} {what}", (f"/sensors/{sender}",), source, _of(sender, field))
       for name, sender, word in (("coolant_temperature", "coolant", "Coolant signal"), ("intake_air_temperature", "air", "Intake air signal"))

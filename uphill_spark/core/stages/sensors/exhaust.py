@@ -45,6 +45,8 @@ def work_out(o: OxygenSensor) -> ExhaustResult:
     catalyst: float | None = None
     side = 1.0
     for s in o.path:
+        if s.length is None:
+            break  # what lies behind a stretch of unknown length lies nowhere
         if s.what == "catalyst" and catalyst is None:
             catalyst = at
         ends = at + s.length.si

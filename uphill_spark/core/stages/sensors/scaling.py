@@ -11,9 +11,8 @@ from functools import lru_cache
 import numpy as np
 
 from ...figures import Result
-from ...given.sensors import PressureSensor, Thermistor
+from ...given.sensors import PressureSensor, Thermistor, line_read
 from ...physics.thermistor import SteinhartHart, divider_volts, fit_thermistor
-from ...units import si
 
 SUPPLY = 5.0  # V
 ADC_STEP = 5e-3  # V, one step of a ten-bit input over five volts
@@ -58,9 +57,14 @@ class Line(Result):
     high: float
 
 
-def thermistor_curve(name: str, t: Thermistor) -> ThermistorCurve:
-    """Everything that a sender's points and pull-up say."""
-    pairs = tuple((p.temperature.si, p.resistance.si) for p in t.points)
+LEAST_POINTS = 3  # constants of the equation
+
+
+def thermistor_curve(name: str, t: Thermistor | None) -> ThermistorCurve | None:
+    """Everything that a sender's points and pull-up say; None where they are too few, or the pull-up is not known."""
+    pairs = tuple((kelvin.si, ohms.si) for kelvin, ohms in t.read) if t else ()
+    if t is None or t.pull_up is None or len(pairs) < LEAST_POINTS:
+        return None
     other = (t.shared.pull_up.si, t.shared.supply.si) if t.shared else None
     return _curve(name, pairs, t.falls, t.pull_up.si, (t.coldest.si, t.hottest.si), other)
 
@@ -128,13 +132,15 @@ def _share_error(fit: SteinhartHart, other: tuple[float, float], pull_up: float,
     return (*worst, most)
 
 
-def pressure_line(sensor: PressureSensor) -> Line:
-    """The straight line of a pressure sensor [Pa], by least squares."""
-    return line([(p.volts.si, si(p.value, "pressure")) for p in sensor.points])
+def pressure_line(sensor: PressureSensor | None) -> Line | None:
+    """The straight line of a pressure sensor [Pa], by least squares; None before two points are read."""
+    return line(line_read(sensor.points)) if sensor else None
 
 
-def line(points: list[tuple[float, float]]) -> Line:
-    """A straight line through points of volts and value, by least squares."""
+def line(points: list[tuple[float, float]]) -> Line | None:
+    """A straight line through points of volts and value, by least squares; None where there are no two at different volts."""
+    if len({volts for volts, _ in points}) < 2:
+        return None
     n = len(points)
     middle, mean = sum(v for v, _ in points) / n, sum(y for _, y in points) / n
     slope = sum((v - middle) * (y - mean) for v, y in points) / sum((v - middle) ** 2 for v, _ in points)

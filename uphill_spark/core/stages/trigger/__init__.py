@@ -53,7 +53,7 @@ class GapLog(Result):
     """Gaps round the wheel [m]: mean, runout, the range they should lie in, and what a shim should add (less than 0: take out)."""
 
     mean_m: float
-    runout_m: float
+    runout_m: float | None
     least_m: float
     most_m: float
     shim_m: float
@@ -144,13 +144,14 @@ def _doubt(t: Trigger, angle: float | None, pitch: float) -> float | None:
 
 
 def _gap_log(t: Trigger) -> GapLog | None:
-    if not t.gaps:
+    read = t.gaps_read
+    if not read:
         return None
     least, most = USUAL_GAPS[t.sensor]
     least, most = t.gap_least.si if t.gap_least else least, t.gap_most.si if t.gap_most else most
     mean, middle = mean_gap(t), (least + most) / 2
-    inside = least <= min(g.si for g in t.gaps) and max(g.si for g in t.gaps) <= most
-    runout = max(g.si for g in t.gaps) - min(g.si for g in t.gaps)
+    inside = least <= min(read) and max(read) <= most
+    runout = max(read) - min(read) if len(read) > 1 else None
     return GapLog(mean_m=mean, runout_m=runout, least_m=least, most_m=most, shim_m=0.0 if inside else middle - mean)
 
 
@@ -163,7 +164,7 @@ def _hand(t: Trigger, expected: int) -> HandTest | None:
         wrong = ""
         if level.over.si > LOW_MOST:
             wrong = f"stays at {level.over} over the tooth, {LOW_MOST:g} V at most"
-        elif level.between.si < HIGH_SHARE * h.supply.si:
+        elif h.supply is not None and level.between.si < HIGH_SHARE * h.supply.si:
             wrong = f"comes only to {level.between} in the gap, {HIGH_SHARE * h.supply.si:.1f} V at least"
         rows.append(ToothLevel(tooth=i + 1, over_v=level.over.si, between_v=level.between.si, wrong=wrong))
     bad = [r for r in rows if r.wrong]
@@ -174,8 +175,14 @@ def _hand(t: Trigger, expected: int) -> HandTest | None:
     if bad:
         told = f"Tooth {bad[0].tooth} {bad[0].wrong}." + (f" {len(bad) - 1} more like it." if len(bad) > 1 else "")
         return HandTest(expected=expected, read=len(rows), rows=rows, passed=False, told=told)
-    if not h.finished:
-        return HandTest(expected=expected, read=len(rows), rows=rows, passed=None, told=f"{len(rows)} of {expected} teeth so far.")
+    if not h.finished or h.supply is None:
+        return HandTest(
+            expected=expected,
+            read=len(rows),
+            rows=rows,
+            passed=None,
+            told=f"{len(rows)} of {expected} teeth so far." if h.supply else "the supply at the sensor was not read.",
+        )
     if len(rows) < expected:
         told = f"Back at the gap after {len(rows)} teeth, {expected} were to show."
         return HandTest(expected=expected, read=len(rows), rows=rows, passed=False, told=told)

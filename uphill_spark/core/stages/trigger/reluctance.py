@@ -15,19 +15,20 @@ USUAL_GAP = 0.8e-3
 def strength(t: Trigger) -> float:
     """Peak volts for each rev/s of the crank at the gap as it is: from the spin test where one was made, else usual for a wheel of so many teeth."""
     gap = mean_gap(t)
-    if t.spin is not None:
+    if t.spin is not None and t.spin.volts is not None and t.spin.speed is not None:
         return math.sqrt(2) * t.spin.volts.si / t.spin.speed.si
     return VOLTS_PER_SPEED * t.teeth / 36 * math.exp(-gap / FALLS_OVER)
 
 
 def mean_gap(t: Trigger) -> float:
     """Mean of the gaps measured [m]; a usual one where none was."""
-    return sum(g.si for g in t.gaps) / len(t.gaps) if t.gaps else USUAL_GAP
+    read = t.gaps_read
+    return sum(read) / len(read) if read else USUAL_GAP
 
 
 def no_start_speed(t: Trigger) -> float:
     """Speed [rev/s] below which the input does not switch, at the widest place round the wheel."""
-    widest = max((g.si for g in t.gaps), default=mean_gap(t))
+    widest = max(t.gaps_read, default=mean_gap(t))
     return t.threshold.si / (strength(t) * math.exp(-(widest - mean_gap(t)) / FALLS_OVER))
 
 

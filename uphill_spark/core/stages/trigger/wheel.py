@@ -91,8 +91,10 @@ def same_places(t: Trigger) -> int:
 
 
 def phase_starts(t: Trigger) -> list[float]:
-    """Where phase events begin [crank deg after number one's top], none without a phase signal."""
-    return [(t.phase.at.si + k * 720.0 / t.phase.events) % 720.0 for k in range(t.phase.events)] if t.phase else []
+    """Where phase events begin [crank deg after number one's top], none where that is not known."""
+    if t.phase is None or t.phase.at is None:
+        return []
+    return [(t.phase.at.si + k * 720.0 / t.phase.events) % 720.0 for k in range(t.phase.events)]
 
 
 def sync_cases(t: Trigger, angle: float | None) -> list[SyncCase]:
@@ -104,7 +106,7 @@ def sync_cases(t: Trigger, angle: float | None) -> list[SyncCase]:
     seen: list[tuple[int, float, int | None]] = []
     for turn in range(turns):
         at = (turn * 360.0 - angle + end) % 720.0  # the first tooth after the gap, degrees after top
-        events = sum((at - start) % 720.0 < 720.0 / turns for start in phase_starts(t)) if t.phase else None
+        events = sum((at - start) % 720.0 < 720.0 / turns for start in phase_starts(t)) if t.phase and t.phase.at else None
         seen.append((turn + 1, at, events))
     places = same_places(t)
     return [SyncCase(turn=turn, gap_deg=at, phase_events=n, alike=places * sum(m == n for _, _, m in seen)) for turn, at, n in seen]

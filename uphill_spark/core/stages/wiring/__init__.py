@@ -180,7 +180,8 @@ def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
 
 
 _LIST = ("/wiring/profile", "/wiring/extras", "/engine/cylinders", "/engine/firing_order", "/engine/layout", "/injectors/count", "/injectors/firing", "/injectors/driver",
-         "/injectors/per_driver", "/ignition", "/sensors", "/fuel/pump/control")  # fmt: skip
+         "/injectors/per_driver", "/ignition/kind", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/coil/kind", "/sensors/decisions", "/sensors/trigger/sensor",
+         "/fuel/pump/control")  # fmt: skip
 _LENGTH = ("/wiring/nodes", "/wiring/branches", "/wiring/fitted")
 
 
