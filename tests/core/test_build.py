@@ -56,7 +56,6 @@ class Refusals(unittest.TestCase):
             ("/fuel/parts/supply/bore", "0 mm", "/fuel/parts/supply/bore", "between 1 mm"),
             ("/injectors/flow", "150 mm", "/injectors/flow", "mass or volume flow"),
             ("/injectors/flow", "1 g/min", "/injectors/flow", "between 6 g/min"),
-            ("/sensors/coolant/points", [], "/sensors/coolant/points", "at least 3"),
             ("/tune/full_lambda", 9, "/tune/full_lambda", "less than or equal to 1.3"),
             ("/ignition/outputs", [{"name": "A", "cylinders": [9]}], "/ignition/outputs/0/cylinders", "1 to 6"),
             ("/wiring/fitted", {"Bad Key": {}}, "/wiring/fitted", "match"),

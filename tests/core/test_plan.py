@@ -18,7 +18,7 @@ from uphill_spark.core.errors import BuildError
 from uphill_spark.core.findings import CHECKS, SEVERITIES
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.given.fields import info_at
-from uphill_spark.core.plan import evaluate, open_stops
+from uphill_spark.core.plan import evaluate, holding
 from uphill_spark.core.ripple import describe, differs, ripple
 from uphill_spark.core.stations import OF_STAGE
 from uphill_spark.core.worked import DEPENDS, SPECS, station_of, work_out
@@ -222,7 +222,7 @@ class Rests(unittest.TestCase):
 class DemoCars(unittest.TestCase):
     def test_the_tern_ends_with_no_stop_and_every_check_speaks(self) -> None:
         found = plan("tern").findings
-        self.assertEqual(open_stops(found), [])
+        self.assertEqual(holding(found), [])
         self.assertEqual({f.code for f in found}, {c.code for c in CHECKS})
         self.assertEqual({f.code for f in found if f.severity not in ("sound", "note")}, {"FUEL-17"})  # a quarter tank does warm
 
@@ -255,7 +255,7 @@ class DemoCars(unittest.TestCase):
         p = plan("brindle", {"/start": {"overrules": [overrule, {**overrule, "code": "WIRE-01", "at": "/elsewhere"}]}})
         self.assertEqual({f.code for f in p.findings if f.overruled}, {"FUEL-14"})
         stops = sum(f.severity == "stop" for f in p.findings)
-        self.assertEqual(len(open_stops(p.findings)), stops - 1)
+        self.assertEqual(len(holding(p.findings)), stops - 1)
         self.assertIn(f"{stops - 1} Stops, 1 signed for", p.verdict)
 
 

@@ -9,7 +9,7 @@ from uphill_spark.core.asked import Questions, answer
 from uphill_spark.core.asked.ways import Choice, Question
 from uphill_spark.core.findings import SEVERITIES
 from uphill_spark.core.given import apply_edit
-from uphill_spark.core.plan import Plan, evaluate, open_stops
+from uphill_spark.core.plan import Plan, evaluate, holding
 from uphill_spark.core.stations import StationKey
 
 STATIONS: tuple[StationKey, ...] = ("engine", "fuel", "sensors", "ignition")
@@ -53,7 +53,7 @@ class Answers(unittest.TestCase):
                                 self.assertEqual(a.patch, [])
                                 continue
                             after = evaluate(apply_edit(document(car), a.patch)[2])
-                            self.assertEqual(a.stops, len(open_stops(after.findings)))
+                            self.assertEqual(a.stops, len(holding(after.findings)))
                             self.told_as_it_is(a, before, after)
 
     def told_as_it_is(self, a: Choice, before: Plan, after: Plan) -> None:

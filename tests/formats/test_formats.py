@@ -21,7 +21,7 @@ from uphill_spark import cli
 from uphill_spark.core.asked.fuel import look_deeper
 from uphill_spark.core.errors import BuildError, FormatError
 from uphill_spark.core.given import parse
-from uphill_spark.core.plan import open_stops
+from uphill_spark.core.plan import holding
 from uphill_spark.formats import (
     air_sheet,
     build_file,
@@ -113,7 +113,7 @@ class Sheet(unittest.TestCase):
         overrule = {"code": "FUEL-14", "at": "/fuel/pump/control", "reason": "Bench test <outdoors>, pump wire pulled by hand", "by": "Ada"}
         signed = plan("brindle", {"/start": {"overrules": [overrule]}})
         html = start_sheet.html(signed)
-        self.assertLess(html.index(f"Do not start: {len(open_stops(signed.findings))} open Stops"), html.index("Go or no-go"))
+        self.assertLess(html.index(f"Do not start: {len(holding(signed.findings))} open Stops"), html.index("Go or no-go"))
         self.assertIn("Bench test &lt;outdoors&gt;, pump wire pulled by hand (Ada)", html)
         self.assertNotIn("http", html)
 

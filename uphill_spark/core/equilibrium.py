@@ -17,9 +17,11 @@ from .circuit.conductors import Made, make
 from .circuit.electric import Electric, Feed
 from .circuit.harness import Harness
 from .circuit.netlist import MINUS, Netlist
+from .circuit.pulsed import Draw, ramps, squares
 from .circuit.states import CRANK_SPEED, ORDER, STATES, SYSTEM_VOLTS, State
 from .errors import NotConverged
 from .given import Build
+from .given.injectors import PeakAndHold
 from .physics.network import Array, Branch, Network, Solution, Source
 from .reference import devices
 from .stages.engine import EngineResult
@@ -30,6 +32,8 @@ from .stages.ignition.charge import charging_shares
 from .stages.injectors.opening import Opening, opening
 
 ROUNDS = 25
+#: A driver that was not described.
+PEAK_AND_HOLD = PeakAndHold()
 SETTLED = 1e-5  # A, by which a current may still move
 FIVE_VOLT = 5.0  # V of the control unit's own supply for sensors
 _FIVE_OHM = 0.5  # behind which it stands
@@ -56,7 +60,10 @@ class _Balance:
         self.states = [STATES[k] for k in ORDER]
         kinds = [devices().load[load.kind] for load in self.loads]
         self._live = np.array([_on(load.when) for load in self.loads], dtype=np.float64).T
-        self._constant = self._live * [data.amps for data in kinds]
+        own = {"fan": build.wiring.fan_current, "unit": build.wiring.unit_current}
+        self._constant = self._live * [
+            amps.si if (amps := own.get(load.key)) else data.amps for load, data in zip(self.loads, kinds, strict=True)
+        ]
         self._knee = np.array([data.knee or _PUMP_KNEE for data in kinds])
         self._injectors = [j for j, data in enumerate(kinds) if data.law == "injectors"]
         self._counts = np.array([self.loads[j].count for j in self._injectors])
@@ -100,9 +107,18 @@ class _Balance:
         dead, dead_slope = self.set.dead_times.at(v)
         open_share = self._pulse + dead * self._rate
         short = open_share < 1.0
-        conductance = self._live[:, j] * self._counts / (i.resistance.si + i.ballast.si)
-        amps[:, j] = conductance * v * np.minimum(open_share, 1.0)
-        slope[:, j] = conductance * np.where(short, open_share + v * dead_slope * self._rate, 1.0)
+        many, ohms = self._live[:, j] * self._counts, i.resistance.si + i.ballast.si
+        shares, rising = np.minimum(open_share, 1.0), np.where(short, dead_slope * self._rate, 0.0)
+        if i.driver == "peak_and_hold":
+            hold = i.peak_hold or PEAK_AND_HOLD
+            first = np.minimum(shares, hold.peak_time.si * self._rate)  # of the time at its peak, the rest held
+            high, low = (np.minimum(most.si, v / ohms) for most in (hold.peak, hold.hold))
+            amps[:, j] = many * (high * first + low * (shares - first))
+            free = [np.where(v / ohms < most.si, 1 / ohms, 0.0) for most in (hold.peak, hold.hold)]
+            slope[:, j] = many * (free[0] * first + free[1] * (shares - first) + low * np.where(shares > first, rising, 0.0))
+        else:
+            amps[:, j] = many / ohms * v * shares
+            slope[:, j] = many / ohms * (shares + v * rising)
         charging, charging_slope = charging_shares(self.build, volts[:, at], self._coil_speed)
         whole = self._live[:, at] * self._turning * self.loads[at].count * coil.current.si / 2
         amps[:, at] = whole * charging * share[:, at]
@@ -129,8 +145,8 @@ class _Balance:
         full = e.rev_limit.si if limit else e.power_speed.si
         return {"cranking": CRANK_SPEED, "idle": e.idle_speed.si, "cruise": CRUISE_SPEED * e.power_speed.si}.get(state.engine, full)
 
-    def most(self) -> dict[str, float]:
-        """The most [A] that each load may draw: with nothing lost on the way, or, what draws longer on fewer volts, with all lost that may be.
+    def most(self) -> dict[str, Draw]:
+        """The most that each load may draw: with nothing lost on the way, or, what draws longer on fewer volts, with all lost that may be.
 
         All injectors together besides.
         """
@@ -141,8 +157,35 @@ class _Balance:
         found["pump"] = max(solved.point.current for solved in self.solved.values())
         found |= {load.key: devices().load[load.kind].amps for load in self.netlist.loads if load.key not in found}
         found |= {key: data.amps for key, data in devices().load.items() if key not in found}
-        found["injectors"] = sum(found[load.key] for load in self.netlist.loads if load.kind == "injector")
-        return found
+        draws = {key: Draw.steady(amps) for key, amps in found.items()}
+        draws["coils"] = self._coils(found["coils"])
+        for load in self.netlist.loads:
+            if load.kind == "injector":
+                draws[load.key] = self._squirts(found[load.key], load.count)
+        draws["injectors"] = self._squirts(
+            sum(found[load.key] for load in self.netlist.loads if load.kind == "injector"), self.build.injectors.count
+        )
+        return draws
+
+    def _coils(self, average: float) -> Draw:
+        """All coils, by what they draw on average."""
+        amps, many = self.build.ignition.coil.current.si, self.loads[self.index["coils"]].count
+        return ramps(amps, 2 * average / (many * amps), many)
+
+    def _squirts(self, average: float, many: int) -> Draw:
+        """So many injectors, by what they draw on average: in turn where each fires by itself, else together."""
+        i = self.build.injectors
+        on = SYSTEM_VOLTS / (i.resistance.si + i.ballast.si)
+        together = i.firing != "sequential"
+        if i.driver != "peak_and_hold":
+            return squares(on, average / (many * on), many, together=together)
+        hold = i.peak_hold or PEAK_AND_HOLD
+        high, low = min(hold.peak.si, on), min(hold.hold.si, on)
+        each = average / many
+        first = min(hold.peak_time.si * float(self._rate.max()), each / high if high else 0.0)
+        held = min(max(each - high * first, 0.0) / low, 1 - first) if low else 0.0
+        opening, holding = squares(high - low, first, many, together=together), squares(low, first + held, many, together=together)
+        return Draw(average, (opening + holding).effective, (opening + holding).peak)
 
     def network(self, made: Mapping[str, Made]) -> Network:
         """The harness as a network: wires, joints, loads that are resistors, the control unit's 5 V, the posts held."""
@@ -199,7 +242,7 @@ def _pump_state(state: State) -> StateName:
 #: What the balance reads of the build, and of the stages that it takes.
 READS = (
     "engine.boost", "engine.cylinders", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
-    "fuel.parts", "fuel.lift", "injectors", "ignition.coil", "ignition.kind", "wiring.branches", "wiring.fitted",
+    "fuel.parts", "fuel.lift", "injectors", "ignition.coil", "ignition.kind", "wiring.branches", "wiring.fan_current", "wiring.fitted", "wiring.insulation", "wiring.unit_current",
 )  # fmt: skip
 LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 

@@ -262,6 +262,31 @@ class Quantity(str):
         return Quantity, (str(self), self.si)
 
 
+def _in_unit(bound: str, typed: str, dimension: str) -> str:
+    """A bound in the unit that was typed, four digits, the bound's own words where that is its unit or has none."""
+    unit = unit_of(typed)
+    if not unit or dimension in ("ratio", "wire size") or unit == unit_of(bound):
+        return bound
+    scale, offset = _linear(_DEGREES.get(unit, unit) if dimension == "temperature" else _SPELLINGS.get(unit, unit), dimension)
+    return f"{(si(bound, dimension) - offset) / scale:.4g} {unit}"
+
+
+def both(value: float, unit: str, like: str | None) -> str:
+    """A figure [SI] as a sentence tells it: in the owner's unit, that of `like`, with `unit` behind; in `unit` alone where they agree.
+
+    >>> both(299922.0, "kPa", "43.5 psi")
+    '43.5 psi (300 kPa)'
+    >>> both(3e5, "kPa", "300 kPa")
+    '300 kPa'
+    """
+    plain = f"{from_si(value, unit):.0f} {unit}"
+    own = unit_of(like) if like else ""
+    written = _SPELLINGS.get(own, own)
+    if not own or from_si(1.0, unit) == from_si(1.0, written):
+        return plain
+    return f"{from_si(value, written):.3g} {own} ({plain})"
+
+
 @dataclass(frozen=True, slots=True)
 class Of:
     """Annotation that makes a string field a quantity: its dimension and the bounds that are believable.
@@ -288,7 +313,11 @@ class Of:
             raise PydanticCustomError(
                 "quantity_range",
                 "between {low} and {high} is believable here; write it like {example}",
-                {"low": self.at_least, "high": self.at_most, "example": repr(example)},
+                {
+                    "low": _in_unit(self.at_least, text, self.dimension),
+                    "high": _in_unit(self.at_most, text, self.dimension),
+                    "example": repr(example),
+                },
             )
         return Quantity(text, value)
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from ..given import Build
-from ..given.wiring import Fitted
+from ..given.wiring import Fitted, InsulationClass
 from ..physics.electric import resistance_per_metre, wire_current_limit
 from ..physics.network import LEAST_OHMS
 from ..reference import contacts
@@ -16,9 +16,11 @@ from ..reference import fuses as standard_fuses
 from ..reference import wires as standard_wires
 from .layout import Layout
 from .netlist import Circuit, Conductor, Netlist
+from .pulsed import NOTHING, Draw
 from .states import SYSTEM_VOLTS
 
-INSULATION_LIMIT = 398.15  # K, cross-linked insulation, 125 C class (ISO 6722-1 class C)
+#: What insulation bears [K] (ISO 6722-1 classes A, B and C).
+INSULATION: dict[InsulationClass, float] = {"pvc_85": 358.15, "pvc_105": 378.15, "cross_linked_125": 398.15}
 FUSE_LOAD = 0.75  # of a fuse, what it may carry for good (ISO 8820-3)
 LOADED = 1.0  # A, a wire that warms its bundle
 #: A circuit's joints are given at most this share of its drop: past it thicker copper mends nothing.
@@ -28,14 +30,15 @@ _CRIMPS = 2  # one at each end
 
 @dataclass(frozen=True, slots=True)
 class Made:
-    """A conductor as it is made. `most_a` is the most that its loads draw with nothing lost on the way."""
+    """A conductor as it is made. `most` is the most that its loads draw with nothing lost on the way."""
 
     wire: Conductor
     route: tuple[str, ...]
     length_m: float
     ambient_k: float
     temperature_k: float
-    most_a: float
+    most: Draw
+    bears_k: float
     area_m2: float
     proposed_area_m2: float
     fitted: bool
@@ -57,17 +60,19 @@ def outside_diameter(area_m2: float) -> float:
 
 
 @lru_cache(maxsize=4096)
-def _limit(area: float, outside: float, ambient: float, bundle: int) -> float:
+def _limit(area: float, outside: float, ambient: float, bears: float, bundle: int) -> float:
     """Current limit of a wire: asked again and again for the same few sizes and places."""
-    return wire_current_limit(area, outside, ambient, INSULATION_LIMIT, bundle)
+    return wire_current_limit(area, outside, ambient, bears, bundle)
 
 
 @lru_cache(maxsize=8192)
-def _proposed(current: float, must_carry: float, length: float, allowed_v: float, at: float, ambient: float, bundle: int) -> float:
+def _proposed(
+    peak: float, must_carry: float, length: float, allowed_v: float, at: float, ambient: float, bears: float, bundle: int
+) -> float:
     """The smallest standard area [m2] that keeps the drop and carries what it must. Most wires are the same after an edit."""
     for wire in standard_wires():
-        drop = current * length * resistance_per_metre(wire.area, at)
-        if drop <= allowed_v and _limit(wire.area, wire.outside, ambient, bundle) >= must_carry:
+        drop = peak * length * resistance_per_metre(wire.area, at)
+        if drop <= allowed_v and _limit(wire.area, wire.outside, ambient, bears, bundle) >= must_carry:
             return wire.area
     return standard_wires()[-1].area
 
@@ -78,8 +83,8 @@ def next_fuse(load: float) -> float | None:
 
 
 def fuse_loads(made: Mapping[str, Made]) -> dict[str, float]:
-    """Load [A] on each fuse: what the wire nearest to it carries, which is the most that any wire behind it carries."""
-    return _loads([(m.wire.fuse, m.most_a) for m in made.values()])
+    """Load [A] on each fuse, effective: what the wire nearest to it carries, which is the most that any wire behind it carries."""
+    return _loads([(m.wire.fuse, m.most.effective) for m in made.values()])
 
 
 def _loads(rows: Sequence[tuple[str | None, float]]) -> dict[str, float]:
@@ -90,12 +95,14 @@ def _loads(rows: Sequence[tuple[str | None, float]]) -> dict[str, float]:
     return loads
 
 
-def make(build: Build, netlist: Netlist, most: Mapping[str, float]) -> dict[str, Made]:
-    """Every wire, routed and sized. `most` holds the most [A] that each load draws."""
+def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, Made]:
+    """Every wire, routed and sized: by heat for the effective, by drop for the peak current. `most` holds the most that each load draws."""
     layout = Layout(build.wiring)
     fitted = build.wiring.fitted
     wires = netlist.conductors
-    amps = {w.key: w.amps + sum(most[load] for load in w.carries) for w in wires}
+    draws = {w.key: sum((most[load] for load in w.carries), Draw.steady(w.amps) if w.amps else NOTHING) for w in wires}
+    amps = {key: draw.effective for key, draw in draws.items()}
+    peaks = {key: draw.peak for key, draw in draws.items()}
     routes = {w.key: layout.route(w.start_place, w.end_place) for w in wires}
     warm = Counter(branch for w in wires if amps[w.key] >= LOADED for branch in routes[w.key])
     loads = _loads([(w.fuse, amps[w.key]) for w in wires])
@@ -105,14 +112,15 @@ def make(build: Build, netlist: Netlist, most: Mapping[str, float]) -> dict[str,
     for circuit in netlist.circuits:
         lengths = {w.key: _length(layout, routes[w.key], fitted.get(w.key)) for w in circuit.wires}
         whole = sum(lengths.values()) or 1.0
-        in_copper = _copper_volts(circuit, amps, joints, by_link)
+        in_copper = _copper_volts(circuit, peaks, joints, by_link)
         for w in circuit.wires:
             as_fitted, route, length, current = fitted.get(w.key), routes[w.key], lengths[w.key], amps[w.key]
             ambient = layout.ambient(route)
             at = as_fitted.temperature.si if as_fitted and as_fitted.temperature else ambient
+            bears = INSULATION[(as_fitted.insulation if as_fitted else None) or build.wiring.insulation]
             bundle = max((warm[branch] for branch in route), default=1)
             must_carry = max(current, (next_fuse(loads[w.fuse]) or 0.0) if w.fuse else 0.0)
-            proposed = _proposed(current, must_carry, length, in_copper * length / whole, at, ambient, bundle)
+            proposed = _proposed(peaks[w.key], must_carry, length, in_copper * length / whole, at, ambient, bears, bundle)
             area = as_fitted.size.si if as_fitted and as_fitted.size else proposed
             made[w.key] = Made(
                 wire=w,
@@ -120,14 +128,15 @@ def make(build: Build, netlist: Netlist, most: Mapping[str, float]) -> dict[str,
                 length_m=length,
                 ambient_k=ambient,
                 temperature_k=at,
-                most_a=current,
+                most=draws[w.key],
+                bears_k=bears,
                 area_m2=area,
                 proposed_area_m2=proposed,
                 fitted=bool(as_fitted and as_fitted.size),
                 colour=as_fitted.colour if as_fitted and as_fitted.colour else w.colour,
                 copper_ohm=length * resistance_per_metre(area, at),
                 joints_ohm=joints[w.key],
-                limit_a=_limit(area, outside_diameter(area), ambient, bundle),
+                limit_a=_limit(area, outside_diameter(area), ambient, bears, bundle),
             )
     return made
 

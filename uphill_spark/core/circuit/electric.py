@@ -13,7 +13,8 @@ from ..physics.network import Array, Solution
 from ..physics.pump import PumpFit
 from .conductors import Made, fuse_loads, links_of
 from .harness import Harness
-from .netlist import MINUS, Netlist
+from .netlist import MINUS, Circuit, Link, Netlist
+from .pulsed import Draw
 from .states import ORDER, STATES, KeyState, Switched
 
 if TYPE_CHECKING:  # what was solved together with it is handed on, not looked into
@@ -25,7 +26,7 @@ if TYPE_CHECKING:  # what was solved together with it is handed on, not looked i
 #: What volts in the harness rest on: which wires there are, how they run, what hangs on them, and how long the injectors beside are open.
 RESTS_ON = (
     "engine.fuel_mass_flow",
-    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/injectors/per_driver", "/sensors/decisions", "/ignition/kind",
+    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/wiring/insulation", "/wiring/fan_current", "/wiring/unit_current", "/injectors/per_driver", "/sensors/decisions", "/ignition/kind",
     "/ignition/coil", "/ignition/timed_by_unit", "/ignition/speed_signal",
 )  # fmt: skip
 _ALWAYS = (True,) * len(ORDER)
@@ -47,7 +48,7 @@ class Electric:
     build: Build
     harness: Harness
     made: dict[str, Made]
-    most: dict[str, float]
+    most: dict[str, Draw]
     solution: Solution
     impedance: Array
     loads: dict[str, int]
@@ -93,13 +94,17 @@ class Electric:
         a, b = ([nodes[pair[k]] for pair in ends] for k in (0, 1))
         return np.abs(u[:, a] - u[:, b])
 
-    def most_carried(self) -> dict[str, float]:
-        """The most [A] that each wire carries in any state."""
+    def most_carried(self) -> dict[str, Draw]:
+        """The most that each wire carries in any state: what is solved on average, and what pulses add to it."""
         most = self.lost([m.wire.nets for m in self.made.values()]).max(axis=0)
-        return {key: float(most[i]) / m.ohms for i, (key, m) in enumerate(self.made.items())}
+        found = {}
+        for i, (key, m) in enumerate(self.made.items()):
+            average = float(most[i]) / m.ohms
+            found[key] = Draw(average, average + m.most.effective - m.most.average, average + m.most.peak - m.most.average)
+        return found
 
     def circuit_drops(self) -> dict[str, float]:
-        """What each circuit loses [V] out and back in its worst state: its wires, its fuse and its relay."""
+        """What each circuit loses [V] out and back in its worst state, at the peak of what pulses: its wires, its fuse and its relay."""
         links = {x.key: x for x in self.netlist.links}
         ends: list[tuple[str, str]] = []
         closed: list[tuple[bool, ...]] = []
@@ -112,7 +117,13 @@ class Electric:
                 _ALWAYS if x.when is None else _WHEN[x.when] for x in joints
             ]  # open, it loses nothing
         most = np.add.reduceat(self.lost(ends) * np.array(closed).T, starts, axis=1).max(axis=0)
-        return {circuit.key: float(v) for circuit, v in zip(self.netlist.circuits, most, strict=True)}
+        return {c.key: float(v) + self._pulses(c, links) for c, v in zip(self.netlist.circuits, most, strict=True)}
+
+    def _pulses(self, circuit: Circuit, links: dict[str, Link]) -> float:
+        """What pulses lose [V] over their average, in the wires of a circuit, its fuse and its relay."""
+        over = {w.key: self.made[w.key].most.peak - self.made[w.key].most.average for w in circuit.wires}
+        joints = sum(links[key].ohms for key in links_of(circuit) if key in links)
+        return sum(self.made[key].ohms * amps for key, amps in over.items()) + joints * max(over.values())
 
     @property
     def fuse_loads(self) -> dict[str, float]:

@@ -14,6 +14,7 @@ HALF_PEDAL = 0.12  # of the pedal, below which half of the air makes a nervous t
 GAS_SPEED = Band(60.0, 100.0, "m/s")  # in each bore at full power
 SLACK = Band(1e-3, 6e-3, "m")  # with the foot off
 CLEARANCE = 3e-3  # m between linkage and what is beside it: engines rock
+ASKEW = 20.0  # deg between cable and the line in which the lever moves
 APPLICATIONS = 3.0  # of the brake from a reservoir with the engine off
 
 
@@ -100,6 +101,8 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("unknown", "Clearance over the travel is not measured.", "Clay on the lever, bonnet shut.", at="/air/linkage/clearance", settle="clay under the bonnet")  # fmt: skip
     elif link.clearance.si < CLEARANCE:
         yield say("sort_out", f"{link.clearance} are left between linkage and what is beside it.", "Make it 3 mm or more: engines rock.", at="/air/linkage/clearance")  # fmt: skip
+    if link.cable_angle is not None and link.cable_angle.si > ASKEW:
+        yield say("watch", f"The cable pulls askew by {link.cable_angle}: it wears, and the lever turns less than its pull.", "A bracket that leads it along the lever's own line.", at="/air/linkage/cable_angle")  # fmt: skip
     if full is not None and PEDAL_ENOUGH <= full <= PEDAL_MOST and link.moves == "free":
         yield say("sound", f"Full pedal opens the plate to {min(full, 1.0):.0%}, and it moves freely.", limit=PEDAL_ENOUGH)
 
@@ -182,7 +185,10 @@ def hoses(w: Worked, say: Say) -> Iterator[Finding]:
         told = True
         names = " and ".join(kind.replace("_", " ") for kind in a.unsteady)
         joined = w.build.air.balance == "joined"
-        yield say("sort_out", f"One throttle per cylinder gives no steady vacuum: {names} {'draws' if len(a.unsteady) == 1 else 'draw'} on it.",
+        whence = (
+            "One throttle per cylinder gives" if w.build.engine.layout == "individual_throttles" else "Manifolds that are not joined give"
+        )
+        yield say("sort_out", f"{whence} no steady vacuum: {names} {'draws' if len(a.unsteady) == 1 else 'draw'} on it.",
                   "A reservoir with a check valve, or a vacuum pump." if joined else "Join the runners to a balance manifold by small hoses and draw from that.",
                   at="/air/reservoir" if joined else "/air/balance")  # fmt: skip
     if a.reservoir_applications is not None and a.reservoir_applications < APPLICATIONS:
@@ -248,3 +254,32 @@ def gearbox(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("stop", "The gearbox's kick-down or pressure cable is not set on the new throttle: line pressure stays low and the clutches burn.", "Give it its own geometry and set it by the gearbox maker's figures before the car moves.")  # fmt: skip
     elif link.gearbox_cable == "set":
         yield say("sound", "The gearbox cable is set.")
+
+
+@check(
+    "AIR-07",
+    "/air/left_in",
+    "Nothing left in, nothing left open",
+    source="what plugs a port goes through the engine; an open hole leaks air or oil",
+    rests=("/air/blanked",),
+)
+def openings(w: Worked, say: Say) -> Iterator[Finding]:
+    a = w.build.air
+    if a.left_in == "rag_or_tape":
+        yield say(
+            "stop",
+            "A rag or tape is in the manifold: the engine draws it in at the first turn.",
+            "Take it out, count what went in, look with a lamp.",
+        )
+    if a.blanked == "open_hole":
+        yield say(
+            "sort_out",
+            "A hole of something that came off stands open: oil or unmeasured air.",
+            "A plate with a gasket over it.",
+            at="/air/blanked",
+        )
+    open_ = [word for word, said in (("manifold", a.left_in), ("holes of what came off", a.blanked)) if said == "not_looked_at"]
+    if open_:
+        yield say("note", f"Not looked at: {' and '.join(open_)}.", settle="a lamp into every port before the body goes on")
+    elif a.left_in == "nothing" and a.blanked == "all":
+        yield say("sound", "Nothing was left in, and every hole is blanked.")

@@ -5,6 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..given.engine import Engine
+from ..physics.air import P_SEA_LEVEL
+from ..stages.engine import SEA_TEMPERATURE, basis_pressure, boost_of
+from ..stages.engine.fitness import WET_RISE
+from ..units import both
 from ..worked import Worked
 from .base import Finding, Say, Severity, above, check, grade
 
@@ -12,7 +16,6 @@ from .base import Finding, Say, Severity, above, check, grade
 COMPRESSION_LEAST = 600e3
 #: Spread of the cylinders, as a share of the highest: from here on to be watched, sorted out, never injected (workshop practice, 10 % when new).
 COMPRESSION_SPREAD = (0.10, 0.20, 0.35)
-OIL_LIFTS = 1.1  # by which a spoon of oil lifts a reading when the rings leak
 #: Brake mean effective pressure [bar] of an engine without a blower: very good, hardly any road engine, not believable (Heywood, ch. 2.7).
 BMEP = (10.5, 11.5, 13.0)
 #: Mean piston speed [m/s] that a cast bottom end bears, and forged parts (Heywood, ch. 2.2).
@@ -44,8 +47,9 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("watch", f"Cylinder {high[0]} reads more than this compression ratio can give: a wet bore or a bad gauge.",
                   "Check the gauge, blow the bore out and read again.", limit=COMPRESSION_SPREAD[0])  # fmt: skip
         return
-    rings = wet is not None and wet > OIL_LIFTS * e.read[cylinder]
-    why = f"Spread {spread:.0%}, lowest is cylinder {cylinder} with {lowest / 1e3:.0f} kPa."
+    rings = wet is not None and wet > WET_RISE * e.read[cylinder]
+    told = next((r.dry for r in w.build.engine.compression if r.dry is not None), None)
+    why = f"Spread {spread:.0%}, lowest is cylinder {cylinder} with {both(lowest, 'kPa', told)}."
     if severity == "sound":
         yield say(severity, why, limit=COMPRESSION_SPREAD[0])
         return
@@ -68,11 +72,12 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
     "Power target against engine size",
     figure="engine.bmep",
     source="mean effective pressure; Heywood, ch. 2.7",
-    rests=("/engine/boost", "/engine/altitude"),
+    rests=("/engine/boost", "/engine/blower", "/engine/power_basis", "/engine/altitude"),
 )
 def believable(w: Worked, say: Say) -> Iterator[Finding]:
     boost = w.build.engine.boost
-    bar = w.engine.bmep_pa / 1e5 / (1 + (boost.si if boost else 0.0) / w.engine.ambient_pressure_pa)
+    thick = (basis_pressure(w.build) + boost_of(w.build.engine)) / P_SEA_LEVEL * SEA_TEMPERATURE / w.engine.charge_k
+    bar = w.engine.bmep_pa / 1e5 / thick
     blown = ", per bar of air it breathes" if boost and boost.si else ""
     severity = grade(bar, *BMEP)
     if severity == "sound":

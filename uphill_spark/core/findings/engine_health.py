@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Iterator
 
-from ..stages.engine import LEAK_DOWN, estimate
+from ..stages.engine import LEAK_DOWN, boost_of, estimate
 from ..stages.engine.cam import CHOKES, cam_class
 from ..worked import Worked
 from .base import Finding, Say, above, check, grade
@@ -26,6 +26,8 @@ RATIO_FOR_OCTANE = ((87, 8.0), (91, 8.8), (95, 9.6), (98, 10.3), (102, 11.2), (1
 RICHER = 0.8  # of ratio that a four-valve chamber bears more, and one for fuel below the table less
 E85_BEARS = 1.0  # of ratio that E85 bears more
 BOOST_FOR_RATIO = 25e3  # Pa of boost that weigh as much as one of ratio on pump fuel (Heywood, ch. 9.6)
+#: Charge [K] up to which a boosted engine counts as cooled, and how much hotter weighs as one of ratio: about one octane for 7 K (Heywood, ch. 9.6).
+CHARGE_COOL, CHARGE_FOR_RATIO = 323.15, 30.0
 RATIO_OVER = (0.3, 1.0)  # of ratio above what the fuel bears
 POWER_ASIDE = 1.1  # by which a target may lie outside what the air or the run says
 
@@ -164,7 +166,7 @@ def burns(w: Worked, say: Say) -> Iterator[Finding]:
     "/engine/octane",
     "Compression ratio and octane",
     source="knock limit of open two-valve chambers; Heywood, ch. 9.6",
-    rests=("/engine/compression_ratio", "/engine/fuel", "/engine/valve_train", "/engine/boost"),
+    rests=("/engine/compression_ratio", "/engine/fuel", "/engine/valve_train", "/engine/boost", "engine.charge"),
 )
 def octane(w: Worked, say: Say) -> Iterator[Finding]:
     e = w.build.engine
@@ -174,9 +176,10 @@ def octane(w: Worked, say: Say) -> Iterator[Finding]:
     bears = next((ratio for ron, ratio in reversed(RATIO_FOR_OCTANE) if e.octane >= ron), RATIO_FOR_OCTANE[0][1] - RICHER)
     bears += RICHER if e.valve_train == "four_valve" else 0.0
     bears += E85_BEARS if e.fuel == "E85" else 0.0
-    over = e.compression_ratio.si - bears - (0.0 if not e.boost else -e.boost.si / BOOST_FOR_RATIO)
+    hot = max(w.engine.charge_k - CHARGE_COOL, 0.0) / CHARGE_FOR_RATIO
+    over = e.compression_ratio.si - bears + boost_of(e) / BOOST_FOR_RATIO + hot
     why = f"{e.compression_ratio} on {e.octane} RON, which bears about {bears:.1f}:1 here" + (
-        f", less with {e.boost} of boost." if e.boost else "."
+        f", less with {e.boost} of boost and a charge of {w.engine.charge_k - 273.15:.0f} °C." if boost_of(e) else "."
     )
     severity = grade(over, *RATIO_OVER)
     yield say(

@@ -143,7 +143,13 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
         at, pressurised = f"/fuel/parts/{name}/material", name in f.sections.under_pressure
         data = lines()[line.material]
         why = ""
-        if pressurised and not data.pressure_side:
+        if line.in_fuel != (line.material == "30R10") and line.material.startswith("30R"):
+            why = (
+                f"{data.label} lies in the fuel: made for outside, it softens and bursts."
+                if line.in_fuel
+                else f"{data.label} is made to lie in fuel, not outside."
+            )
+        elif pressurised and not data.pressure_side:
             why = f"{data.label} on the pressure side: {data.why}."
         elif pressurised and data.working_pressure is not None and data.working_pressure < needed:
             why = (
@@ -170,11 +176,19 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
     source="fire after a crash: the pump must stop by itself without a trigger signal",
 )
 def control(w: Worked, say: Say) -> Iterator[Finding]:
-    if w.build.fuel.pump.control == "key":
+    switch = w.build.fuel.crash_switch
+    if w.build.fuel.pump.control == "key" and switch:
+        yield say("sort_out", "The pump is fed straight from the key; a crash switch stops it after a crash, nothing does when the engine stalls.",
+                  "Switch it from the control unit, or through a relay with a cut-out, and keep the switch.")  # fmt: skip
+    elif w.build.fuel.pump.control == "key":
         yield say("stop", "The pump is fed straight from the key: after a crash it goes on pumping fuel.",
                   "Switch it from the control unit, or through a relay with a cut-out, and add a roll-over switch.")  # fmt: skip
     else:
-        yield say("sound", "The pump stops by itself when the engine stops turning; a roll-over switch is advised besides.")
+        yield say(
+            "sound",
+            "The pump stops by itself when the engine stops turning"
+            + (", and by a crash switch besides." if switch else "; a crash switch is advised besides."),
+        )
 
 
 @check(

@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..given.fuel import Run
-from ..reference import lines
+from ..reference import fuels, lines
+from ..stages.fuel import SOAK
 from ..stages.fuel.inlet import MARGIN_SOUND
-from ..units import from_si
+from ..units import both, from_si
 from ..worked import Worked
 from .base import Finding, Say, Severity, check
 
 L_H = 3.6e6  # m3/s to L/h
 SUCTION_SPEED = 1.0  # m/s, guide for a suction line
+LEVEL = 0.02  # m that a pump may sit over the tank's outlet
+NEAR_TANK = 0.6  # m of line before an outside pump
 HOSE = 1.0  # m, a reference hose longer than this lags behind the manifold
 CLIPS = 0.3  # m between clips
 CLIPS_ASIDE = 1.05  # by which a clip may sit further on
@@ -23,8 +26,9 @@ ACROSS_NONE, ACROSS = 0.6, (0.75, 1.6)  # of the pressure injectors are rated at
 SURGE = 10.0  # s that a surge tank covers with the pick-up bare
 RELIEF = 0.9  # of the relief pressure, from which on a valve leaks
 NEAR_EXHAUST = (0.1, 0.05)  # m from the exhaust: watched or sorted out, never
-WARMING = 6.0  # K an hour
+IN_HAND = 5.0  # K between where the fuel settles and the hottest that the pump takes
 TIRED = 1.0  # of the need
+SEALS_ASK = 0.2  # share of alcohol from which on every seal is asked about
 
 
 @check(
@@ -138,6 +142,14 @@ def place(w: Worked, say: Say) -> Iterator[Finding]:
     inlet, suction = w.fuel.inlet, f.sections.suction
     if inlet.head_m < 0:
         wrong.append(("/fuel/lift/head" if f.lift else "/fuel/tank/head", f"it sits {-inlet.head_m * 100:.0f} cm above the fuel"))
+    rise = sum(run.rise.si for run in f.runs(suction).values())
+    if rise > LEVEL:
+        wrong.append((f"/fuel/parts/{next(iter(f.runs(suction)))}/rise", f"it sits {rise * 100:.0f} cm above the tank's outlet"))
+    length = sum(run.length.si for run in f.runs(suction).values())
+    if length > NEAR_TANK:
+        wrong.append(
+            (f"/fuel/parts/{next(iter(f.runs(suction)))}/length", f"{length:.1f} m of line lie before it, {NEAR_TANK:g} m at most")
+        )
     for name, run in f.runs(suction).items():
         if any(x.kind == "elbow_90" and x.count for x in run.fittings):
             wrong.append((f"/fuel/parts/{name}/fittings", "an elbow sits before it"))
@@ -188,7 +200,7 @@ def entry(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def filters(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
-    before, after = f.filters(f.sections.suction), f.filters(f.sections.to_rail)
+    before, after = f.filters((*f.sections.lift, *f.sections.suction)), f.filters(f.sections.to_rail)
     wrong: list[tuple[str, str, str]] = []
     for name, part in after.items():
         if part.due:
@@ -260,7 +272,7 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
         )
         return
     ratio = full.held_across_pa / rated.si
-    text = f"{full.held_across_pa / 1e3:.0f} kPa across injectors that are rated at {rated}"
+    text = f"{both(full.held_across_pa, 'kPa', f.regulator.set_pressure)} across injectors that are rated at {rated}"
     if ratio < ACROSS_NONE:
         yield say(
             "stop",
@@ -307,7 +319,13 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
             at="/fuel/lift/flow",
             limit=1.0,
         )
-    elif not led_away:
+    drawn = w.fuel.lift_margin_m
+    if drawn is None:
+        yield say("unknown", "The lift pump's suction line is not described.", "Put the hose from tank to lift pump on the path.", at="/fuel/path", settle="suction line")  # fmt: skip
+    elif drawn < MARGIN_SOUND:
+        yield say("stop" if drawn < 0 else "watch", f"The lift pump's inlet stands {drawn:.1f} m of fuel above boiling at the hottest fuel.",
+                  "Lower it, shorten and widen its suction line, keep heat off it.", at="/fuel/path", figure="fuel.lift.inlet", limit=MARGIN_SOUND)  # fmt: skip
+    if margin >= TIRED and not led_away:
         yield say("sound" if seconds >= SURGE else "watch", f"The lift pump gives {margin:.1f} times the need; with the pick-up bare the surge tank covers {seconds:.0f} s at full power.",
                   "" if seconds >= SURGE else "A larger surge tank covers a longer bend.", limit=1.0)  # fmt: skip
 
@@ -321,18 +339,19 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def relief(w: Worked, say: Say) -> Iterator[Finding]:
     own, worst, hose = w.build.fuel.pump.relief, w.fuel.highest_pressure_pa, w.fuel.supply_limit_pa
+    told = both(worst, "kPa", own or w.build.fuel.regulator.set_pressure)
     if own is None:
         if w.build.fuel.scheme == "dead_head":
             yield say(
                 "sort_out",
-                f"A dead-head pump stands against its own limit, {worst / 1e3:.0f} kPa here, and no relief valve is given.",
+                f"A dead-head pump stands against its own limit, {told} here, and no relief valve is given.",
                 "Look its relief pressure up on the sheet and enter it.",
                 settle="the pump's sheet",
             )
         else:
             yield say(
                 "unknown",
-                f"The pump works at {worst / 1e3:.0f} kPa; where its relief valve opens is not given.",
+                f"The pump works at {told}; where its relief valve opens is not given.",
                 "Look its relief pressure up on the sheet and enter it.",
                 settle="the pump's sheet",
             )
@@ -340,7 +359,7 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
     if worst > own.si * RELIEF and w.build.fuel.scheme != "dead_head":
         yield say(
             "sort_out",
-            f"The pump works at {worst / 1e3:.0f} kPa and its relief valve opens at {own}: it leaks back inside.",
+            f"The pump works at {told} and its relief valve opens at {own}: it leaks back inside.",
             "Lower the pressure or the losses, or fit a pump with a higher relief.",
         )
     elif hose is not None and own.si > hose:
@@ -351,7 +370,7 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
             at="/fuel/parts",
         )
     else:
-        yield say("sound", f"Relief at {own}, work at {worst / 1e3:.0f} kPa.")
+        yield say("sound", f"Relief at {own}, work at {told}.")
 
 
 @check(
@@ -427,22 +446,64 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
 @check(
     "FUEL-17",
     "/fuel/tank/volume",
-    "Fuel warms in a low tank",
-    figure="fuel.warming",
-    source="pump power over heat capacity, a quarter tank",
+    "Fuel warms in the tank",
+    figure="fuel.settles",
+    source="pump power and the rail's heat against what the tank sheds; Incropera, ch. 7",
+    rests=("fuel.hottest",),
 )
 def warming(w: Worked, say: Say) -> Iterator[Finding]:
-    rise = w.fuel.warming_k_s * 3600
-    severity: Severity = "watch" if rise > WARMING else "sound"
-    yield say(
-        severity,
-        f"A quarter tank warms {rise:.1f} K in an hour from the pump's own power.",
-        "" if severity == "sound" else "A smaller pump, a regulator at the tank, or not running the tank low in heat.",
-        limit=WARMING,
-    )
+    settles, takes = w.fuel.settles_k, w.fuel.inlet.hottest_k
+    if settles is None or takes is None or not w.fuel.inlet.known:
+        return
+    left = takes - settles
+    why = f"On the hottest day it settles at {settles - 273.15:.0f} °C driving; the pump's inlet takes {takes - 273.15:.0f} °C."
+    if left >= IN_HAND:
+        yield say("sound", why, limit=round(takes - IN_HAND - 273.15, 3))
+    else:
+        yield say(
+            "watch" if left >= 0 else "sort_out",
+            why,
+            "A smaller pump, the regulator at the tank, a larger or cooler tank, or do not run it low in heat.",
+            limit=round(takes - (IN_HAND if left >= 0 else 0) - 273.15, 3),
+            settle="fuel temperature in the tank after an hour on a hot day",
+        )
 
 
-@check("FUEL-18", "/fuel/tank/leaded", "Fuel", source="lead poisons an oxygen sensor", rests=("/sensors/decisions", "/engine/fuel"))
+@check(
+    "FUEL-20",
+    "/fuel/path",
+    "Hot soak",
+    figure="fuel.soak.liquid",
+    source="a rail at 80 to 100 C stays liquid while its pressure is over the fuel's vapour pressure",
+)
+def soak(w: Worked, say: Say) -> Iterator[Finding]:
+    held, mild, bad = w.fuel.soak_liquid_k, *SOAK
+    up_to, lost = f"{held - 273.15:.0f} °C", f"{w.fuel.soak_open_k - 273.15:.0f} °C"
+    if held < bad:
+        yield say(
+            "watch" if held >= mild else "sort_out",
+            f"After key-off the rail comes to 80 to 100 °C and stays liquid up to {up_to} at best: it boils, and a hot restart is slow.",
+            "A higher base pressure, a shield under the rail, a longer prime.",
+            limit=round((bad if held >= mild else mild) - 273.15, 3),
+        )
+    elif w.fuel.keeps_pressure:
+        yield say("sound", f"Behind its check valve the rail stays liquid up to {up_to}.", limit=round(bad - 273.15, 3))
+    else:
+        yield say(
+            "note",
+            f"Whether the rail keeps its pressure after key-off is not known: kept, it stays liquid up to {up_to}; lost, it boils from {lost}.",
+            "A check valve in the pump or behind it.",
+            settle="the gauge five minutes after key-off",
+        )
+
+
+@check(
+    "FUEL-18",
+    "/fuel/tank/leaded",
+    "Fuel",
+    source="lead poisons an oxygen sensor",
+    rests=("/sensors/decisions", "/engine/fuel", "/fuel/seals"),
+)
 def fuel(w: Worked, say: Say) -> Iterator[Finding]:
     if w.build.fuel.tank.leaded and w.build.sensors.decisions.get("wideband_oxygen") != "struck":
         yield say(
@@ -450,6 +511,14 @@ def fuel(w: Worked, say: Say) -> Iterator[Finding]:
             "Leaded fuel or additive kills the oxygen sensor within a tank or two.",
             "Unleaded fuel only, or do without the oxygen sensor and without learning.",
         )
+        return
+    alcohol, seals = fuels()[w.build.engine.fuel].alcohol, w.build.fuel.seals
+    if alcohol and seals == "not_fit":
+        yield say("stop", f"{w.build.engine.fuel} holds {alcohol:.0%} alcohol, and a seal or hose on its way is not made for it: it swells and leaks. Fire.",
+                  "Seals and hose that are rated for alcohol, in pump, injectors, regulator and tank.", at="/fuel/seals")  # fmt: skip
+    elif alcohol > SEALS_ASK and seals == "not_looked_at":
+        yield say("unknown", f"{w.build.engine.fuel} holds {alcohol:.0%} alcohol; whether seals and hose are made for it was not looked at.",
+                  "The sheets of pump, injectors, regulator, hose.", at="/fuel/seals", settle="the parts' sheets")  # fmt: skip
     else:
         text = from_si(w.fuel.need_m3_s, "L/h")
         yield say("sound", f"{w.build.engine.fuel}, {text:.0f} L/h at full power; nothing in it harms the sensor.")

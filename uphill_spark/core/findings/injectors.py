@@ -16,6 +16,7 @@ PULSE_IDLE = (1.5e-3, 1.0e-3)  # s that repeat well, and hardly (SAE J1832)
 SAME_FIGURE = 0.005  # share by which rated and working figure may differ and count as one
 PEAK_AND_HOLD_MOST = 8.0  # ohm with which a coil still reaches the peak of a peak-and-hold driver
 ACROSS = (0.03, 0.08)  # share by which flow at idle may differ from full power
+OHMS_APART = 0.10  # share by which a coil may differ from its mates, and from its kind
 DRIPS = 2  # drops in a minute that wash a bore
 
 
@@ -90,7 +91,9 @@ def nominal(w: Worked, say: Say) -> Iterator[Finding]:
 def driver(w: Worked, say: Say) -> Iterator[Finding]:
     i = w.build.injectors
     ohms, amps, limit = i.resistance.si + i.ballast.si, w.injectors.driver_current_a, i.driver_limit.si
-    if i.driver == "saturated" and amps > limit:
+    if i.driver == "peak_and_hold" and amps > limit:
+        yield say("stop", f"{amps:.1f} A at the peak through a driver good for {limit:.1f} A: {i.per_driver} on one driver burn it.", "Fewer injectors on a driver, or a driver with a lower peak.", limit=limit)  # fmt: skip
+    elif i.driver == "saturated" and amps > limit:
         ballast = SYSTEM_VOLTS * i.per_driver / limit - i.resistance.si
         watts = (limit / i.per_driver) ** 2 * ballast
         yield say("stop", f"{amps:.1f} A through a driver good for {limit:.1f} A: {i.per_driver} of {ohms:.1f} Ω on one saturated driver burn it.",
@@ -129,6 +132,16 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     if not i.bench:
         yield say("note", "No flow test is entered; second-hand injectors want one.", settle="a flow bench, outdoors: fuel mist burns")
         return
+    ohms = {row.mark: row.resistance.si for row in i.bench if row.resistance is not None}
+    if ohms:
+        middle = sorted(ohms.values())[len(ohms) // 2]
+        odd = max(ohms, key=lambda mark: max(abs(ohms[mark] / middle - 1), abs(ohms[mark] / i.resistance.si - 1)))
+        apart, kind = ohms[odd] / middle - 1, ohms[odd] / i.resistance.si - 1
+        if max(abs(apart), abs(kind)) > OHMS_APART:
+            against = (
+                f"{apart:+.0%} against its mates" if abs(apart) > OHMS_APART else f"{kind:+.0%} against the {i.resistance} that are entered"
+            )
+            yield say("sort_out", f"{odd} has {ohms[odd]:.1f} Ω, {against}: a coil that is going, or another kind.", "Leave it out, or enter what they are.", at="/injectors/bench")  # fmt: skip
     leaking = [row for row in b.rows if row.drops]
     fitted = b.complete
     for row in leaking:
@@ -152,7 +165,10 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     severity = grade(b.spread, SPREAD_SOUND, SPREAD_SORT_OUT)
     trims = "Enter the trims, or clean and test again."
     do = "" if severity == "sound" else trims if severity == "watch" else f"Find closer ones, or clean and test again. {trims}"
-    yield say(severity, f"The set to fit spreads {b.spread:.1%}, all tested spread {b.spread_all or 0:.1%}.", do, limit=above(severity, SPREAD_SOUND, SPREAD_SORT_OUT))  # fmt: skip
+    fitted_rows = [row for row in b.rows if row.cylinder is not None and row.deviation is not None]
+    worst_row = max(fitted_rows, key=lambda row: abs(row.deviation or 0.0))
+    named = f" Farthest off is {worst_row.mark}, for cylinder {worst_row.cylinder}, {worst_row.deviation or 0:+.1%}." if fitted_rows else ""
+    yield say(severity, f"The set to fit spreads {b.spread:.1%}, all tested spread {b.spread_all or 0:.1%}.{named}", do, limit=above(severity, SPREAD_SOUND, SPREAD_SORT_OUT))  # fmt: skip
     off = (b.mean_kg_s or 0.0) / w.injectors.flow_rated_kg_s - 1
     if abs(off) > MEAN_OFF:
         yield say(

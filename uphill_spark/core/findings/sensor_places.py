@@ -50,8 +50,11 @@ def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a tape along the pipe, exhaust cold",
         )
         return
+    if o.banks == "one_only":
+        yield say("watch", "It sits in the pipe of one bank: the other is not seen.", "Where all banks have joined, or a sensor for each.", at="/sensors/oxygen/banks")  # fmt: skip
     if not x.wrong:
-        yield say("sound", f"{x.distance_m * 1e3:.0f} mm along the pipe, {x.clock_deg:.0f}° above level.")
+        if o.banks != "one_only":
+            yield say("sound", f"{x.distance_m * 1e3:.0f} mm along the pipe, {x.clock_deg:.0f}° above level.")
         return
     bands = " or ".join(f"{a * 1e3:.0f} to {b * 1e3:.0f} mm" for a, b in x.allowed_m) or "nowhere on this pipe; a longer straight is wanted"
     severe = len(x.wrong) > 1 or any(word in x.wrong[0] for word in ("below", "cylinder", "catalyst", "beyond"))
@@ -255,14 +258,14 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
             f"Only {t.span_v:.2f} V from shut to open: 5 V, ground and signal are mixed up, or it slips on the spindle.",
             "Ground to one outer pin, 5 V to the other, signal from the middle.",
         )
-    elif t.zero_again:
+    if t.zero_again:
         yield say(
             "sort_out",
             f"The stop screw was turned on {b.stop_turned}, the sensor zeroed {f'on {b.zeroed}' if b.zeroed else 'never'}: idle and tip-in go by a throttle that is not shut.",
             "Zero it: foot off, key on, engine off.",
             at="/sensors/throttle/zeroed",
         )
-    elif t.pedal_share is None:
+    if t.pedal_share is None:
         yield say(
             "watch",
             "What the pedal reaches was not read.",
@@ -277,7 +280,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
             "Linkage at the Air station: lever, ratio, slack.",
             limit=PEDAL,
         )
-    else:
+    elif t.span_v >= SPAN_LEAST and not t.zero_again:
         yield say(
             "sound",
             f"The pedal opens it to {t.pedal_share:.0%}{', signal falling as it opens: set reversed in the unit' if t.backwards else ''}.",
@@ -316,3 +319,27 @@ def key_on(w: Worked, say: Say) -> Iterator[Finding]:
             "Read coolant, air, manifold pressure and battery; a thermometer beside the car.",
             settle="the unit's screen",
         )
+
+
+@check(
+    "SENS-11",
+    "/sensors/fuel_pressure/sits",
+    "Place of the fuel pressure sensor",
+    source="pressure side, after the filter, before the regulator",
+)
+def fuel_pressure(w: Worked, say: Say) -> Iterator[Finding]:
+    p = w.build.sensors.fuel_pressure
+    if p is None or not _fitted(w, "fuel_pressure"):
+        return
+    if p.sits == "return":
+        yield say(
+            "sort_out",
+            "In the return it reads next to nothing and tells no fault of the pump.",
+            "Between filter and regulator. Depressurise first; fuel on hot parts burns.",
+        )
+    elif p.sits == "before_filter":
+        yield say("watch", "Before the filter it does not see a filter that is blocked.", "Between filter and regulator.")
+    elif p.sits == "not_chosen":
+        yield say("note", "Where the fuel pressure sensor sits is not entered.", settle="a look")
+    else:
+        yield say("sound", "It sits between filter and regulator.")

@@ -14,7 +14,8 @@ from .base import Body, Finding, Say, Severity, check, grade
 RUNOUT = (0.25, 0.50)  # mm
 DRIFT = (0.3, 1.0)  # degrees in 1,000 rpm: a filter's delay; more is polarity
 DRIFT_A_MICROSECOND = 0.006  # degrees in 1,000 rpm: 360 degrees x 1,000/60 turns a second x 1 us
-LIGHT_OFF = 1.0  # degrees between a light and the locked angle
+#: Degrees by which light and locked angle, or counted tooth and typed angle, may be apart: watched, stopped.
+ANGLES_APART = (2.0, 6.0)
 
 
 def _with_wheel(judge: Callable[[Worked, TriggerResult, Trigger, Say], Iterator[Finding]]) -> Body:
@@ -354,22 +355,33 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
     caution = " Keep out of line with the fan and clear of hot parts."
     if t.stroke == "exhaust":
         yield say("stop", "Set on number one's exhaust stroke: every spark comes a turn late.", count, at="/sensors/trigger/stroke")
-    elif w.trigger is None or w.trigger.angle_deg is None:
+        return
+    if w.trigger is None or w.trigger.angle_deg is None:
         yield say(
             "stop", "The trigger angle is not set: the unit would fire at any angle.", count, settle="teeth from the gap at top dead centre"
         )
-    elif w.trigger.light_offset_deg is not None:
-        off = w.trigger.light_offset_deg
-        if abs(off) > LIGHT_OFF:
-            yield say(
-                "stop",
-                f"The light shows {off:+.1f} degrees against the locked angle.",
-                f"Correct the trigger angle by {off:+.1f} degrees and look again.{caution}",
-                at="/sensors/trigger/light_observed",
-            )
-        else:
-            yield say("sound", f"The light agrees within {abs(off):.1f} degrees.")
-    elif t.stroke == "not_checked" and w.build.ignition.kind == "coil_per_plug":
+        return
+    told = False
+    apart = w.trigger.counted_apart_deg
+    if apart is not None and abs(apart) > ANGLES_APART[0]:
+        told = True
+        yield say(
+            "stop" if abs(apart) > ANGLES_APART[1] else "watch",
+            f"The tooth counted at top means {w.trigger.angle_deg + apart:.1f} degrees, {w.trigger.angle_deg:.1f} are typed: one of the two is wrong by {abs(apart):.1f}.",
+            count,
+            limit=None,
+        )
+    off = w.trigger.light_offset_deg
+    if off is not None and abs(off) > ANGLES_APART[0]:
+        told = True
+        yield say(
+            "stop" if abs(off) > ANGLES_APART[1] else "watch",
+            f"The light shows {off:+.1f} degrees against the locked angle.",
+            f"Correct the trigger angle by {off:+.1f} degrees and look again.{caution}",
+            at="/sensors/trigger/light_observed",
+        )
+    if t.stroke == "not_checked" and w.build.ignition.kind == "coil_per_plug":
+        told = True
         yield say(
             "unknown",
             "The stroke was not checked; on the exhaust stroke every spark comes a turn late.",
@@ -377,10 +389,20 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
             at="/sensors/trigger/stroke",
             settle="both valves shut at that mark",
         )
-    else:
+    if off is None:
         yield say(
             "watch",
             f"Set to {w.trigger.angle_deg:.1f} degrees and not yet confirmed with a light.",
             f"Lock timing at 10 degrees, crank with the injectors off and look.{caution}",
             settle="timing light while cranking",
         )
+    elif t.top_by not in ("positive_stop", "dial_gauge"):
+        yield say(
+            "watch",
+            f"The light agrees within {abs(off):.1f} degrees with a mark that nobody has checked: it proves the unit against the mark, not the mark.",
+            "Find top with a positive stop from both sides, plugs out, by hand, and see where the mark stands.",
+            at="/sensors/trigger/top_by",
+            settle="a positive stop or a dial gauge",
+        )
+    elif not told:
+        yield say("sound", f"The light agrees within {abs(off):.1f} degrees with a mark that was checked.")

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
+from ..given.injectors import flow_si
+from ..stages.engine import boost_of
 from ..units import from_si
 from ..worked import Worked
-from .base import Finding, Say, check
+from .base import Finding, Say, check, grade
 
-TYPED_OFF = 0.02  # share by which a constant typed in may differ from the build
+#: Share of fuel by which constants typed in may be off: watched, stopped.
+TYPED_OFF = (0.02, 0.10)
+#: Lambda at full load above which it is to be sorted out, and stopped (Heywood, ch. 15); above which it is lean under boost.
+LEAN_FULL = (0.92, 1.0)
+LEAN_BOOSTED = 0.85
+AIR_APART = 0.10  # share by which the fuel for the air and for the target may differ
 OPEN = 1.0  # of the time: an injector that never shuts
 
 
@@ -21,37 +28,28 @@ OPEN = 1.0  # of the time: an injector that never shuts
 )
 def constants(w: Worked, say: Say) -> Iterator[Finding]:
     typed, b = w.build.tune.typed, w.build
-    pairs: list[tuple[str, str, float | None, float, str]] = [
-        ("displacement", "displacement", typed.displacement.si if typed.displacement else None, b.engine.displacement.si, "cc"),
-        ("cylinders", "cylinders", typed.cylinders, b.engine.cylinders, "1"),
-        (
-            "injector_flow",
-            "injector figure",
-            typed.injector_flow.si if typed.injector_flow else None,
-            w.injectors.flow_nominal_kg_s,
-            "g/min",
-        ),
-        (
-            "base_pressure",
-            "fuel pressure",
-            typed.base_pressure.si if typed.base_pressure else None,
-            b.fuel.regulator.set_pressure.si,
-            "kPa",
-        ),
-    ]
-    missing = [name for _, name, given, _, _ in pairs if given is None]
-    wrong = [
-        (key, name, given, want, unit) for key, name, given, want, unit in pairs if given is not None and abs(given / want - 1) > TYPED_OFF
-    ]
-    for key, name, given, want, unit in wrong:
-        off = given / want - 1
-        effect = (
-            f"every cell would be {abs(off):.0%} {'rich' if (off > 0) == (key != 'injector_flow') else 'lean'}"
-            if key in ("displacement", "injector_flow")
-            else "fuel would be wrong everywhere"
-        )
-        yield say("stop", f"{name.capitalize()} typed in is {from_si(given, unit):.4g}{'' if unit == '1' else ' ' + unit}, the build says {from_si(want, unit):.4g}: {effect}.",
-                  f"Type {from_si(want, unit):.4g}{'' if unit == '1' else ' ' + unit}.", at=f"/tune/typed/{key}")  # fmt: skip
+    flow, fluid = _typed_flow(w)
+    rows: list[tuple[str, str, float | None, float, str, Callable[[float], float]]] = [
+        ("displacement", "displacement", typed.displacement.si if typed.displacement else None, b.engine.displacement.si, "cc", lambda k: k - 1),
+        ("cylinders", "cylinders", typed.cylinders, b.engine.cylinders, "1", lambda k: 1 / k - 1),
+        ("injector_flow", "injector figure", flow, w.injectors.flow_nominal_kg_s, "g/min", lambda k: 1 / k - 1),
+        ("base_pressure", "fuel pressure", typed.base_pressure.si if typed.base_pressure else None, b.fuel.regulator.set_pressure.si, "kPa", lambda k: k**-0.5 - 1),
+    ]  # fmt: skip
+    missing = [name for _, name, given, *_ in rows if given is None]
+    wrong = False
+    for key, name, given, want, unit, effect in rows:
+        if given is None:
+            continue
+        off = effect(given / want)
+        severity = grade(abs(off), *TYPED_OFF)
+        if severity == "sound":
+            continue
+        wrong = True
+        words = "" if unit == "1" else f" {unit}"
+        of = f", taken as {fluid}," if key == "injector_flow" and fluid else ""
+        yield say("stop" if severity == "sort_out" else "watch",
+                  f"{name.capitalize()} typed in is {from_si(given, unit):.4g}{words}{of} the build says {from_si(want, unit):.4g}: every cell would be {abs(off):.0%} {'rich' if off > 0 else 'lean'}.".replace(",,", ","),
+                  f"Type {from_si(want, unit):.4g}{words}.", at=f"/tune/typed/{key}")  # fmt: skip
     if missing:
         yield say(
             "unknown",
@@ -60,7 +58,38 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a look at the unit's settings",
         )
     if not missing and not wrong:
-        yield say("sound", f"All four constants agree with the build within {TYPED_OFF * 100:g} %.")
+        yield say("sound", f"All four constants agree with the build within {TYPED_OFF[0]:.0%} of fuel.")
+
+
+def _typed_flow(w: Worked) -> tuple[float | None, str]:
+    """The injector figure that was typed in [kg/s], and the fluid that a volume was taken to be of."""
+    text = w.build.tune.typed.injector_flow
+    if text is None:
+        return None, ""
+    kind, value = flow_si(text, "")
+    if kind == "mass flow":
+        return value, ""
+    fluid = w.build.injectors.fluid
+    return value * w.injectors.rated_density_kg_m3, f"a volume of {fluid.replace('_', ' ')}"
+
+
+@check(
+    "TUNE-07",
+    "/tune/full_lambda",
+    "Mixture at full load",
+    source="a lean engine at full load burns its valves and knocks; Heywood, ch. 15",
+    rests=("/engine/boost",),
+)
+def lean(w: Worked, say: Say) -> Iterator[Finding]:
+    full, boosted = w.build.tune.full_lambda, boost_of(w.build.engine) > 0
+    severity = grade(full, LEAN_FULL[0], LEAN_FULL[0], LEAN_FULL[1])
+    if severity != "sound":
+        yield say(severity, f"Lambda {full:g} at full load{' under boost' if boosted else ''} is lean: hot valves and pistons, and it knocks.",
+                  "0.78 to 0.82 under boost." if boosted else "0.86 to 0.90.")  # fmt: skip
+    elif boosted and full > LEAN_BOOSTED:
+        yield say("watch", f"Lambda {full:g} under boost is leaner than is usual there.", "0.78 to 0.82, and look for knock.")
+    else:
+        yield say("sound", f"Lambda {full:g} at full load.")
 
 
 @check(
@@ -84,6 +113,14 @@ def reach(w: Worked, say: Say) -> Iterator[Finding]:
     elif asked > full.capacity_m3_s:
         yield say("stop", f"The table asks for {asked * 3.6e6:.0f} L/h at full power, the pump gives {full.capacity_m3_s * 3.6e6:.0f} L/h.", "Mend the pump, its wire or its line first.", at="/fuel/pump",
                   figure="fuel.pump.flow.full", limit=round(asked * 3.6e6, 3))  # fmt: skip
+    elif abs(t.table_fuel_full_kg_s / w.engine.fuel_mass_flow_kg_s - 1) > AIR_APART:
+        target = w.fuel.need_m3_s * 3.6e6
+        yield say(
+            "watch",
+            f"The table asks for {asked * 3.6e6:.0f} L/h, the fuel for the air that it draws; the power target would take {target:.0f} L/h.",
+            "Power, speed or air is not what it is taken for: see how the power is told at the engine.",
+            limit=OPEN,
+        )
     else:
         yield say(
             "sound",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..stages.fuel.demand import STATES
+from ..stages.wiring import ROUNDING
 from ..worked import Worked
 from .base import Finding, Say, check
 
@@ -15,13 +16,19 @@ RUN = 12.0  # V at a feed with the key at run
 OFF = 0.5  # V that may be left with the key off
 DROP_TWICE = 2.0  # times the allowed drop from which on it is to be sorted out
 LOADED = 0.75  # of a fuse's rating that it carries hot (ISO 8820)
-ROUNDING = 1.005  # by which a figure may pass a limit: wires and fuses are proposed to the very limit
 
 #: What currents, drops and fuses hang on: wires, routes, and what draws.
 DRAWN = (
-    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "injectors.current.average", "ignition.current.average",
+    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/wiring/insulation", "injectors.current.average", "ignition.current.average",
     *(f"fuel.pump.current.{state}" for state in STATES),
 )  # fmt: skip
+#: What the control unit drives besides the engine, and how each is done without one of its pins.
+FREES = {
+    "fan relay coil": "a thermostat switch in the radiator drives the fan's relay",
+    "tachometer": "the rev counter goes on the ignition",
+    "warning lamp": "the lamp goes on the oil switch and the old sender",
+    "idle valve": "idle air goes by a screw",
+}
 _PLACES = {"fuse_box": "the fuse box", "alternator": "the alternator", "ignition_switch": "the ignition switch", "battery": "the battery"}
 
 
@@ -144,22 +151,35 @@ def fuses(w: Worked, say: Say) -> Iterator[Finding]:
         fitted = f.fitted_a
         if fitted is None:
             bad = True
-            yield say(
-                "sort_out",
-                f"The {f.key} circuit draws {f.load_a:.1f} A, more than one 40 A blade fuse should carry.",
-                "Split the circuit.",
-                at=at,
-            )
+            thin = f.thinnest.replace("_", " ")
+            if f.wanted_a is None:
+                yield say(
+                    "sort_out",
+                    f"The {f.key} circuit draws {f.load_a:.1f} A, more than one 40 A blade fuse should carry.",
+                    "Split the circuit.",
+                    at=at,
+                )
+            else:
+                yield say(
+                    "sort_out",
+                    f"{f.load_a:.1f} A on the {f.key} circuit want a fuse of {f.wanted_a:g} A, and its thinnest wire, {thin}, carries {f.wire_limit_a:.1f} A: no fuse suits both.",
+                    f"Make {thin} {f.wanted_area_m2 * 1e6:g} mm², then fit {f.wanted_a:g} A.",
+                    at=f"/wiring/fitted/{f.thinnest}/size",
+                )
         elif fitted > f.wire_limit_a * ROUNDING:
             bad = True
             yield say("stop", f"{fitted:g} A on the {f.key} circuit is more than its thinnest wire, {f.thinnest.replace('_', ' ')}, carries: {f.wire_limit_a:.1f} A. The wire burns before the fuse goes.",
-                      f"Fit {f.proposed_a:g} A or thicker wire." if f.proposed_a else "Fit thicker wire.", at=at)  # fmt: skip
+                      f"Fit {f.proposed_a:g} A." if f.proposed_a else f"Make that wire {f.wanted_area_m2 * 1e6:g} mm².", at=at)  # fmt: skip
         elif f.load_a > LOADED * fitted * ROUNDING:
             bad = True
             yield say(
                 "sort_out",
                 f"{fitted:g} A on the {f.key} circuit is too small for {f.load_a:.1f} A running: it goes when hot.",
-                f"Fit {f.proposed_a:g} A." if f.proposed_a else "Split the circuit.",
+                f"Fit {f.proposed_a:g} A."
+                if f.proposed_a
+                else f"Make its thinnest wire {f.wanted_area_m2 * 1e6:g} mm² and fit {f.wanted_a:g} A."
+                if f.wanted_a
+                else "Split the circuit.",
                 at=at,
             )
     if not bad:
@@ -169,14 +189,26 @@ def fuses(w: Worked, say: Say) -> Iterator[Finding]:
 @check("WIRE-07", "/wiring/profile", "Pins on the control unit", figure="wiring.pins_short", source="signals matched to pins by kind")
 def pins(w: Worked, say: Say) -> Iterator[Finding]:
     borrowed = [p.pin for p in w.wiring.pins if p.borrowed]
-    if w.wiring.pins_short:
+    optional = [label for label in w.wiring.pins_short if label in FREES]
+    needed = [label for label in w.wiring.pins_short if label not in FREES]
+    if needed:
         yield say(
             "stop",
-            f"No pin is left for {', '.join(w.wiring.pins_short)}.",
+            f"No pin is left for {', '.join(needed)}.",
             "Choose a larger control unit, put more injectors on a driver, or drop an extra.",
             limit=0,
         )
-    elif borrowed:
+    if optional:
+        yield say(
+            "sort_out",
+            f"No pin is left for {', '.join(optional)}, which the engine runs without.",
+            f"Free one: {FREES[optional[0]]}; or a larger control unit.",
+            at="/wiring/extras",
+            limit=0,
+        )
+    if w.wiring.pins_short:
+        return
+    if borrowed:
         yield say(
             "watch",
             f"Pins {', '.join(borrowed)} are borrowed from another kind.",

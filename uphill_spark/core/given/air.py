@@ -55,6 +55,9 @@ class Linkage(Part):
     moves: Literal["free", "binds", "not_tried"] = Field(
         default="not_tried", title="Moves", description="Engine off: full travel by hand, and by the pedal."
     )
+    cable_angle: Annotated[Quantity, Of("angle", "0 deg", "90 deg", "10 deg")] | None = Field(
+        default=None, title="Cable pulls askew by", description="Against the lever's own line, half way."
+    )
     clearance: Small | None = Field(default=None, title="Least clearance over the travel", description="Bonnet shut: clay shows it.")
     gearbox_cable: Literal["none", "set", "not_set"] | None = Field(
         default=None, title="Kick-down or pressure cable", description="Of an automatic gearbox."
@@ -93,6 +96,17 @@ class Air(Part):
     consumers: list[Consumer] = Field(default=[], max_length=30, title="Consumers")
     balance: Literal["none", "joined"] = Field(
         default="none", title="Balance manifold", description="One throttle per cylinder: small hoses from every runner, joined."
+    )
+    manifolds: Annotated[int, Field(ge=1, le=6)] | None = Field(
+        default=None, title="Manifolds that are not joined", description="Two carburettors on manifolds of their own: 2."
+    )
+    left_in: Literal["nothing", "rag_or_tape", "not_looked_at"] = Field(
+        default="not_looked_at", title="Left in the manifold", description="What the ports were plugged with while they stood open."
+    )
+    blanked: Literal["all", "open_hole", "not_looked_at"] = Field(
+        default="not_looked_at",
+        title="Holes of what came off",
+        description="Mechanical pump, choke, heat riser: blanked with a plate and a gasket.",
     )
     reservoir: Annotated[Quantity, Of("volume", "0.2 L", "20 L", "4 L")] | None = Field(
         default=None, title="Vacuum reservoir", description="With its check valve, before brakes and heater."

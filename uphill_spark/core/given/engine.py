@@ -104,6 +104,20 @@ class AccelerationRun(Part):
         return self
 
 
+class Blower(Part):
+    """What presses the charge in, and what cools it again."""
+
+    efficiency: Annotated[Quantity, Of("ratio", "30 %", "90 %", "65 %")] = Field(
+        default=Quantity("65 %", 0.65),
+        title="Adiabatic efficiency",
+        description="At full power, from its map: 55 to 75 %.",
+        validate_default=True,
+    )
+    cooler: Annotated[Quantity, Of("ratio", "0 %", "95 %", "60 %")] | None = Field(
+        default=None, title="Charge cooler takes", description="Of the rise in temperature; empty: there is none."
+    )
+
+
 class Engine(Part):
     """What the engine is and what it is to do."""
 
@@ -124,10 +138,14 @@ class Engine(Part):
     idle_speed: Annotated[Quantity, Of("speed", "300 rpm", "3000 rpm", "800 rpm")] = Field(title="Idle speed, warm")
     power: Power = Field(title="Power target")
     power_speed: Speed = Field(title="at", description="Engine speed at which the power target is made.")
+    power_basis: Literal["sea_level", "here"] = Field(
+        default="sea_level", title="Told for", description="Power at sea level, or here where the car lives: thin air gives less."
+    )
     rev_limit: Speed = Field(title="Rev limit")
     boost: Annotated[Quantity, Of("pressure", "0 kPa", "200 kPa", "60 kPa")] | None = Field(
         default=None, title="Boost at full power", description="Manifold over ambient; empty without a blower."
     )
+    blower: Blower | None = Field(default=None, title="Blower and cooler")
     altitude: Annotated[Quantity, Of("length", "-400 m", "5000 m", "420 m")] = Field(title="Altitude at home")
     fuel: Fuel = Field(title="Fuel")
     season: Literal["summer", "winter"] = Field(
@@ -136,7 +154,7 @@ class Engine(Part):
     bsfc: Annotated[Quantity, Of("specific consumption", "0.15 kg/kWh", "1.2 kg/kWh", "0.32 kg/kWh")] | None = Field(
         default=None,
         title="Fuel used per unit of work",
-        description="At full power (BSFC). Left empty, a usual figure for the fuel is assumed.",
+        description="At full power (BSFC), at lambda 0.88, under boost at 0.80; richer takes more. Left empty, a usual figure is assumed.",
     )
     rod: Annotated[Quantity, Of("length", "50 mm", "400 mm", "135 mm")] | None = Field(
         default=None, title="Connecting rod", description="Centre to centre."

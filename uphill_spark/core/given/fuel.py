@@ -107,6 +107,7 @@ class Run(Part):
     )
     shielded: bool = Field(default=False, title="Heat shield there")
     route: Route = Field(default="outside", title="Route", description="Through the cabin only in continuous metal without joints.")
+    in_fuel: bool = Field(default=False, title="Lies in the fuel", description="Inside the tank: hose made for that only, 30R10.")
     clamps: Clamps = Field(default="flared_or_crimped", title="Ends")
     clips: ClipSpacing = Field(default=Quantity("300 mm", 0.3), title="Clipped every", validate_default=True)
 
@@ -198,6 +199,12 @@ class FuelSystem(Part):
 
     design_margin: Annotated[Quantity, Of("ratio", "1:1", "5:1", "1.2:1")] = Field(
         default=Quantity("1.2", 1.2), title="Margin wanted", description="Pump capacity over need at full power.", validate_default=True
+    )
+    seals: Literal["fit", "not_fit", "not_looked_at"] = Field(
+        default="not_looked_at", title="Seals and hose", description="For the fuel's alcohol: pump, injectors, regulator, tank."
+    )
+    crash_switch: bool | None = Field(
+        default=None, title="Crash or roll-over switch", description="In the pump's feed, besides what stops it."
     )
     tank: Tank = Field(default=Tank(), title="Tank")
     lift: Lift | None = Field(default=None, title="Lift pump and surge tank")

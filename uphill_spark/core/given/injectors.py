@@ -87,6 +87,20 @@ class SecondSet(InjectorSheet):
     count: int = Field(ge=1, le=24, title="How many")
 
 
+class PeakAndHold(Part):
+    """What a peak-and-hold driver draws: a peak to open, then less to hold."""
+
+    peak: Annotated[Quantity, Of("current", "0.5 A", "20 A", "4 A")] = Field(
+        default=Quantity("4 A", 4.0), title="Peak", validate_default=True
+    )
+    hold: Annotated[Quantity, Of("current", "0.1 A", "10 A", "1 A")] = Field(
+        default=Quantity("1 A", 1.0), title="Hold", validate_default=True
+    )
+    peak_time: Annotated[Quantity, Of("time", "0.1 ms", "10 ms", "1.2 ms")] = Field(
+        default=Quantity("1.2 ms", 1.2e-3), title="Peak lasts", validate_default=True
+    )
+
+
 class Injectors(InjectorSheet):
     """The set of injectors that feeds the engine, and what is known of those that could."""
 
@@ -96,6 +110,7 @@ class Injectors(InjectorSheet):
     )
     driver: Literal["saturated", "peak_and_hold"] = Field(title="Driver in the control unit")
     driver_limit: Annotated[Quantity, Of("current", "0.5 A", "20 A", "3 A")] = Field(title="Driver limit")
+    peak_hold: PeakAndHold | None = Field(default=None, title="Peak and hold")
     per_driver: int = Field(default=1, ge=1, le=12, title="Injectors on one driver")
     firing: Literal["sequential", "every_turn"] = Field(title="Fires", description="Once in two turns, or every turn with half the fuel.")
     squirts: int | None = Field(
@@ -132,8 +147,8 @@ class Injectors(InjectorSheet):
         return rows
 
 
-def flow_si(text: str) -> tuple[Literal["mass flow", "volume flow"], float]:
-    """A rated flow as mass (kg/s) or volume (m3/s), whichever its unit says."""
+def flow_si(text: str, at: str = "/flow") -> tuple[Literal["mass flow", "volume flow"], float]:
+    """A rated flow as mass (kg/s) or volume (m3/s), whichever its unit says; `at` is told as the place of what cannot be read."""
     try:
         return "mass flow", si(text, "mass flow")
     except UnitError:
@@ -142,4 +157,4 @@ def flow_si(text: str) -> tuple[Literal["mass flow", "volume flow"], float]:
         return "volume flow", si(text, "volume flow")
     except UnitError as error:
         why = str(error).replace("volume flow", "mass or volume flow").replace(DIMENSIONS["volume flow"].example, "150 g/min")
-        raise ValueError(f"/flow|{text}|{why}") from error
+        raise ValueError(f"{at}|{text}|{why}") from error

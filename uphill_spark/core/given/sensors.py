@@ -142,6 +142,14 @@ class ManifoldSensor(PressureSensor):
         return self
 
 
+class FuelPressureSensor(PressureSensor):
+    """The fuel pressure sensor: its line and where it sits on the path."""
+
+    sits: Literal["after_filter", "before_filter", "return", "not_chosen"] = Field(
+        default="not_chosen", title="Sits", description="Pressure side, after the filter, before the regulator."
+    )
+
+
 class ThrottleSensor(Part):
     """Volts of the throttle sensor as they were read live."""
 
@@ -181,6 +189,9 @@ class OxygenSensor(Part):
     clock: Annotated[Quantity, Of("angle", "-90 deg", "90 deg", "45 deg")] | None = Field(
         default=None, title="Above level", description="0 level, 90 straight up, less than 0 below the pipe."
     )
+    banks: Literal["all_joined", "one_only", "not_noted"] = Field(
+        default="not_noted", title="Banks before it", description="Vee and flat engines: whether both banks have joined there."
+    )
     points: list[LambdaPoint] = Field(
         default=[], max_length=20, title="Volts and lambda", description="From its sheet; empty where it speaks over a bus."
     )
@@ -219,7 +230,7 @@ class Sensors(Part):
     air: AirSender | None = Field(default=None, title="Intake air sensor")
     throttle: ThrottleSensor | None = Field(default=None, title="Throttle sensor")
     pressure: ManifoldSensor | None = Field(default=None, title="Manifold pressure sensor")
-    fuel_pressure: PressureSensor | None = Field(default=None, title="Fuel pressure sensor")
+    fuel_pressure: FuelPressureSensor | None = Field(default=None, title="Fuel pressure sensor")
     oxygen: OxygenSensor | None = Field(default=None, title="Oxygen sensor and exhaust")
     key_on: KeyOn | None = Field(default=None, title="Key on, engine off and cold")
     trigger: Trigger | None = Field(default=None, title="Trigger wheel")

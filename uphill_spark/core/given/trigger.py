@@ -119,8 +119,12 @@ class Trigger(Part):
         default=None, title="Sure to within", description="Empty: a quarter tooth where it was counted."
     )
     top_by: Literal["positive_stop", "dial_gauge", "mark", "not_checked"] = Field(default="not_checked", title="Top found by")
-    stop_before: CrankAngle | None = Field(default=None, title="Positive stop, one way", description="On a degree wheel, 0 at your mark.")
-    stop_after: CrankAngle | None = Field(default=None, title="the other way")
+    stop_before: CrankAngle | None = Field(
+        default=None,
+        title="Piston stops, before the mark",
+        description="Positive stop, degree wheel at 0 on your mark: so many degrees before it.",
+    )
+    stop_after: CrankAngle | None = Field(default=None, title="and after the mark")
     stroke: Literal["compression", "exhaust", "not_checked"] = Field(default="not_checked", title="Set on number one's")
     light_commanded: LightAngle | None = Field(default=None, title="Timing locked at")
     light_observed: LightAngle | None = Field(default=None, title="Light shows")

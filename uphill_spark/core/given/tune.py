@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from ..units import Of, Quantity
 from .base import Part, SetPressure
+from .injectors import flow_si
 
 Lambda = Annotated[float, Field(ge=0.6, le=1.3, allow_inf_nan=False)]
 
@@ -17,10 +18,23 @@ class Typed(Part):
 
     displacement: Annotated[Quantity, Of("volume", "100 cc", "12 L", "2597 cc")] | None = Field(default=None, title="Displacement typed in")
     cylinders: Annotated[int, Field(ge=1, le=12)] | None = Field(default=None, title="Cylinders typed in")
-    injector_flow: Annotated[Quantity, Of("mass flow", "5 g/min", "6000 g/min", "150 g/min")] | None = Field(
-        default=None, title="Injector figure typed in"
+    injector_flow: Annotated[str, Field(max_length=60)] | None = Field(
+        default=None,
+        title="Injector figure typed in",
+        description="As the unit has it, cc/min or lb/h too: a volume is of the fluid that the injectors are rated with.",
+        examples=["150 g/min"],
     )
     base_pressure: SetPressure | None = Field(default=None, title="Fuel pressure typed in")
+
+    @field_validator("injector_flow")
+    @classmethod
+    def _flow(cls, text: str | None) -> str | None:
+        if text is not None:
+            kind, value = flow_si(text, "")
+            low, high = (8e-5, 0.1) if kind == "mass flow" else (8e-8, 1e-4)
+            if not low <= value <= high:
+                raise ValueError(f"|{text}|a flow of one injector, between 5 g/min and 6000 g/min, like '150 g/min' or '210 cc/min'")
+        return text
 
 
 class Tune(Part):

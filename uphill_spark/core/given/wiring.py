@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import re
 from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
-from .base import Name, Part, RunLength, Temperature, Volts, WireSize
+from .base import Amps, Name, Part, RunLength, Temperature, Volts, WireSize
 
 ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
 Zone = Literal["cabin", "bay", "near_exhaust", "tank"]
+InsulationClass = Literal["pvc_85", "pvc_105", "cross_linked_125"]
 ProfileName = Literal["small_4", "medium_8", "throttle_body_unit"]
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 Metres = Annotated[float, Field(ge=-20, le=20, allow_inf_nan=False)]
@@ -57,6 +59,7 @@ class Fitted(Part):
     size: WireSize | None = Field(default=None, title="Wire size")
     length: RunLength | None = Field(default=None, title="Length", description="Of this wire alone; empty: by its branches.")
     temperature: Temperature | None = Field(default=None, title="Wire temperature", description="Empty: that of the zones it passes.")
+    insulation: InsulationClass | None = Field(default=None, title="Insulation", description="Empty: as in the rest of the harness.")
     joints: list[Contact] | None = Field(default=None, max_length=10, title="Contacts", description="Empty: a crimp at each end.")
     colour: Annotated[str, Field(pattern=r"^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ)(/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$")] | None = (
         Field(default=None, title="Colour", description="Letters of IEC 60757, ground colour and stripe.", examples=["RD/WH"])
@@ -70,6 +73,11 @@ class Wiring(Part):
     nodes: dict[Key, Node] = Field(min_length=2, max_length=40, title="Places")
     branches: dict[Key, Branch] = Field(min_length=1, max_length=60, title="Branches")
     feed: Feed
+    insulation: InsulationClass = Field(
+        default="cross_linked_125", title="Insulation", description="Of the wire that is used, by its print: how hot it may get."
+    )
+    fan_current: Amps | None = Field(default=None, title="Fan draws", description="Running. Empty: a usual fan.")
+    unit_current: Amps | None = Field(default=None, title="Control unit draws", description="Its own electronics. Empty: a usual one.")
     fuses: dict[Key, Annotated[float, Field(ge=1, le=100, allow_inf_nan=False)]] = Field(default={}, title="Fuses fitted, amps")
     fitted: dict[Key, Fitted] = Field(default={}, max_length=200, title="Wires as fitted")
     extras: list[Literal["fan", "tachometer", "idle_valve", "warning_lamp"]] = Field(
@@ -78,6 +86,14 @@ class Wiring(Part):
 
     @model_validator(mode="after")
     def _joined(self) -> Wiring:
+        for key in self.fuses:
+            if key not in FUSES:
+                raise ValueError(f"/fuses/{key}|{key}|a fuse of this harness: {', '.join(FUSES)}")
+        for key in self.fitted:
+            if not WIRE_NAMES.fullmatch(key):
+                raise ValueError(
+                    f"/fitted/{key}|{key}|a wire of this harness, by its name in the wire list, like pump_feed or injector_1_output"
+                )
         for key, branch in self.branches.items():
             for end in (branch.start, branch.end):
                 if end not in self.nodes:
@@ -98,5 +114,11 @@ class Wiring(Part):
         return self
 
 
+#: The fuses of a harness, and what its wires may be called. The netlist makes no others; a test holds that.
+FUSES = ("unit", "ignition", "injectors", "coils", "pump", "fan")
+WIRE_NAMES = re.compile(
+    r"(unit|ignition|pump|injector|coil|fan)_(feed|ground|supply)|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
+    r"|speed_signal|tachometer|idle_valve|warning_lamp|(coolant_temperature|intake_air_temperature|throttle_position|manifold_pressure|wideband_oxygen|crank|cam|fuel_pressure)_(signal|ground|5v)"
+)
 #: Places that the circuits start from or end at.
 REQUIRED_NODES = ("battery", "panel", "unit", "dash", "firewall", "engine", "front", "exhaust", "tank")

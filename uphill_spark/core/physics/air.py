@@ -37,6 +37,20 @@ def air_flow(filling: float, density_kg_m3: float, displacement_m3: float, speed
     return filling * density_kg_m3 * displacement_m3 * speed_rev_s / 2
 
 
+def charge_temperature(inlet_k: float, pressure_ratio: float, efficiency: float, cooler: float = 0.0) -> float:
+    """Temperature [K] of the charge behind a compressor and its cooler, which takes the share `cooler` of the rise.
+
+    T2 = T1 (1 + (PR^((g-1)/g) - 1) / eta), eta the adiabatic efficiency (Heywood, ch. 6.8).
+
+    >>> round(charge_temperature(293.15, 1.6, 0.65) - 273.15, 1)
+    84.7
+    >>> round(charge_temperature(293.15, 1.6, 0.65, 0.6) - 273.15, 1)
+    45.9
+    """
+    rise = inlet_k * (pressure_ratio ** ((GAMMA - 1) / GAMMA) - 1) / efficiency
+    return float(inlet_k + rise * (1 - cooler))
+
+
 def part_load_filling(exhaust_over_inlet: Array | float, compression_ratio: float, k: float = 1.35) -> Array:
     """Ideal filling [-] against manifold density, with residual gas expanding back (Heywood, ch. 6.2).
 

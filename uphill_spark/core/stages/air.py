@@ -16,6 +16,7 @@ from .engine import EngineResult
 AMBIENT_TEMPERATURE = 293.15  # K
 #: Discharge coefficient of an open throttle bore (Heywood, ch. 7.6).
 DISCHARGE = 0.85
+RATED_DENSITY = air.density(air.P_SEA_LEVEL, AMBIENT_TEMPERATURE)  # kg/m3, at which throttle bodies are rated
 FEEL_SPEED = 2500 / 60  # rev/s at which the pedal's feel is drawn
 FEEL_FILLING = 0.85
 PEDAL_ENOUGH, PEDAL_MOST = 0.95, 1.06  # of full opening, at full pedal: enough, and not against the stop
@@ -35,6 +36,8 @@ WANTS: dict[str, tuple[tuple[str, ...], float]] = {
 }
 #: Consumers that want a port which serves all cylinders alike.
 CENTRAL = ("brake_booster", "pressure_sensor", "regulator_reference", "crankcase_valve")
+TAKEN = 200.0  # what it costs to take a port from a consumer that sits right
+SMALL = 0.8  # of the bore that it wants, below which a port is too small
 NEVER = 1e6  # cost of a pairing that must not be
 #: What it costs to leave a consumer without a port: brakes first, then what the engine is run by.
 LEFT_OFF = {"brake_booster": 1e4, "pressure_sensor": 5e3, "regulator_reference": 4e3, "crankcase_valve": 3e3}
@@ -63,6 +66,7 @@ class AirResult(Result):
     """Throttle, pedal, ports and hoses as they breathe."""
 
     need_m3_s: float
+    need_for_target_m3_s: float
     drop_full_pa: float | None
     drop_worked_out: bool
     power_lost: float | None
@@ -83,15 +87,23 @@ class AirResult(Result):
 
 
 #: What this stage reads of the build, and of the stages that it takes.
-READS = ("air", "engine.displacement", "engine.layout", "engine.power_speed", "ignition.timed_by_unit")
-LOOKS = {"engine": ("air_mass_flow_kg_s", "ambient_pressure_pa")}
+READS = (
+    "air",
+    "engine.cylinders",
+    "engine.displacement",
+    "engine.layout",
+    "engine.power_speed",
+    "ignition.distributor",
+    "ignition.timed_by_unit",
+)
+LOOKS = {"engine": ("air_mass_flow_kg_s", "ambient_pressure_pa", "full_air_here_kg_s")}
 
 
 def work_out(build: Build, engine: EngineResult) -> AirResult:
     """Throttle, linkage and vacuum; what is not described stays unknown."""
     a, link = build.air, build.air.linkage
     density = air.density(engine.ambient_pressure_pa, AMBIENT_TEMPERATURE)
-    need = engine.air_mass_flow_kg_s / density
+    need = engine.full_air_here_kg_s / density
     t = a.throttle
     hoses, starved = _hoses(build)
     proposed = {h.proposed for h in hoses}
@@ -102,6 +114,7 @@ def work_out(build: Build, engine: EngineResult) -> AirResult:
     feel = _feel(build, engine, t, area) if t and area else []
     return AirResult(
         need_m3_s=need,
+        need_for_target_m3_s=engine.air_mass_flow_kg_s / density,
         drop_full_pa=drop,
         drop_worked_out=bool(t and t.flow is None),
         power_lost=drop / engine.ambient_pressure_pa if drop is not None else None,
@@ -127,7 +140,7 @@ def work_out(build: Build, engine: EngineResult) -> AirResult:
 def _unsteady(build: Build) -> list[str]:
     """Consumers of vacuum that one throttle per cylinder does not feed steadily: no balance manifold, or brakes without a reservoir or a pump."""
     a = build.air
-    if build.engine.layout != "individual_throttles":
+    if build.engine.layout != "individual_throttles" and not (a.manifolds is not None and a.manifolds > 1):
         return []
     on_manifold: list[str] = [c.kind for c in a.consumers if c.port and a.ports[c.port].source == "full_manifold"]
     if a.balance == "none":
@@ -156,7 +169,7 @@ def _area(t: Throttle) -> float | None:
 def _drop(t: Throttle, need: float, density: float) -> float | None:
     """Pressure [Pa] lost at full power: the rating scaled with the square of flow, or an orifice of the open area."""
     if t.flow is not None:
-        return t.rated_drop.si * (need / t.flow.si) ** 2
+        return t.rated_drop.si * (need / t.flow.si) ** 2 * density / RATED_DENSITY
     area = _area(t)
     return density / 2 * (need / (DISCHARGE * area)) ** 2 if area else None
 
@@ -209,13 +222,15 @@ def _plate_share(linkage: Linkage | None) -> float:
 def _cost(consumer: Consumer, port: Port) -> float:
     """How ill a port suits a consumer: kind of source first, then bore, then whether it serves all cylinders."""
     sources, wanted = WANTS[consumer.kind]
-    if port.source not in sources or port.capped or port.bore is None:
+    if port.source not in sources or port.bore is None:
         return NEVER
+    if port.capped and consumer.port is not None:
+        return NEVER  # a cap comes off for what has lost its hose, not to move one that has a place
     bore = consumer.bore.si if consumer.bore else wanted
-    if consumer.kind == "brake_booster" and port.bore.si < 0.8 * bore:
+    if consumer.kind == "brake_booster" and port.bore.si < SMALL * bore:
         return NEVER
     lonely = 2.0 if consumer.kind in CENTRAL and not port.central else 0.0
-    return sources.index(port.source) * 5.0 + abs(math.log(port.bore.si / bore)) * 3.0 + lonely
+    return sources.index(port.source) * 5.0 + (0.5 if port.capped else 0.0) + abs(math.log(port.bore.si / bore)) * 3.0 + lonely
 
 
 def _hoses(build: Build) -> tuple[list[Hose], list[str]]:
@@ -225,7 +240,10 @@ def _hoses(build: Build) -> tuple[list[Hose], list[str]]:
     best: dict[str, str] = {}
     if consumers and ports:
         names = list(ports)
-        served = np.array([[_cost(c, ports[name]) for name in names] for c in consumers])
+        kept = {c.port: c.kind for c in consumers if c.port is not None and _wrong(c, build) is None}
+        served = np.array(
+            [[_cost(c, ports[name]) + (TAKEN if kept.get(name, c.kind) != c.kind else 0.0) for name in names] for c in consumers]
+        )
         none = np.full((len(consumers), len(consumers)), NEVER)
         np.fill_diagonal(none, [LEFT_OFF.get(c.kind, LEFT_OFF_ELSE) for c in consumers])
         for i, j in zip(*linear_sum_assignment(np.hstack([served, none])), strict=True):
@@ -247,21 +265,39 @@ def _wrong(c: Consumer, build: Build) -> str | None:
     if c.port is None:
         return "left off"
     port = build.air.ports[c.port]
-    sources, _ = WANTS[c.kind]
+    sources, wanted = WANTS[c.kind]
+    noted = build.ignition.distributor.vacuum if build.ignition.distributor else "not_noted"
+    if c.kind == "distributor_advance" and noted in ("ported", "full_manifold") and port.source is not None and port.source != noted:
+        return f"on {port.source.replace('_', ' ')}, on the carburettor it was on {noted.replace('_', ' ')}"
     if port.source is not None and port.source not in sources:
         return f"on {port.source.replace('_', ' ')}, it wants {' or '.join(s.replace('_', ' ') for s in sources)}"
     sharing = [o.kind for o in build.air.consumers if o.port == c.port and o.kind != c.kind]
     if sharing and c.kind in ("brake_booster", "pressure_sensor"):
         return f"shares a port with {sharing[0].replace('_', ' ')}, it wants one alone"
+    bore = c.bore.si if c.bore else wanted
+    if c.kind in ("brake_booster", "crankcase_valve", "crankcase_breather") and port.bore is not None and port.bore.si < SMALL * bore:
+        return f"on a port of {port.bore}, it wants {bore * 1e3:.0f} mm"
+    if c.kind in CENTRAL and build.engine.cylinders > 1 and not port.central and build.engine.layout != "individual_throttles":
+        return "on a port of one runner, it wants one that serves all cylinders alike"
     if c.kind == "brake_booster" and c.check_valve is False:
         return "without a check valve of its own"
     return None
 
 
-_THROTTLE = ("/air/throttle", "engine.air_mass_flow", "engine.ambient_pressure")
-_HOSES = ("/air/ports", "/air/consumers", "/ignition/timed_by_unit")
+_NEED = ("engine.air.full", "engine.ambient_pressure")
+_THROTTLE = ("/air/throttle", *_NEED)
+_HOSES = (
+    "/air/ports",
+    "/air/consumers",
+    "/ignition/timed_by_unit",
+    "/ignition/distributor/vacuum",
+    "/engine/layout",
+    "/engine/cylinders",
+    "/engine/firing_order",
+)
 FIGURES = (
-    Spec("air.need", "m**3/h", "Air needed at full power, at ambient", ("engine.air_mass_flow", "engine.ambient_pressure"), "mass flow over density", lambda r: r.need_m3_s),
+    Spec("air.need", "m**3/h", "Air drawn at full power, as it is here", _NEED, "filling, displacement and speed", lambda r: r.need_m3_s),
+    Spec("air.need.target", "m**3/h", "Air that the power target takes, as it is here", ("engine.air_mass_flow", "engine.ambient_pressure"), "mass flow over density", lambda r: r.need_for_target_m3_s),
     Spec("air.throttle.drop.full", "kPa", "Lost in the throttle body at full power", _THROTTLE, "rated drop times the square of flow", lambda r: r.drop_full_pa),
     Spec("air.throttle.loss.full", "1", "Power that it costs", _THROTTLE, "drop over ambient pressure", lambda r: r.power_lost, share=True),
     Spec("air.throttle.area", "mm**2", "Open area of all bores, shafts taken off", ("/air/throttle",), "geometry", lambda r: r.area_m2),

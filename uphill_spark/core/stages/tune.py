@@ -9,8 +9,8 @@ import numpy as np
 from ..figures import Result, Spec
 from ..given import Build
 from ..physics import air
-from .engine import EngineResult, fuel_data
-from .engine.filling import full_load_filling
+from .engine import EngineResult, boost_of, fuel_data
+from .engine.filling import filling, full_load_filling
 from .ignition import IgnitionResult
 from .injectors import InjectorsResult
 
@@ -18,7 +18,11 @@ Array = air.Array
 #: Full-load advance [deg before top] by chamber, middle of the usual range, and how far the quick table stays on the safe side.
 FULL_ADVANCE = {"wedge": 36.0, "hemispherical": 34.0, "pent_roof": 27.0, "flat_head": 30.0}
 SAFE_SIDE = 4.0
+CUT_OVER = 15e3  # Pa over the boost, at which fuel is cut: the gate sticks or a hose is off
+BACK_FOR_BOOST = 1 / 7e3  # degrees of advance taken back for each Pa over ambient
 GAS_SPEED = 80.0  # m/s through a throttle at full power, used to size the plates of a throttle-angle table
+#: Rows of a table by manifold pressure without a blower [kPa], denser where cars are driven.
+LOADS = [20.0, 27.0, 34.0, 41.0, 48.0, 56.0, 64.0, 72.0, 80.0, 88.0, 96.0, 105.0]
 COOLANT = [-20.0, 0.0, 20.0, 40.0, 60.0, 75.0]
 WARM_UP = [1.60, 1.38, 1.20, 1.10, 1.04, 1.00]
 CRANK_COOLANT = [-20.0, 0.0, 20.0, 40.0, 80.0]
@@ -49,7 +53,7 @@ class TuneResult(Result):
     tables: list[Table]
     table_fuel_full_kg_s: float
     table_duty_full: float
-    full_power_from_table_w: float
+    fuel_cut_pa: float | None
 
 
 def axis_speed(build: Build, n: int = 16) -> list[float]:
@@ -59,21 +63,17 @@ def axis_speed(build: Build, n: int = 16) -> list[float]:
     return [float(v) for v in np.unique(np.round(raw / 10) * 10)]
 
 
-def _filling(build: Build, rev_s: Array, manifold_pa: Array, ambient_pa: float) -> Array:
-    """Volumetric efficiency over the grid: full load, residual gas at part load, overlap at low speed and load."""
-    e = build.engine
-    residual = air.part_load_filling(ambient_pa / manifold_pa, e.compression_ratio.si)
-    overlap = {"standard": 0.0, "touring": 0.03, "sport": 0.08, "competition": 0.14}[e.cam]
-    slow = np.clip(1 - rev_s / (0.5 * e.power_speed.si), 0, 1) * np.clip(1 - manifold_pa / ambient_pa, 0, 1)
-    return np.asarray(full_load_filling(build, rev_s) * residual * (1 - overlap * slow), dtype=np.float64)
-
-
 def manifold_by_throttle(build: Build, rev_s: Array, opening: Array, ambient_pa: float) -> Array:
-    """Manifold pressure [Pa] behind one throttle per cylinder at each speed and opening: what passes the plate is what is swallowed."""
-    e = build.engine
+    """Manifold pressure [Pa] behind one throttle per cylinder at each speed and opening: what passes the plate is what is swallowed.
+
+    Plates are the car's own where they were measured, else of a size with usual gas speed.
+    """
+    e, fitted = build.engine, build.air.throttle
     per_cylinder = e.displacement.si / e.cylinders
-    bore = float(np.sqrt(4 * per_cylinder * 2 * e.power_speed.si / GAS_SPEED / np.pi))
-    area = air.butterfly_area(bore, opening) + 2e-6
+    bore, each = float(np.sqrt(4 * per_cylinder * 2 * e.power_speed.si / GAS_SPEED / np.pi)), 1.0
+    if fitted and fitted.bore and fitted.bores:  # the car's own plates
+        bore, each = fitted.bore.si, fitted.bores / e.cylinders
+    area = air.butterfly_area(bore, opening) * each + 2e-6
     low, high = np.full(area.shape, 0.05), np.ones(area.shape)
     swallow = full_load_filling(build, rev_s) * per_cylinder * rev_s / 2 / (air.R_AIR * 293.15)
     for _ in range(30):
@@ -81,6 +81,14 @@ def manifold_by_throttle(build: Build, rev_s: Array, opening: Array, ambient_pa:
         short = air.orifice_flow(area, ambient_pa, 293.15, ratio) < swallow * ratio * ambient_pa
         high, low = np.where(short, ratio, high), np.where(short, low, ratio)
     return np.asarray(np.maximum((low + high) / 2, 0.15) * ambient_pa, dtype=np.float64)
+
+
+def load_axis(most_pa: float) -> list[float]:
+    """Manifold pressures [kPa] of the tables: 20 to 5 % over the most, sea level at least, on whole kPa."""
+    top = max(LOADS[-1], 1.05 * most_pa / 1e3)
+    return (
+        LOADS if top <= LOADS[-1] else [float(round(LOADS[0] + (x - LOADS[0]) * (top - LOADS[0]) / (LOADS[-1] - LOADS[0]))) for x in LOADS]
+    )
 
 
 def load_signal(build: Build) -> Literal["throttle", "manifold_pressure"]:
@@ -91,10 +99,10 @@ def load_signal(build: Build) -> Literal["throttle", "manifold_pressure"]:
 
 
 #: What this stage reads of the build, and of the stages that it takes.
-READS = ("engine", "injectors.count", "tune")
+READS = ("engine", "injectors.count", "tune", "air.throttle")
 LOOKS = {
-    "engine": ("ambient_pressure_pa", "bsfc_kg_j", "cylinder_volume_m3"),
-    "injectors": ("dead_time", "dead_time_assumed", "dead_time_full_s", "flow_nominal_kg_s", "flow_working_kg_s", "period_full_s"),
+    "engine": ("ambient_pressure_pa", "cylinder_volume_m3", "full_air_kg_s"),
+    "injectors": ("dead_time", "dead_time_assumed", "dead_time_full_s", "flow_nominal_kg_s", "together_kg_s", "period_full_s"),
     "ignition": ("dwell",),
 }
 
@@ -110,16 +118,16 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ign
         load = [0.0, 2.0, 4.0, 7.0, 11.0, 16.0, 23.0, 32.0, 45.0, 60.0, 80.0, 100.0]
         manifold = manifold_by_throttle(build, rev_s, np.array(load)[:, None] / 100, ambient)
     else:
-        load = [20.0, 27.0, 34.0, 41.0, 48.0, 56.0, 64.0, 72.0, 80.0, 88.0, 96.0, 105.0]
+        load = load_axis(ambient + boost_of(e))
         manifold = np.broadcast_to(np.array(load)[:, None] * 1e3, (len(load), len(rpm)))
-    filling = _filling(build, rev_s, np.minimum(manifold, ambient * 1.1), ambient)
-    share = np.clip(manifold / ambient, 0, 1.1)
+    fills = filling(build, rev_s, manifold, ambient)
+    share = manifold / ambient
     air_each = air.density(1e5, 293.15) * engine.cylinder_volume_m3
     per_cycle = air_each / data.stoich
     required = per_cycle / (injectors.flow_nominal_kg_s * build.injectors.count / e.cylinders)
-    fuel_values = filling * share * ambient / 1e5 * 100 if by_throttle else filling * 100
+    fuel_values = fills * share * ambient / 1e5 * 100 if by_throttle else fills * 100
     mixture = _mixture(build, share, rev_s)
-    advance = _advance(build, share, rev_s)
+    advance = _advance(build, share, rev_s, ambient)
     y_label = "throttle, %" if by_throttle else "manifold pressure, kPa"
     first = "Fuel by throttle" if by_throttle else "Volumetric efficiency"
 
@@ -129,9 +137,8 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ign
             key=key, title=title, unit=unit, x_label="rpm", x=[float(v) for v in rpm], y_label=y_label, y=load, rows=rows, doubt=doubt
         )
 
-    full = _full_power(build, ambient)
-    full_fuel = full * e.displacement.si * e.power_speed.si / 2 / (data.stoich * build.tune.full_lambda)
-    pulse_share = full_fuel / (build.injectors.count * injectors.flow_working_kg_s)
+    full_fuel = engine.full_air_kg_s / (data.stoich * build.tune.full_lambda)
+    pulse_share = full_fuel / injectors.together_kg_s
     return TuneResult(
         required_pulse_s=required,
         fuel_per_cycle_kg=per_cycle,
@@ -151,14 +158,8 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ign
         ],
         table_fuel_full_kg_s=full_fuel,
         table_duty_full=pulse_share + injectors.dead_time_full_s / injectors.period_full_s,
-        full_power_from_table_w=full_fuel / engine.bsfc_kg_j,
+        fuel_cut_pa=ambient + boost_of(e) + CUT_OVER if boost_of(e) else None,
     )
-
-
-def _full_power(build: Build, ambient: float) -> float:
-    """Charge density times filling [kg/m3] at full power, 20 C."""
-    at = np.array([build.engine.power_speed.si])
-    return float(full_load_filling(build, at)[0]) * air.density(ambient, 293.15)
 
 
 def _mixture(build: Build, share: Array, rev_s: Array) -> Array:
@@ -171,14 +172,15 @@ def _mixture(build: Build, share: Array, rev_s: Array) -> Array:
     return np.asarray(cruise + (t.full_lambda - cruise) * smooth, dtype=np.float64)
 
 
-def _advance(build: Build, share: Array, rev_s: Array) -> Array:
+def _advance(build: Build, share: Array, rev_s: Array, ambient_pa: float) -> Array:
     """Advance: full load by chamber less the safe side, less at low speed, more at light load, a flat idle corner."""
     e = build.engine
     top = FULL_ADVANCE[e.chamber] - SAFE_SIDE - max(e.compression_ratio.si - 9.5, 0.0) * 1.5
     rise = np.clip((rev_s - e.idle_speed.si) / (3000 / 60 - e.idle_speed.si), 0, 1) if e.idle_speed.si < 50 else np.ones_like(rev_s)
     full = 10 + (top - 10) * rise
     light = 12 * np.clip((0.95 - share) / 0.5, 0, 1) * rise
-    return np.asarray(np.clip(full + light, 5, 45), dtype=np.float64)
+    blown = np.maximum(share - 1, 0) * ambient_pa * BACK_FOR_BOOST
+    return np.asarray(np.clip(full + light - blown, 5, 45), dtype=np.float64)
 
 
 def _curves(build: Build, injectors: InjectorsResult, ignition: IgnitionResult) -> list[Table]:
@@ -202,23 +204,13 @@ def _curves(build: Build, injectors: InjectorsResult, ignition: IgnitionResult) 
     ]  # fmt: skip
 
 
-_TABLE = (
-    "/engine/valve_train",
-    "/engine/cam",
-    "/engine/layout",
-    "/tune/load",
-    "/engine/power_speed",
-    "/engine/idle_speed",
-    "/engine/rev_limit",
-    "engine.ambient_pressure",
-)
 FIGURES = (
     Spec("tune.required_pulse", "ms", "Required pulse: lambda 1, 100 kPa, 20 °C, filling 1",
          ("injectors.nominal", "/engine/displacement", "/engine/cylinders", "/engine/firing_order", "/injectors/count", "/engine/fuel"), "ideal gas", lambda r: r.required_pulse_s),
-    Spec("tune.table_fuel.full", "kg/h", "Fuel that the table asks for at full power", (*_TABLE, "/engine/displacement", "/engine/fuel", "/tune/full_lambda"),
+    Spec("tune.table_fuel.full", "kg/h", "Fuel that the table asks for at full power", ("engine.air.full", "/engine/fuel", "/tune/full_lambda"),
          "filling times density", lambda r: r.table_fuel_full_kg_s),
     Spec("tune.table_duty.full", "1", "Injector duty that the table asks for at full power",
          ("tune.table_fuel.full", "injectors.duty.full"),
          "pulse and dead time over period", lambda r: r.table_duty_full, share=True),
-    Spec("tune.power_from_air", "kW", "Power that the table's air is good for", ("tune.table_fuel.full", "/engine/bsfc"), "fuel over BSFC", lambda r: r.full_power_from_table_w),
+    Spec("tune.fuel_cut", "kPa", "Fuel cut over a manifold pressure of, absolute", ("/engine/boost", "engine.ambient_pressure"), "boost and 15 kPa", lambda r: r.fuel_cut_pa),
 )  # fmt: skip

@@ -50,7 +50,7 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
         <RulingFigure figure="tune.required_pulse" label="Required pulse" />
         <RulingFigure figure="tune.table_duty.full" label="Duty the table asks at full power" :severity="severity" />
-        <RulingFigure figure="tune.power_from_air" label="Power the table's air is good for" />
+        <RulingFigure figure="engine.power.from_air" label="Power its air is good for" />
       </div>
       <ChoiceBar v-model="chosen" :options="grids.map((t) => ({ key: t.key, word: t.title }))" label="Which table" />
       <TableGrid :table="grid" />

@@ -5,22 +5,33 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 
+import numpy as np
+
 from ...figures import Result, Spec
 from ...given import Build
 from ...given.engine import CompressionReading, Engine
 from ...physics import air
 from ...reference import FuelData, fuels
-from .cam import inlet_closing, mach_index, overlap
-from .filling import FILLING_BAND, PEAK_FILLING, TUNED_TRACTS
+from .cam import USUAL_CLOSING, inlet_closing, mach_index, overlap
+from .filling import FILLING_BAND, PEAK_FILLING, filling, full_load_filling
 from .kept import Kept, kept
 from .run import RunResult, run_power
 
-#: Usual fuel used per unit of work at full power, petrol, naturally aspirated [kg/J] (Heywood, ch. 2.8 and 15).
+#: Usual fuel used per unit of work at full power, petrol, without a blower [kg/J] (Heywood, ch. 2.8 and 15).
 BSFC_PETROL = 0.32 / 3.6e6
+#: The same [kg/J] over boost [Pa]: compression falls, spark is held back, the mixture is enriched (Heywood, ch. 15).
+BSFC_BOOSTED = ((0.0, 30e3, 100e3), (BSFC_PETROL, 0.36 / 3.6e6, 0.43 / 3.6e6))
+#: Lambda at which they hold, and what is stated: without boost, and with it. On the rich side fuel burns for want of air: it goes with 1 / lambda.
+BSFC_LAMBDA = (0.88, 0.80)
+LEANEST = 1.05  # lambda up to which less fuel gives the same work
+EFFICIENCY = 0.65  # adiabatic, of a blower that is not described
 #: Manifold pressure at a warm idle [Pa] and opening of the curve at low speed, by cam: overlap costs vacuum (Heywood, ch. 6.2).
 IDLE_MANIFOLD = {"standard": 35e3, "touring": 40e3, "sport": 48e3, "competition": 60e3}
 CHARGE_TEMPERATURE = 313.15  # K, warm idle
 SEA_TEMPERATURE = 293.15  # K, at which power is stated
+
+#: A cylinder on the starter: exponent of its compression with heat going to the walls, the share of the charge that leaks past, exponent with neither (Heywood, ch. 4.2).
+POLYTROPIC, KEPT_CRANKING, NO_HEAT = 1.30, 0.9, 1.38
 
 LEAK_DOWN = (0.10, 0.20, 0.30)  # watch, sort out, stop: usual limits of a leak-down test
 LEAKS = LEAK_DOWN[0]
@@ -54,6 +65,10 @@ class EngineResult(Result):
     bmep_pa: float
     piston_speed_m_s: float | None
     air_mass_flow_kg_s: float
+    full_air_kg_s: float
+    full_air_here_kg_s: float
+    full_filling: float
+    charge_k: float
     fuel_mass_flow_kg_s: float
     bsfc_kg_j: float
     bsfc_assumed: bool
@@ -100,12 +115,12 @@ def work_out(build: Build) -> EngineResult:
     e = build.engine
     fuel = fuel_data(e)
     ambient = air.ambient_pressure(e.altitude.si)
-    bsfc = e.bsfc.si if e.bsfc is not None else BSFC_PETROL * fuels()["E0"].stoich / fuel.stoich
+    bsfc = consumption(build)
     fuel_flow = e.power.si * bsfc
     air_flow = fuel_flow * fuel.stoich * build.tune.full_lambda
     idle_manifold = min(IDLE_MANIFOLD[e.cam], ambient)
-    filling = PEAK_FILLING[e.valve_train] * float(air.part_load_filling(ambient / idle_manifold, e.compression_ratio.si))
-    idle_air = air.air_flow(filling, air.density(idle_manifold, CHARGE_TEMPERATURE), e.displacement.si, e.idle_speed.si)
+    at_idle = float(filling(build, np.array([e.idle_speed.si]), np.array([idle_manifold]), ambient)[0])
+    idle_air = air.air_flow(at_idle, air.density(idle_manifold, CHARGE_TEMPERATURE), e.displacement.si, e.idle_speed.si)
     newest = _newest(e)
     dry = [r.dry.si for r in newest.values() if r.dry is not None]
     run = run_power(build)
@@ -114,12 +129,16 @@ def work_out(build: Build) -> EngineResult:
         bmep_pa=2 * e.power.si / (e.displacement.si * e.power_speed.si),
         piston_speed_m_s=2 * _stroke(e) * e.rev_limit.si if _stroke(e) else None,
         air_mass_flow_kg_s=air_flow,
+        full_air_kg_s=_full_air(build, basis_pressure(build)),
+        full_air_here_kg_s=_full_air(build, ambient),
+        full_filling=_at_power_speed(build),
+        charge_k=charge(build, basis_pressure(build)),
         fuel_mass_flow_kg_s=fuel_flow,
         bsfc_kg_j=bsfc,
         bsfc_assumed=e.bsfc is None,
         stoich=fuel.stoich,
         idle_manifold_pressure_pa=idle_manifold,
-        idle_filling=filling,
+        idle_filling=at_idle,
         idle_fuel_mass_flow_kg_s=idle_air / (fuel.stoich * build.tune.idle_lambda),
         compression=[
             CompressionBar(
@@ -134,8 +153,8 @@ def work_out(build: Build) -> EngineResult:
         ],
         compression_spread=(max(dry) - min(dry)) / max(dry) if len(dry) == e.cylinders and max(dry) > 0 else None,
         compression_lowest_pa=min(dry) if dry else None,
-        compression_expected_pa=0.85 * ambient * (dynamic_ratio(e) or e.compression_ratio.si) ** 1.2 - ambient,
-        compression_impossible_pa=ambient * e.compression_ratio.si**1.35 - ambient,
+        compression_expected_pa=KEPT_CRANKING * ambient * (dynamic_ratio(e, usual=True) or e.compression_ratio.si) ** POLYTROPIC - ambient,
+        compression_impossible_pa=ambient * e.compression_ratio.si**NO_HEAT - ambient,
         dynamic_ratio=dynamic_ratio(e),
         inlet_closing_deg=inlet_closing(e),
         overlap_deg=overlap(e),
@@ -170,10 +189,15 @@ def _stroke(e: Engine) -> float:
     return e.displacement.si / e.cylinders / (math.pi * e.bore.si**2 / 4) if e.bore is not None else 0.0
 
 
-def dynamic_ratio(e: Engine) -> float | None:
-    """Compression ratio [-] from where the inlet valve closes, by slider-crank geometry; None where angle or stroke is not known."""
+def dynamic_ratio(e: Engine, *, usual: bool = False) -> float | None:
+    """Compression ratio [-] from where the inlet valve closes, by slider-crank geometry; None where angle or stroke is not known.
+
+    With `usual` the closing that is usual for the cam stands for one that is not known.
+    """
     stroke = _stroke(e)
     closing = inlet_closing(e)
+    if closing is None and usual:
+        closing = USUAL_CLOSING[e.cam]
     if closing is None or not stroke:
         return None
     rod = e.rod.si if e.rod else ROD_OVER_STROKE * stroke
@@ -184,15 +208,54 @@ def dynamic_ratio(e: Engine) -> float | None:
     return 1 + (e.compression_ratio.si - 1) * left
 
 
+def boost_of(e: Engine) -> float:
+    """Boost at full power [Pa]; 0 without a blower."""
+    return e.boost.si if e.boost else 0.0
+
+
+def basis_pressure(build: Build) -> float:
+    """Ambient pressure [Pa] for which the power is told: sea level, or here."""
+    return air.P_SEA_LEVEL if build.engine.power_basis == "sea_level" else air.ambient_pressure(build.engine.altitude.si)
+
+
+def consumption(build: Build) -> float:
+    """Fuel per work [kg/J] at full power: as stated, or usual for fuel and boost; both hold at the usual mixture, and a richer one takes more."""
+    e, boost = build.engine, boost_of(build.engine)
+    usual = float(np.interp(boost, *BSFC_BOOSTED)) * fuels()["E0"].stoich / fuel_data(e).stoich
+    held = BSFC_LAMBDA[boost > 0]
+    return (e.bsfc.si if e.bsfc is not None else usual) * held / min(build.tune.full_lambda, LEANEST)
+
+
+def charge(build: Build, ambient_pa: float) -> float:
+    """Temperature [K] of the charge at full power: ambient, or what blower and cooler make of it."""
+    e = build.engine
+    if not boost_of(e):
+        return SEA_TEMPERATURE
+    blower = e.blower
+    efficiency = blower.efficiency.si if blower else EFFICIENCY
+    cooler = blower.cooler.si if blower and blower.cooler else 0.0
+    return air.charge_temperature(SEA_TEMPERATURE, 1 + boost_of(e) / ambient_pa, efficiency, cooler)
+
+
+def _at_power_speed(build: Build) -> float:
+    """Filling [-] at the speed of full power, which lies past the best."""
+    return float(full_load_filling(build, np.array([build.engine.power_speed.si]))[0])
+
+
+def _full_air(build: Build, ambient_pa: float) -> float:
+    """Air [kg/s] that the engine draws at full power where ambient pressure is so high: the one figure for power, tables, throttle."""
+    e = build.engine
+    return air.air_flow(
+        _at_power_speed(build), air.density(ambient_pa + boost_of(e), charge(build, ambient_pa)), e.displacement.si, e.power_speed.si
+    )
+
+
 def _power(build: Build, bsfc: float, stoich: float, run: RunResult | None) -> list[PowerEstimate]:
-    """Power by the target, by the air that the head lets in at sea level, and by what the car should do."""
+    """Power by the target, by the air that the engine draws at that speed, and by what the car should do."""
     e = build.engine
     found = [PowerEstimate(key="target", low=e.power.si, middle=e.power.si, high=e.power.si)]
-    boost = 1 + (e.boost.si / air.P_SEA_LEVEL if e.boost else 0.0)
-    tracts = TUNED_TRACTS if e.layout == "individual_throttles" else 1.0
-    per_filling = air.air_flow(1.0, air.density(air.P_SEA_LEVEL, SEA_TEMPERATURE), e.displacement.si, e.power_speed.si)
-    fillings = [f * tracts * boost for f in (*FILLING_BAND[e.valve_train], PEAK_FILLING[e.valve_train])]
-    low, high, middle = (per_filling * f / (stoich * build.tune.full_lambda) / bsfc for f in fillings)
+    middle = _full_air(build, basis_pressure(build)) / (stoich * build.tune.full_lambda) / bsfc
+    low, high = (middle * f / PEAK_FILLING[e.valve_train] for f in FILLING_BAND[e.valve_train])
     found.append(PowerEstimate(key="air", low=low, middle=middle, high=high))
     if run and run.middle is not None:
         found.append(PowerEstimate(key="run", low=run.low or run.middle, middle=run.middle, high=run.high))
@@ -225,16 +288,11 @@ _GEOMETRY = (
     "/engine/cylinders",
     "/engine/firing_order",
 )
-_AIR = (
-    "/engine/displacement",
-    "/engine/power_speed",
-    "/engine/valve_train",
-    "/engine/layout",
-    "/engine/boost",
-    "/engine/bsfc",
-    "/engine/fuel",
-    "/tune/full_lambda",
-)
+_FILLING = (
+    "/engine/displacement", "/engine/power_speed", "/engine/valve_train", "/engine/layout", "/engine/cam", "/engine/idle_speed", "/engine/rev_limit", "/engine/boost",
+    "/engine/blower",
+)  # fmt: skip
+_AIR = (*_FILLING, "/engine/power_basis", "/engine/altitude", "/engine/bsfc", "/engine/fuel", "/tune/full_lambda")
 
 
 def _of(key: str, end: str) -> Callable[[EngineResult], float | None]:
@@ -252,22 +310,24 @@ FIGURES = (
          "bmep = 2 P / (Vd n); Heywood, ch. 2.7", lambda r: r.bmep_pa),
     Spec("engine.piston_speed", "m/s", "Mean piston speed at the rev limit", ("/engine/stroke", "/engine/bore", *_SIZE, "/engine/cylinders", "/engine/firing_order", "/engine/rev_limit"),
          "2 s n; Heywood, ch. 2.2", lambda r: r.piston_speed_m_s),
-    Spec("engine.air_mass_flow", "kg/h", "Air at full power", ("engine.fuel_mass_flow", "/tune/full_lambda"),
+    Spec("engine.air_mass_flow", "kg/h", "Air at full power", ("engine.fuel_mass_flow",),
          "fuel flow times air-fuel ratio", lambda r: r.air_mass_flow_kg_s),
-    Spec("engine.fuel_mass_flow", "kg/h", "Fuel at full power", ("/engine/power", "/engine/bsfc", "/engine/fuel"),
+    Spec("engine.fuel_mass_flow", "kg/h", "Fuel at full power", ("/engine/power", "/engine/bsfc", "/engine/fuel", "/engine/boost", "/tune/full_lambda"),
          "P times BSFC; Heywood, ch. 2.8", lambda r: r.fuel_mass_flow_kg_s),
     Spec("engine.idle_manifold_pressure", "kPa", "Manifold pressure at idle, absolute", ("/engine/cam", "engine.ambient_pressure"),
          "usual for the cam; Heywood, ch. 6.2", lambda r: r.idle_manifold_pressure_pa),
     Spec("engine.idle_fuel_mass_flow", "kg/h", "Fuel at idle",
-         ("engine.idle_manifold_pressure", *_SIZE, "/engine/idle_speed", "/engine/valve_train", "/engine/compression_ratio", "/engine/fuel", "/tune/idle_lambda"),
+         ("engine.idle_manifold_pressure", *_SIZE, "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit", "/engine/layout", "/engine/valve_train", "/engine/compression_ratio", "/engine/fuel", "/tune/idle_lambda"),
          "filling with residual gas; Heywood, ch. 6.2", lambda r: r.idle_fuel_mass_flow_kg_s),
     Spec("engine.compression.spread", "1", "Compression spread, (highest - lowest) / highest", ("/engine/compression", "/engine/cylinders", "/engine/firing_order"),
          "compression test", lambda r: r.compression_spread, share=True),
-    Spec("engine.compression.expected", "kPa", "Compression to expect, cranking, gauge", ("/engine/compression_ratio", *_GEOMETRY, "engine.ambient_pressure"),
-         "p CR^1.2 less leakage, polytropic compression", lambda r: r.compression_expected_pa),
+    Spec("engine.compression.expected", "kPa", "Compression to expect, cranking, gauge", ("/engine/compression_ratio", "/engine/cam", *_GEOMETRY, "engine.ambient_pressure"),
+         "0.9 p CR^1.30 from inlet closing, polytropic compression", lambda r: r.compression_expected_pa),
     *(Spec(f"engine.power.from_{key}{suffix}", "kW", f"Power {words}{more}", uses, source, _of(key, end))
       for key, words, uses, source in (("air", "from the air it can draw", _AIR, "air over air-fuel ratio over BSFC"), ("run", "from what the car should do", ("/engine/run", "/engine/cam", "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit"), "kinetic energy over time and the share that arrives"))
       for suffix, end, more in (("", "middle", ""), (".p05", "low", ", at least"), (".p95", "high", ", at most"))),
+    Spec("engine.air.full", "kg/h", "Air that it draws at full power", (*_FILLING, "/engine/power_basis", "/engine/altitude"), "filling times density of the charge", lambda r: r.full_air_kg_s),
+    Spec("engine.charge", "degC", "Charge at full power", ("/engine/boost", "/engine/blower", "/engine/power_basis", "/engine/altitude"), "adiabatic compression; Heywood, ch. 6.8", lambda r: r.charge_k),
     Spec("engine.inlet.closing", "deg", "Inlet shuts, after bottom dead centre", ("/engine/inlet_closing", "/engine/cam_card"), "centre plus half the duration less 180", lambda r: r.inlet_closing_deg),
     Spec("engine.cam.overlap", "deg", "Both valves open", ("/engine/cam_card",), "half durations less centres", lambda r: r.overlap_deg),
     Spec("engine.inlet.mach", "1", "Inlet Mach index at full power", (*_GEOMETRY, "/engine/inlet_valve", "/engine/inlet_valves", "/engine/power_speed"), "Taylor, vol. 1, ch. 6", lambda r: r.mach_index),

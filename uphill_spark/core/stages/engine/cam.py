@@ -22,6 +22,10 @@ def inlet_closing(e: Engine) -> float | None:
     return min(max(card.inlet_centre.si + card.inlet_duration.si / 2 - 180.0, 0.0), 110.0) if card else None
 
 
+#: Usual closing of the inlet [deg after bottom] by cam, where neither angle nor card is known (Heywood, ch. 6.3).
+USUAL_CLOSING = {"standard": 48.0, "touring": 55.0, "sport": 64.0, "competition": 72.0}
+
+
 def overlap(e: Engine) -> float | None:
     """Crank degrees with both valves open, round top dead centre; below 0 they never are."""
     card = e.cam_card

@@ -21,10 +21,12 @@ from .filling import full_load_filling
 G = 9.80665  # m/s2
 AIR_DENSITY = 1.2  # kg/m3
 ROLLING = 0.014  # of the weight, radial tyres on asphalt: 0.013 to 0.015 (SAE J1269)
-ROTATING = 1.05  # of the car's mass, wheels and gears along with it
+#: Mass that turns along, as a factor on the car's own: 1.04 + 0.0025 N^2 with the whole ratio N of engine to wheel (Gillespie, Fundamentals of Vehicle Dynamics, ch. 2).
+ROTATING = (1.04, 0.0025)
+ROTATING_UNKNOWN = 1.05  # where the gearing is not known
 LAUNCH = 0.5  # of the speed of full power, held while the clutch takes up
 #: Share of full power at the wheels on average over a run, low and high, where the gearing is not known.
-RUN_SHARE = (0.55, 0.75)
+RUN_SHARE = (0.42, 0.58)
 STEPS = 71
 _SHOWN = slice(None, None, 2)  # of the steps, for drawing: the first and the last are among them
 _POWERS = np.geomspace(8e3, 8e5, 32)  # W
@@ -54,6 +56,7 @@ class _Way(NamedTuple):
     speed: Array
     push: Array
     gear: NDArray[np.intp]
+    turning: Array
 
 
 class _Car(NamedTuple):
@@ -73,14 +76,15 @@ def run_power(build: Build) -> RunResult | None:
     run = build.engine.run
     if run is None:
         return None
-    grip_time = run.to_speed.si * ROTATING / (run.grip * run.driven_share.si * G)
+    grip_time = run.to_speed.si * ROTATING_UNKNOWN / (run.grip * run.driven_share.si * G)
     if not run.gears:
-        mean = ROTATING * run.mass.si * run.to_speed.si**2 / (2 * run.time.si)
+        mean = ROTATING_UNKNOWN * run.mass.si * run.to_speed.si**2 / (2 * run.time.si)
         return RunResult(
             low=mean / RUN_SHARE[1], middle=2 * mean / sum(RUN_SHARE), high=mean / RUN_SHARE[0], stepped=False, grip_time_s=grip_time,
             grip_limits=grip_time > run.time.si, points=[],
         )  # fmt: skip
     way = _way(build, run)
+    grip_time = float(np.trapezoid(way.turning, way.speed)) / (run.grip * run.driven_share.si * G)
     took = _seconds(run, way, _CARS, _POWERS)[:, :, -1]
     low, mean_power, high = (_power_for(took[i], run.time.si * car.slack) for i, car in enumerate(_CARS))
     times = _seconds(run, way, _CARS[1:2], np.array([mean_power if mean_power is not None else _POWERS[-1]]))[0, 0]
@@ -106,7 +110,8 @@ def _way(build: Build, run: AccelerationRun) -> _Way:
     usable = (turns <= e.rev_limit.si) & ((held == turns) | (np.arange(len(run.gears))[:, None] == 0))
     push = np.where(usable, torque * ratios / run.tyre.si, 0.0)
     gear = np.argmax(push, axis=0)
-    return _Way(speed, push[gear, np.arange(len(speed))], gear)
+    whole = ratios[:, 0][gear]
+    return _Way(speed, push[gear, np.arange(len(speed))], gear, ROTATING[0] + ROTATING[1] * whole**2)
 
 
 def _seconds(run: AccelerationRun, way: _Way, cars: tuple[_Car, ...], power: Array) -> Array:
@@ -115,15 +120,18 @@ def _seconds(run: AccelerationRun, way: _Way, cars: tuple[_Car, ...], power: Arr
     drag, grip, arrives = (np.array([getattr(car, k) for car in cars])[:, None, None] for k in ("drag", "grip", "arrives"))
     held_back = 0.5 * AIR_DENSITY * run.drag_area.si * drag * way.speed**2 + ROLLING * weight
     left = np.minimum(way.push * power[:, None] * arrives, grip * run.grip * run.driven_share.si * weight) - held_back
-    slow = np.where(left > 1.0, ROTATING * run.mass.si / np.maximum(left, 1.0), np.inf)
+    slow = np.where(left > 1.0, way.turning * run.mass.si / np.maximum(left, 1.0), np.inf)
     steps = (slow[..., 1:] + slow[..., :-1]) / 2 * np.diff(way.speed) + run.shift.si * np.maximum(np.diff(way.gear), 0)
     return np.concatenate([np.zeros((*steps.shape[:2], 1)), np.cumsum(steps, axis=-1)], axis=-1)
 
 
 def _power_for(took: Array, seconds: float) -> float | None:
-    """The power for which the run takes so long; None where no power of the range looked at does it."""
-    there = np.isfinite(took)
-    if not there.any() or took[there].min() > seconds:
+    """The least power with which the run takes no longer; None where no power of the range looked at does it. More power never takes longer: at the grip limit it is for nothing."""
+    enough = np.flatnonzero(took <= seconds)
+    if not len(enough):
         return None
-    order = np.argsort(took[there])
-    return float(np.exp(np.interp(math.log(seconds), np.log(took[there][order]), np.log(_POWERS[there][order]))))
+    k = int(enough[0])
+    if k == 0 or not math.isfinite(took[k - 1]):
+        return float(_POWERS[k])
+    share = math.log(took[k - 1] / seconds) / math.log(took[k - 1] / took[k])
+    return float(_POWERS[k - 1] * (_POWERS[k] / _POWERS[k - 1]) ** share)

@@ -9,12 +9,14 @@ from __future__ import annotations
 from typing import Literal
 
 import numpy as np
+from scipy.optimize import brentq
 
 from ...circuit.electric import Electric, Feed
 from ...circuit.states import STATES as KEY_STATES
 from ...circuit.states import TIRED_V
 from ...figures import Result, Spec
 from ...given import Build
+from ...given.fuel import CheckValve
 from ...physics.pipe import MANY
 from ...physics.pump import operating_point
 from ...reference import lines
@@ -26,6 +28,12 @@ from .plumbing import Network, Plumbing, Solved, Wired
 
 SPECIFIC_HEAT = 2100.0  # J/(kg K), petrol
 QUARTER = 0.25  # of a tank, the least that fuel warming is judged at
+RAIL_WARMS = 2.0  # K that fuel picks up at a hot rail and on the way back, driving; none with the regulator at the tank
+#: What a tank sheds driving [W/(m2 K)] over its skin, 6 V^(2/3) (Incropera, ch. 7: air over plates).
+SHEDS, SKIN = 20.0, 6.0
+HOT_DAY, LAPSE = 308.15, 6.5e-3  # K, air on the hottest day at sea level, and how much cooler it is a metre up (ISO 2533)
+#: Temperatures [K] that a rail comes to standing in a hot bay, mild and bad.
+SOAK = (353.15, 373.15)
 
 
 class Point(Result):
@@ -80,12 +88,17 @@ class FuelResult(Result):
     tired_margin: float
     inlet: Inlet
     warming_k_s: float
+    settles_k: float | None
+    soak_liquid_k: float
+    soak_open_k: float
+    keeps_pressure: bool
+    lift_margin_m: float | None
     surge_s: float | None
     lift_margin: float | None
 
 
 #: What this stage reads of the build, and of the stages that it takes.
-READS = ("fuel", "engine.boost", "engine.fuel", "engine.season")
+READS = ("fuel", "engine.boost", "engine.fuel", "engine.season", "engine.altitude")
 LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 
 
@@ -143,7 +156,16 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
         grades=grades,
         tired_margin=tired.flow / need,
         inlet=suction.at_inlet(max(p.flow_m3_s for p in points.values())),
-        warming_k_s=_warming(build, idle, density),
+        warming_k_s=_heat(build, idle, density) / (density * f.tank.volume.si * QUARTER * SPECIFIC_HEAT),
+        settles_k=HOT_DAY
+        - LAPSE * build.engine.altitude.si
+        + _heat(build, points["cruise"], density) / (SHEDS * SKIN * f.tank.volume.si ** (2 / 3))
+        if f.scheme != "dead_head"
+        else None,
+        soak_liquid_k=_boils(suction, engine.ambient_pressure_pa + f.regulator.set_pressure.si),
+        soak_open_k=_boils(suction, engine.ambient_pressure_pa),
+        keeps_pressure=any(isinstance(f.parts[n], CheckValve) for n in f.sections.forward),
+        lift_margin_m=_lift_margin(build, engine, fills),
         surge_s=lift.usable.si / need if lift is not None else None,
         lift_margin=lift.flow.si / fills if lift is not None and fills else None,
     )
@@ -181,11 +203,28 @@ def _weakest(build: Build) -> float | None:
     return min((p for run in runs if (p := lines()[run.material].working_pressure) is not None), default=None)
 
 
-def _warming(build: Build, idle: Point, density: float) -> float:
-    """Rise of a quarter tank of fuel [K/s] from the pump's power, where what is pumped comes back."""
+def _heat(build: Build, at: Point, density: float) -> float:
+    """What warms the tank [W] where what is pumped comes back: the pump's power, and what fuel picks up at the rail."""
     if build.fuel.scheme == "dead_head":
         return 0.0
-    return idle.volts * idle.current_a / (density * build.fuel.tank.volume.si * QUARTER * SPECIFIC_HEAT)
+    back = max(at.flow_m3_s - at.demand_m3_s, 0.0) * density if build.fuel.scheme == "return" else 0.0
+    return at.volts * at.current_a + back * SPECIFIC_HEAT * RAIL_WARMS
+
+
+def _boils(suction: Suction, pressure_pa: float) -> float:
+    """Temperature [K] at which the fuel boils under a pressure, 0 to 140 C."""
+    low, high = 273.15, 413.15
+    if suction.vapour(high) <= pressure_pa:
+        return high
+    return float(brentq(lambda kelvin: suction.vapour(kelvin) - pressure_pa, low, high, xtol=0.01))
+
+
+def _lift_margin(build: Build, engine: EngineResult, flow: float | None) -> float | None:
+    """Inlet of the lift pump over vapour pressure in metres of fuel; None without one, or where its suction is not described."""
+    if build.fuel.lift is None or flow is None:
+        return None
+    suction = Suction(build, engine.ambient_pressure_pa, of_lift=True)
+    return suction.margin(flow) if suction.known else None
 
 
 def _curves(
@@ -270,7 +309,12 @@ FIGURES = (
     Spec("fuel.inlet.margin", "m", "Pump inlet above vapour pressure, in metres of fuel, hottest fuel, most flow", _WORST, "EPA AP-42, ch. 7.1", lambda r: r.inlet.margin_m if r.inlet.known else None),
     Spec("fuel.hottest", "degC", "Hottest fuel that the pump takes", _WORST, "EPA AP-42, ch. 7.1", lambda r: r.inlet.hottest_k if r.inlet.known else None),
     Spec("fuel.suction.velocity", "m/s", "Speed of fuel in the suction line", _WORST, "flow over area", lambda r: r.inlet.suction_velocity_m_s or None),
-    Spec("fuel.warming", "K/h", "A quarter tank warms at idle by", (*_UPON["idle"], "/fuel/tank/volume"), "pump power over heat capacity", lambda r: r.warming_k_s),
+    Spec("fuel.warming", "K/h", "A quarter tank warms at idle by", (*_UPON["idle"], "/fuel/tank/volume"), "pump power and the rail's heat over heat capacity", lambda r: r.warming_k_s),
+    Spec("fuel.settles", "degC", "Fuel settles at on the hottest day, driving", (*_UPON["cruise"], "/fuel/tank/volume", "engine.ambient_pressure"), "heat in over skin of the tank; Incropera, ch. 7", lambda r: r.settles_k),
+    Spec("fuel.soak.liquid", "degC", "Rail stays liquid after key-off up to, if it keeps its pressure", ("/fuel/regulator/set_pressure", "/fuel/tank/reid", "/engine/fuel", "/engine/season", "engine.ambient_pressure"),
+         "vapour pressure against base pressure", lambda r: r.soak_liquid_k),
+    Spec("fuel.soak.open", "degC", "The same if it loses it", ("/fuel/tank/reid", "/engine/fuel", "/engine/season", "engine.ambient_pressure"), "vapour pressure against ambient", lambda r: r.soak_open_k),
+    Spec("fuel.lift.inlet", "m", "Lift pump's inlet above vapour pressure, in metres of fuel", (*SYSTEM, "/fuel/tank", "/fuel/lift", "/engine/season", "engine.ambient_pressure"), "vapour pressure at the hottest fuel", lambda r: r.lift_margin_m),
     Spec("fuel.surge.seconds", "s", "Time that the surge tank covers at full power", ("/fuel/lift", "fuel.need"), "usable volume over need", lambda r: r.surge_s),
     Spec("fuel.lift.margin", "1", "Lift pump over what it has to fill", (*SYSTEM, "/fuel/lift"), "flow over need, or over the whole flow", lambda r: r.lift_margin),
 )  # fmt: skip

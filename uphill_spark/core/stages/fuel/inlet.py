@@ -7,7 +7,7 @@ from scipy.optimize import brentq
 from ...figures import Result
 from ...given import Build
 from ...physics import pipe
-from ...physics.vapour import gasoline_vapour_pressure
+from ...physics.vapour import fuel_vapour_pressure
 from ..engine import fuel_data
 from .plumbing import Section, elements
 
@@ -43,17 +43,21 @@ class Inlet(Result):
 class Suction:
     """From the tank that the pump draws from to its inlet. The tank is the surge tank where there is one, which is vented alike."""
 
-    def __init__(self, build: Build, ambient_pa: float) -> None:
+    def __init__(self, build: Build, ambient_pa: float, *, of_lift: bool = False) -> None:
         f, data = build.fuel, fuel_data(build.engine)
+        names = f.sections.suction
+        if of_lift:
+            names = tuple(n for n in f.path[1 : f.path.index("lift")] if n in f.parts)
         self.liquid = pipe.Liquid(data.density, data.viscosity)
-        self.section = Section(elements(f, f.sections.suction, data.viscosity), self.liquid)
-        self.known = f.pump.place == "in_tank" or any(e.run for e in self.section.parts)
+        self.section = Section(elements(f, names, data.viscosity), self.liquid)
+        self.known = (f.pump.place == "in_tank" and not of_lift) or any(e.run for e in self.section.parts)
         self.ambient_pa = ambient_pa
         self.surface_pa = ambient_pa - f.tank.vent_drop.si
-        self.surface_m = f.lift.head.si if f.lift else f.tank.head.si
+        self.surface_m = f.lift.head.si if f.lift and not of_lift else f.tank.head.si
         self.head_m = self.surface_m - sum(e.rise for e in self.section.parts)
         self.reid = f.tank.reid.si if f.tank.reid else REID[build.engine.season][build.engine.fuel]
         self.hottest = f.tank.hottest.si
+        self.alcohol = data.alcohol
 
     def loss(self, flow: float) -> float:
         """Pressure [Pa] lost on the way, height not counted."""
@@ -67,12 +71,16 @@ class Suction:
         """Inlet over vapour pressure in metres of fuel, at the hottest fuel expected."""
         return self._over(self.inlet(flow), self.hottest)
 
+    def vapour(self, kelvin: float) -> float:
+        """Vapour pressure [Pa] of the fuel."""
+        return fuel_vapour_pressure(self.reid, kelvin, self.alcohol)
+
     def _over(self, pressure: float, kelvin: float) -> float:
-        return (pressure - gasoline_vapour_pressure(self.reid, kelvin)) / (self.liquid.density * pipe.G)
+        return (pressure - self.vapour(kelvin)) / (self.liquid.density * pipe.G)
 
     def at_inlet(self, flow: float) -> Inlet:
         """All of it at a flow, with the margin swept over fuel temperature."""
-        pressure, vapour = self.inlet(flow), gasoline_vapour_pressure(self.reid, self.hottest)
+        pressure, vapour = self.inlet(flow), self.vapour(self.hottest)
         hottest = None
         if self._over(pressure, COLDEST) > 0 > self._over(pressure, HOTTEST):
             hottest = float(brentq(lambda kelvin: self._over(pressure, kelvin), COLDEST, HOTTEST, xtol=0.01))

@@ -239,6 +239,7 @@ class Plumbing:
         """
         meets = operating_point(fit, supply_volts, ohms, self.pump_outlet, near)
         wire = Wired(fit, supply_volts, ohms)
+        meets = self._relieved(meets, wire)
         if meets.flow < self.demand:
             return self._sagging(meets, wire)
         if self.net.scheme != "dead_head":
@@ -247,18 +248,33 @@ class Plumbing:
         point = wire.at(self.demand, min(pressure, self.net.relief) if self.net.relief is not None else pressure)
         return Solved(point, self.rail(self.demand), meets.flow)
 
+    def _relieved(self, meets: OperatingPoint, wire: Wired) -> OperatingPoint:
+        """Where pump and system meet with the relief valve open, if it is: the system gets no more than what passes at the valve's pressure, the rest goes round."""
+        relief = self.net.relief
+        if relief is None or self.net.scheme == "dead_head" or meets.pressure <= relief:
+            return meets
+
+        def over(flow: float) -> float:
+            return float(self.pump_outlet(flow) - relief)
+
+        flow = float(brentq(over, 0.0, meets.flow, xtol=1e-13)) if over(0.0) < 0.0 else 0.0
+        return wire.at(flow, relief)
+
     def _sagging(self, meets: OperatingPoint, wire: Wired) -> Solved:
-        held = self.rail(self.demand) - self.manifold_pa
+        held, relief = self.rail(self.demand) - self.manifold_pa, self.net.relief
+
+        def pressure(flow: float) -> float:
+            return wire.pressure(flow) if relief is None else min(wire.pressure(flow), relief)
 
         def rail(flow: float) -> float:
             after = self.across(self.net.between, flow) if self.net.regulator_first else 0.0
-            return float(wire.pressure(flow) - self.across(self.net.forward, flow) - after)
+            return float(pressure(flow) - self.across(self.net.forward, flow) - after)
 
         def surplus(flow: float) -> float:
             return float(rail(flow) - self.manifold_pa - max(held, 0.0) * (flow / self.demand) ** 2)
 
         flow = float(brentq(surplus, 0.0, self.demand, xtol=1e-13)) if surplus(0.0) > 0.0 > surplus(self.demand) else 0.0
-        return Solved(wire.at(flow, wire.pressure(flow)), max(rail(flow), 0.0), meets.flow)
+        return Solved(wire.at(flow, pressure(flow)), max(rail(flow), 0.0), meets.flow)
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,13 +11,12 @@ from ...figures import Result, Spec
 from ...given import Build
 from ...given.ignition import Output
 from ..engine import companions
-from .charge import coil_period, dwell
+from .charge import STAGE_DROP, coil_period, dwell, hot
 
 DWELL_VOLTS = (8.0, 10.0, 12.0, CHARGING_V, 16.0)
 RAMP_VOLTS = (8.0, 12.0, CHARGING_V)
 RAMP_STEPS = 20
 TIP_SPARE = 3.0  # degrees of the cap that a rotor's tip should cover over the sweep
-SATURATION = 1.5  # V left over a power stage that is on (makers' usual figure for ignition transistors)
 SPARK_TIME = 1.2e-3  # s, arc of an inductive coil
 
 
@@ -101,7 +100,10 @@ def work_out(build: Build, circuit: Electric) -> IgnitionResult:
     """Coil charge, at the volts that the coils see at full power, and order of fire."""
     g, coil, n = build.ignition, build.ignition.coil, build.engine.cylinders
     period = coil_period(build, build.engine.rev_limit.si)
-    rows = [DwellRow(volts=v, dwell_s=dwell(build, v), reached_a=min(coil.current.si, v / coil.resistance.si)) for v in DWELL_VOLTS]
+    rows = [
+        DwellRow(volts=v, dwell_s=dwell(build, v), reached_a=min(coil.current.si, max(v - STAGE_DROP, 0.0) / hot(coil)))
+        for v in DWELL_VOLTS
+    ]
     volts = circuit.across("coils", "full")
     running = dwell(build, volts)
     share = min(running / period, 1.0) if running is not None else 1.0
@@ -115,7 +117,7 @@ def work_out(build: Build, circuit: Electric) -> IgnitionResult:
         coils=coils(build),
         coil_volts=volts,
         average_current_a=circuit.drawn("coils", "full"),
-        driver_heat_w=SATURATION * coil.current.si / 2 * share,
+        driver_heat_w=STAGE_DROP * coil.current.si / 2 * share,
         outputs=outputs,
         outputs_in_order=_in_order(build, outputs),
         order_fault=order_fault(build, outputs),
@@ -277,9 +279,10 @@ def _drift(build: Build) -> float | None:
 def _ramp(build: Build, longest: float) -> list[RampPoint]:
     """The coil's current as it charges, at three voltages, for drawing."""
     coil = build.ignition.coil
-    end = max(longest, 2 * coil.inductance.si / coil.resistance.si * 0.5) * 1.1
+    ohms = hot(coil)
+    end = max(longest, coil.inductance.si / ohms) * 1.1
     return [
-        RampPoint(time_s=t, amps=[v / coil.resistance.si * (1 - math.exp(-t * coil.resistance.si / coil.inductance.si)) for v in RAMP_VOLTS])
+        RampPoint(time_s=t, amps=[max(v - STAGE_DROP, 0.0) / ohms * (1 - math.exp(-t * ohms / coil.inductance.si)) for v in RAMP_VOLTS])
         for t in (end * k / RAMP_STEPS for k in range(RAMP_STEPS + 1))
     ]  # fmt: skip
 
@@ -290,7 +293,12 @@ _COIL = ("/ignition/coil/resistance", "/ignition/coil/inductance", "/ignition/co
 def _dwell_figure(volts: float) -> Spec:
     k = DWELL_VOLTS.index(volts)
     return Spec(
-        f"ignition.dwell.{volts:g}V", "ms", f"Dwell at {volts:g} V", _COIL, "charge of an R-L circuit", lambda r: r.dwell[k].dwell_s
+        f"ignition.dwell.{volts:g}V",
+        "ms",
+        f"Dwell at {volts:g} V",
+        _COIL,
+        "charge of an R-L circuit, hot coil, driver's drop",
+        lambda r: r.dwell[k].dwell_s,
     )
 
 

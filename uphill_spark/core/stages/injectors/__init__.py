@@ -11,6 +11,7 @@ from ...circuit.electric import RESTS_ON, Electric
 from ...circuit.states import CHARGING_V, SYSTEM_VOLTS, KeyState
 from ...figures import Result, Spec
 from ...given import Build
+from ...given.injectors import PeakAndHold
 from ..engine import EngineResult
 from ..fuel import FuelResult
 from .bench import BenchResult, tested
@@ -31,6 +32,7 @@ class InjectorsResult(Result):
     flow_rated_kg_s: float
     flow_nominal_kg_s: float
     flow_working_kg_s: float
+    together_kg_s: float
     flow_idle_kg_s: float
     pulse_full_s: float
     dead_time_full_s: float
@@ -81,6 +83,8 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Elec
     first = i.count * working
     pulse, idle_pulse = squirt_full / own.together(across_full), squirt_idle / (i.count * at_idle)
     per_coil = SYSTEM_VOLTS / (i.resistance.si + i.ballast.si)
+    if i.driver == "peak_and_hold":
+        per_coil = min(per_coil, (i.peak_hold or PeakAndHold()).peak.si)
     wanted = max(i.duty_limit.si * period - dead, 1e-5)
     rated = rated_mass(i, own.density_of[i.fluid])
     return InjectorsResult(
@@ -88,6 +92,7 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Elec
         flow_rated_kg_s=rated,
         flow_nominal_kg_s=own.flow(i, build.fuel.regulator.set_pressure.si),
         flow_working_kg_s=working,
+        together_kg_s=own.together(across_full),
         flow_idle_kg_s=at_idle,
         pulse_full_s=pulse,
         dead_time_full_s=dead,
@@ -151,7 +156,7 @@ FIGURES = (
     Spec("injectors.across.change", "1", "Flow at idle against full power, by the pressure across", ("fuel.injector.pressure.full", "fuel.injector.pressure.idle"),
          "square root of pressure", lambda r: r.across_change, share=True),
     Spec("injectors.current.average", "A", "Average current of all injectors at full power",
-         ("injectors.duty.full", "/injectors/resistance", "/injectors/ballast", "/injectors/count"), "V/R times duty", lambda r: r.average_current_a),
-    Spec("injectors.current.driver", "A", "Current of one driver, on", ("/injectors/resistance", "/injectors/ballast", "/injectors/per_driver"),
-         "V/R of those in parallel", lambda r: r.driver_current_a),
+         ("injectors.duty.full", "/injectors/resistance", "/injectors/ballast", "/injectors/count", "/injectors/driver", "/injectors/peak_hold"), "V/R times duty; peak, then hold", lambda r: r.average_current_a),
+    Spec("injectors.current.driver", "A", "Current of one driver, on", ("/injectors/resistance", "/injectors/ballast", "/injectors/per_driver", "/injectors/driver", "/injectors/peak_hold"),
+         "V/R of those in parallel, or their peak", lambda r: r.driver_current_a),
 )  # fmt: skip

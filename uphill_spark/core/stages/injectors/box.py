@@ -13,10 +13,11 @@ from ...given import Build
 from ...given.injectors import InjectorSheet, flow_si
 
 Array = NDArray[np.float64]
-#: Dead time assumed without data: seconds at 13.5 V and slope per volt, by driver.
-ASSUMED_DEAD_TIME = {"saturated": (0.9e-3, -0.12e-3), "peak_and_hold": (0.7e-3, -0.08e-3)}
-RATED_VOLTS = 13.5  # at which a usual dead time is told
-LEAST_DEAD_TIME = 0.2e-3  # s, whatever the volts
+#: Dead time assumed without data, by driver: t0 + a / (V - V0), in s and s V. 0.9 ms at 13.5 V with a slope of -0.12 ms/V, and 2.5 ms at 8 V, as usual tables of
+#: saturated injectors have it; 0.7 ms with -0.08 ms/V for those with a peak.
+ASSUMED_DEAD_TIME = {"saturated": (-0.224e-3, 10.52e-3), "peak_and_hold": (-0.049e-3, 7.01e-3)}
+STALLS = 4.137  # V at which nothing opens any more
+LEAST_OVER = 1.0  # V over that, below which the law is held
 PEAK_MOST = 8.0  # ohm: above, a peak-and-hold driver never peaks
 
 
@@ -36,10 +37,10 @@ class Candidate(Result):
 
 
 class DeadTimes:
-    """Dead time over voltage: the person's table, straight between its rows and held at its ends, or the assumed line."""
+    """Dead time over voltage: the person's table, straight between its rows and held at its ends, or the assumed law."""
 
     def __init__(self, sheet: InjectorSheet, driver: str) -> None:
-        self._at, self._slope = ASSUMED_DEAD_TIME[driver]
+        self._base, self._rise = ASSUMED_DEAD_TIME[driver]
         rows = sheet.dead_times
         self._table = np.array(rows).T if rows else None
         if self._table is not None:
@@ -50,8 +51,8 @@ class DeadTimes:
         if self._table is not None:
             known, times = self._table
             return np.asarray(np.interp(volts, known, times), dtype=np.float64), self._slopes[np.searchsorted(known, volts)]
-        line = self._at + self._slope * (volts - RATED_VOLTS)
-        return np.maximum(line, LEAST_DEAD_TIME), np.where(line > LEAST_DEAD_TIME, self._slope, 0.0)
+        over = np.maximum(volts - STALLS, LEAST_OVER)
+        return self._base + self._rise / over, np.where(volts - STALLS > LEAST_OVER, -self._rise / over**2, 0.0)
 
 
 def dead_time(sheet: InjectorSheet, driver: str, volts: float) -> float:

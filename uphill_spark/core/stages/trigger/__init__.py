@@ -80,6 +80,7 @@ class TriggerResult(Result):
     angle_doubt_deg: float | None
     tooth_at_tdc: float | None
     top_off_deg: float | None
+    counted_apart_deg: float | None
     light_offset_deg: float | None
     same_places: int
     sync: list[SyncCase]
@@ -113,7 +114,7 @@ def work_out(build: Build) -> TriggerResult | None:
         edges_deg=[(r.begins, r.ends) for r in rows], cycle_deg=whole, gap_deg=gap_after(t), tooth_angle_deg=pitch, teeth_per_turn=len(rows),
         tooth_rate_limit_hz=(len(rows) + (t.missing if t.pattern == "missing" else 0)) * build.engine.rev_limit.si * 360.0 / whole,
         pitch_m=pitch_m(t), least_pitch_m=least_pitch_m(t), angle_deg=angle, angle_doubt_deg=_doubt(t, angle, pitch),
-        tooth_at_tdc=angle % whole / pitch if angle is not None else None, top_off_deg=_top_off(t),
+        tooth_at_tdc=angle % whole / pitch if angle is not None else None, top_off_deg=_top_off(t), counted_apart_deg=_counted_apart(t),
         light_offset_deg=t.light_observed.si - t.light_commanded.si if t.light_observed and t.light_commanded else None,
         same_places=same_places(t), sync=sync_cases(t, angle), phase_allowed_deg=phase_allowed(t, angle), gap=_gap_log(t), hand=_hand(t, len(rows)), low_most_v=LOW_MOST, high_share=HIGH_SHARE,
         cranking_error_deg=late.worst_at_fire if run.settled else None, cranking_swing=run.swing if run.settled else None, no_start_rev_s=no_start_speed(t) if coil else None,
@@ -127,14 +128,22 @@ def trigger_angle(t: Trigger) -> float | None:
         return t.angle.si
     if t.tooth_at_top is None:
         return None
-    return t.tooth_at_top * degrees_per_tooth(t) - (_top_off(t) or 0.0)
+    return t.tooth_at_top * degrees_per_tooth(t) + (_top_off(t) or 0.0)
+
+
+def _counted_apart(t: Trigger) -> float | None:
+    """By how much the tooth that was counted at top speaks against the angle that was typed [deg], the shorter way round; None where not both are there."""
+    if t.angle is None or t.tooth_at_top is None:
+        return None
+    counted = t.tooth_at_top * degrees_per_tooth(t) + (_top_off(t) or 0.0)
+    return (counted - t.angle.si + 180.0) % 360.0 - 180.0
 
 
 def _top_off(t: Trigger) -> float | None:
-    """How far the mark stands from true top [deg, positive: the mark comes late], by a positive stop from both sides."""
+    """How far after the mark true top lies [deg], by a positive stop from both sides: half way between where the piston stops before the mark and after it."""
     if t.stop_before is None or t.stop_after is None:
         return None
-    return (t.stop_before.si + t.stop_after.si) / 2
+    return (abs(t.stop_after.si) - abs(t.stop_before.si)) / 2
 
 
 def _doubt(t: Trigger, angle: float | None, pitch: float) -> float | None:

@@ -7,12 +7,14 @@ from collections import Counter
 from ...circuit.conductors import Made, next_fuse, outside_diameter
 from ...circuit.electric import Electric
 from ...circuit.pins import PinRow
+from ...circuit.pulsed import Draw
 from ...circuit.states import SYSTEM_VOLTS
 from ...figures import Result, Spec
 from ...given import Build
 from ...physics.electric import bundle_diameter, wire_temperature
 from ..fuel.demand import STATES
 
+ROUNDING = 1.005  # by which a figure may pass a limit: wires and fuses are proposed to the very limit
 HOTTEST_SHOWN = 2000.0  # K: past it the copper has long run away
 
 
@@ -38,7 +40,7 @@ class BranchRow(Result):
 
 
 class WireRow(Result):
-    """A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, `drop_v` what it then loses, joints included."""
+    """A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, effective, `peak_a` at its peak, `drop_v` what it then loses, joints included."""
 
     key: str
     label: str
@@ -52,6 +54,7 @@ class WireRow(Result):
     path: list[str]
     length_m: float
     current_a: float
+    peak_a: float
     area_m2: float
     proposed_area_m2: float
     fitted: bool
@@ -72,7 +75,8 @@ class CircuitRow(Result):
 
 
 class FuseRow(Result):
-    """A fuse: what it feeds, what is proposed, what is fitted, and what the thinnest wire behind it may carry."""
+    """A fuse: what it feeds, effective; what is proposed, None where the wire behind it carries no fuse that would hold; what is fitted; what the thinnest wire
+    behind it may carry, and the size [m2] that it would have to have."""
 
     key: str
     load_a: float
@@ -80,6 +84,8 @@ class FuseRow(Result):
     fitted_a: float | None
     wire_limit_a: float
     thinnest: str
+    wanted_a: float | None
+    wanted_area_m2: float
 
 
 class WiringResult(Result):
@@ -151,12 +157,12 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
     )
 
 
-def _row(m: Made, amps: float) -> WireRow:
-    w = m.wire
+def _row(m: Made, carried: Draw) -> WireRow:
+    w, amps = m.wire, carried.effective
     return WireRow(
         key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
-        path=list(m.route), length_m=m.length_m, current_a=amps, area_m2=m.area_m2, proposed_area_m2=m.proposed_area_m2, fitted=m.fitted,
-        drop_v=amps * m.ohms, limit_a=m.limit_a,
+        path=list(m.route), length_m=m.length_m, current_a=amps, peak_a=carried.peak, area_m2=m.area_m2, proposed_area_m2=m.proposed_area_m2, fitted=m.fitted,
+        drop_v=carried.peak * m.ohms, limit_a=m.limit_a,
         temperature_k=min(wire_temperature(amps, m.area_m2, outside_diameter(m.area_m2), m.ambient_k), HOTTEST_SHOWN), fuse=w.fuse,
     )  # fmt: skip
 
@@ -165,7 +171,8 @@ def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
     rows = []
     for key, load in circuit.fuse_loads.items():
         thinnest = min((m for m in circuit.made.values() if m.wire.fuse == key), key=lambda m: m.limit_a)
-        proposed = next_fuse(load)
+        wanted = next_fuse(load)
+        proposed = wanted if wanted is not None and wanted <= thinnest.limit_a * ROUNDING else None
         rows.append(
             FuseRow(
                 key=key,
@@ -174,6 +181,8 @@ def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
                 fitted_a=build.wiring.fuses.get(key, proposed),
                 wire_limit_a=thinnest.limit_a,
                 thinnest=thinnest.wire.key,
+                wanted_a=wanted,
+                wanted_area_m2=thinnest.proposed_area_m2,
             )
         )
     return rows
@@ -189,7 +198,14 @@ def _fuse(name: str, label: str, uses: tuple[str, ...]) -> Spec:
     def take(r: WiringResult) -> float | None:
         return next((f.proposed_a for f in r.fuses if f.key == name), None)
 
-    return Spec(f"wiring.fuse.{name}", "A", f"Fuse proposed, {label}", (*_LIST, *uses), "load over 0.75, next value of ISO 8820", take)
+    return Spec(
+        f"wiring.fuse.{name}",
+        "A",
+        f"Fuse proposed, {label}",
+        (*_LIST, *uses),
+        "effective load over 0.75, next value of ISO 8820, at most what the wire carries",
+        take,
+    )
 
 
 FIGURES = (
