@@ -24,7 +24,7 @@ class ThrottleBody(unittest.TestCase):
         self.assertAlmostEqual(drop("1000 m3/h", "1.5 inHg") / here, 0.25, places=9)
         self.assertAlmostEqual(drop("500 m3/h", "3.0 inHg") / here, 2.0, places=9)
         need = worked("tern").air.need_m3_s * 3600
-        self.assertAlmostEqual(here, 5079.58 * (need / 500) ** 2, delta=1)
+        self.assertAlmostEqual(here, 5079.58 * (need / 500) ** 2 * 96.380 / 101.325, delta=1)  # thinner air at 420 m loses less
 
     def test_ratings_at_both_drops_say_the_same_of_the_same_body(self) -> None:
         two = worked("tern", {"/air/throttle/flow": "400 cfm", "/air/throttle/rated_drop": "1.5 inHg"}).air.drop_full_pa or 0
@@ -152,7 +152,7 @@ class Hoses(unittest.TestCase):
         del doc["air"]
         doc["marks"] = {}
         self.assertEqual(parse(doc).air.consumers, [])
-        self.assertEqual({f.severity for f in plan("tern", {"/air": {}}).findings if f.station == "air"}, {"unknown"})
+        self.assertEqual({f.severity for f in plan("tern", {"/air": {}}).findings if f.station == "air"}, {"unknown", "note"})
 
 
 if __name__ == "__main__":

@@ -24,7 +24,9 @@ class OneModel(unittest.TestCase):
         lost = {name: thick.figures[name].value - thin.figures[name].value for name in ("fuel.pump.voltage.full", "fuel.margin.full")}  # type: ignore[operator]
         self.assertGreater(lost["fuel.pump.voltage.full"], 0.4)
         self.assertGreater(lost["fuel.margin.full"], 0.1)
-        self.assertIn("WIRE-03", {f.code for f in thin.findings if f.severity != "sound" and f.at == "/wiring/fitted/pump_feed/size"})
+        self.assertIn(
+            "WIRE-03", {f.code for f in thin.findings if not f.severity.startswith("sound") and f.at == "/wiring/fitted/pump_feed/size"}
+        )
 
     def test_pump_volts_are_the_posts_less_what_its_circuit_loses(self) -> None:
         for car in CARS:
@@ -42,7 +44,11 @@ class OneModel(unittest.TestCase):
         self.assertAlmostEqual(drops["pump"], most, places=6)
         coil = STATES["full"].posts_v - w.circuit.across("coils", "full")
         strap = w.circuit.volts("head.stud", "full")
-        self.assertAlmostEqual(drops["coil_feed"] + strap, coil, places=4)
+        made, links = w.circuit.made, {x.key: x.ohms for x in w.circuit.netlist.links}
+        over = made["coil_feed"].most.peak - made["coil_feed"].most.average  # a drop counts at the peak of the ramp
+        ohms = sum(made[c.key].ohms for circuit in w.circuit.netlist.circuits if circuit.key == "coil_feed" for c in circuit.wires)
+        joints = links["fuse.coils"] + links["coil_relay.contact"]
+        self.assertAlmostEqual(drops["coil_feed"] + strap, coil + over * (ohms + joints), places=4)
 
     def test_injectors_and_coils_open_and_charge_by_the_volts_that_they_see(self) -> None:
         near, far = (

@@ -11,11 +11,18 @@ from hypothesis import strategies as st
 from tests import examples
 from tests.builds import edited, plan, worked
 from uphill_spark.core.errors import BuildError
+from uphill_spark.core.physics.air import ambient_pressure
 from uphill_spark.core.reference import engine_faults
 from uphill_spark.core.stages.engine import dynamic_ratio, estimate
 from uphill_spark.core.stages.engine.filling import full_load_filling
 from uphill_spark.core.stages.engine.fitness import _weighed, signs
 from uphill_spark.core.units import si
+
+
+def left_at(degrees: float, stroke: float = 0.08) -> float:
+    """Share of the stroke that is left when the inlet shuts, by the slider-crank with a usual rod."""
+    crank, rod, angle = stroke / 2, 1.65 * stroke, math.radians(180 + degrees)
+    return (crank * (1 - math.cos(angle)) + rod - math.sqrt(rod**2 - (crank * math.sin(angle)) ** 2)) / stroke
 
 
 class Compression(unittest.TestCase):
@@ -36,8 +43,9 @@ class Compression(unittest.TestCase):
 
     def test_expected_compression_follows_it(self) -> None:
         static = plan("tern", {"/engine/inlet_closing": None, "/engine/cam_card": None}).figures["engine.compression.expected"].value or 0
-        self.assertLess(plan("tern").figures["engine.compression.expected"].value or 0, static)
-        self.assertAlmostEqual(static, (0.85 * 96.38 * 9.2**1.2) - 96.38, delta=0.1)
+        self.assertNotEqual(plan("tern").figures["engine.compression.expected"].value or 0, static)
+        usual = 1 + 8.2 * left_at(55.0)
+        self.assertAlmostEqual(static, 0.9 * 96.38 * usual**1.30 - 96.38, delta=0.5)  # a touring cam shuts about 55 after bottom
 
     def test_a_share_is_read_as_a_share(self) -> None:
         self.assertEqual((si("12 %", "ratio"), si("7,5%", "ratio"), si("0.12", "ratio")), (0.12, 0.075, 0.12))
@@ -52,9 +60,11 @@ class Power(unittest.TestCase):
     def test_from_air_by_hand(self) -> None:
         one = estimate(worked("tern").engine, "air")
         assert one is not None
-        air = 0.83 * 101325 / (287.05 * 293.15) * 2597e-6 * 5200 / 120
+        filling = float(full_load_filling(edited("tern"), np.array([5200 / 60]))[0])
+        self.assertLess(filling, 0.83)  # past the speed of its best
+        air = filling * 101325 / (287.05 * 293.15) * 2597e-6 * 5200 / 120
         fuel = air / (14.1 * edited("tern").tune.full_lambda)
-        self.assertAlmostEqual(one.middle, fuel * 3600 / 0.304 * 1e3, delta=60)
+        self.assertAlmostEqual(one.middle, fuel * 3600 / 0.304 * 1e3, delta=1)
         self.assertLess(one.low, one.middle)
         self.assertLess(one.middle, one.high or 0)
 
@@ -63,21 +73,22 @@ class Power(unittest.TestCase):
         one = estimate(worked("tern", bare).engine, "run")
         assert one is not None
         mean = 1.05 * 1320 * (100 / 3.6) ** 2 / (2 * 7.4)
-        self.assertAlmostEqual(one.middle, mean / 0.65, places=3)
-        self.assertAlmostEqual(one.low, mean / 0.75, places=3)
+        self.assertAlmostEqual(one.middle, mean / 0.50, places=3)
+        self.assertAlmostEqual(one.low, mean / 0.58, places=3)
         figures = plan("tern", bare).figures
         self.assertAlmostEqual(figures["engine.power.from_run"].value or 0, one.middle / 1e3, places=6)
         self.assertEqual(figures["engine.power.from_run.p05"].unit, "kW")
         self.assertIsNone(plan("hollin").figures["engine.power.from_run"].value)
 
-    def test_boost_and_open_tracts_draw_more_and_altitude_does_not_count(self) -> None:
+    def test_open_valves_draw_more_and_altitude_counts_where_the_power_is_told_for_here(self) -> None:
         def middle(changes: dict[str, object]) -> float:
             one = estimate(worked("tern", changes).engine, "air")
             return one.middle if one else 0.0
 
         here = middle({})
-        self.assertAlmostEqual(middle({"/engine/boost": "101.325 kPa"}) / here, 2.0, places=6)
         self.assertAlmostEqual(middle({"/engine/altitude": "2000 m"}), here, places=6)
+        thin = middle({"/engine/altitude": "2000 m", "/engine/power_basis": "here"})
+        self.assertAlmostEqual(thin / here, ambient_pressure(2000.0) / 101325.0, places=6)
         self.assertGreater(middle({"/engine/valve_train": "four_valve"}), here)
 
 
@@ -109,7 +120,11 @@ def seconds_by_hand(changes: dict[str, Any], power: float, step: float = 0.002) 
             t += run.shift.si * (best_gear - gear)
             gear = best_gear
         push = min(force(gear), run.grip * run.driven_share.si * weight)
-        v += (push - 0.6 * run.drag_area.si * v**2 - 0.014 * weight) / (1.05 * run.mass.si) * step
+        v += (
+            (push - 0.6 * run.drag_area.si * v**2 - 0.014 * weight)
+            / ((1.04 + 0.0025 * (run.gears[gear] * run.final_drive.si) ** 2) * run.mass.si)
+            * step
+        )
         t += step
     return t
 
@@ -165,7 +180,8 @@ class Run(unittest.TestCase):
         run = worked("tern", {"/engine/run/time": "5 s"}).engine.run
         assert run is not None
         self.assertEqual((run.middle, run.grip_limits), (None, True))
-        self.assertAlmostEqual(run.grip_time_s, 100 / 3.6 * 1.05 / (0.9 * 0.53 * 9.80665), places=9)
+        least = 100 / 3.6 * 1.05 / (0.9 * 0.53 * 9.80665)
+        self.assertTrue(least < run.grip_time_s < 1.4 * least)  # gears and wheels in the lowest gear turn along too
         found = next(f for f in plan("tern", {"/engine/run/time": "5 s"}).findings if f.code == "ENG-10")
         self.assertEqual(found.severity, "watch")
         self.assertIn("beyond the tyres", found.why)

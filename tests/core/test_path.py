@@ -80,7 +80,7 @@ class Refused(unittest.TestCase):
 
     def test_a_surge_tank_stands_between_lift_pump_and_pump(self) -> None:
         path = document("hollin")["fuel"]["path"]
-        swapped = ["tank", "surge_tank", "lift", *path[3:]]
+        swapped = ["tank", "pick_up", "surge_tank", "lift", *path[4:]]
         self.assertIn("the lift pump, then the surge tank", self.problem({"/fuel/path": swapped}, "hollin").wants)
         self.assertIn("lift and surge_tank before the pump", self.problem({"/fuel/path": [p for p in path if p != "lift"]}, "hollin").wants)
 
@@ -107,7 +107,7 @@ class Cut(unittest.TestCase):
 
     def test_sections_of_a_long_path(self) -> None:
         found = edited("hollin", strung("hollin", {"first": document("hollin")["fuel"]["parts"]["suction"]}, before="lift")).fuel.sections
-        self.assertEqual((found.lift, found.suction, found.forward), (("first",), ("strainer", "suction"), ("filter", "supply")))
+        self.assertEqual((found.lift, found.suction, found.forward), (("pick_up", "first"), ("strainer", "suction"), ("filter", "supply")))
         self.assertEqual((found.between, found.back, found.ends), ((), ("return_line",), "surge_tank"))
 
 
@@ -156,6 +156,15 @@ class Upgraded(unittest.TestCase):
                         self.assertIsNone(now[figure].value)
                     else:
                         self.assertAlmostEqual(now[figure].value or 0, value, delta=1e-6 * max(abs(value), 1e-6))
+
+    def test_names_that_the_harness_has_not_are_kept_in_the_notes(self) -> None:
+        doc = {**document("tern"), "version": 3, "notes": "Red car"}
+        doc["wiring"] |= {"fuses": {"pump": 15, "horn": 20}, "fitted": {**doc["wiring"]["fitted"], "horn_feed": {"size": "1 mm2"}}}
+        found = upgraded(doc)
+        self.assertEqual((found["wiring"]["fuses"], "horn_feed" in found["wiring"]["fitted"]), ({"pump": 15}, False))
+        self.assertRegex(found["notes"], r"^Red car\nA fuse horn .*20\nA wire horn_feed .*1 mm2")
+        parse(doc)
+        self.assertEqual(upgraded({**document("tern"), "version": 3}), document("tern"))
 
     def test_marks_and_signed_stops_follow(self) -> None:
         doc = self.old("tern")

@@ -7,7 +7,7 @@ from typing import Any, ClassVar
 from tests.builds import document, edited, plan, trial
 from uphill_spark.core.asked import Questions, answer
 from uphill_spark.core.asked.ways import Choice, Question
-from uphill_spark.core.findings import SEVERITIES
+from uphill_spark.core.findings import AT_REST, SEVERITIES
 from uphill_spark.core.given import apply_edit
 from uphill_spark.core.plan import Plan, evaluate, holding
 from uphill_spark.core.stations import StationKey
@@ -62,7 +62,7 @@ class Answers(unittest.TestCase):
         def faults(p: Plan) -> dict[str, int]:
             worst: dict[str, int] = {}
             for f in p.findings:
-                if f.severity not in ("sound", "note"):
+                if f.severity not in AT_REST:
                     worst[f.code] = min(worst.get(f.code, 99), SEVERITIES.index(f.severity))
             return worst
 

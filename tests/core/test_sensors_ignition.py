@@ -260,7 +260,8 @@ class Ignition(unittest.TestCase):
     def test_the_ramp_is_an_exponential_that_ends_where_it_should(self) -> None:
         r = worked("tern").ignition
         for point in r.ramp:
-            self.assertAlmostEqual(point.amps[1], 12 / 0.55 * (1 - math.exp(-point.time_s * 0.55 / 3.6e-3)), places=9)
+            hot = 0.55 * (1 + 0.00393 * 60)
+            self.assertAlmostEqual(point.amps[1], 10.5 / hot * (1 - math.exp(-point.time_s * hot / 3.6e-3)), places=9)
         self.assertAlmostEqual(plan("tern").figures["ignition.energy"].value or 0, 3.6e-3 * 7.5**2 / 2 * 1e3, places=6)
         self.assertEqual(plan("tern").figures["ignition.tach.pulses"].value, 3.0)
         duty = plan("tern").figures["ignition.duty.limit"].value or 0

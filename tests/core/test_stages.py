@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from tests import examples
 from tests.builds import plan, pump_wire, worked
+from uphill_spark.core.physics.electric import dwell_time
 from uphill_spark.core.stages.engine import companions
 from uphill_spark.core.stages.ignition import SPARK_TIME, charge
 from uphill_spark.core.stages.injectors.box import dead_time
@@ -77,7 +78,7 @@ class Injectors(unittest.TestCase):
         low, high = w.injectors.window_low_kg_s * 6e4, w.injectors.window_high_kg_s * 6e4
         at_low = worked("tern", {"/injectors/fluid": "working_fuel", "/injectors/flow": f"{low:.6f} g/min"}).injectors
         at_high = worked("tern", {"/injectors/fluid": "working_fuel", "/injectors/flow": f"{high:.6f} g/min"}).injectors
-        self.assertAlmostEqual(at_low.duty_full, 0.85, delta=1e-4)
+        self.assertAlmostEqual(at_low.duty_full, 0.85, delta=5e-4)
         self.assertAlmostEqual(at_high.pulse_idle_s, 1.5e-3, places=8)
 
     def test_flow_goes_with_the_square_root_of_pressure(self) -> None:
@@ -96,8 +97,12 @@ class Injectors(unittest.TestCase):
 
     def test_assumed_dead_time(self) -> None:
         build = worked("tern", {"/injectors/dead_time": []}).build
-        self.assertAlmostEqual(dead_time(build.injectors, build.injectors.driver, 13.5) * 1e3, 0.9, places=9)
-        self.assertAlmostEqual(dead_time(build.injectors, build.injectors.driver, 9.5) * 1e3, 1.38, places=9)
+        self.assertAlmostEqual(dead_time(build.injectors, build.injectors.driver, 13.5) * 1e3, 0.9, places=3)
+        self.assertTrue(2.3 <= dead_time(build.injectors, build.injectors.driver, 8.0) * 1e3 <= 2.8)
+        slope = dead_time(build.injectors, build.injectors.driver, 14.0) - dead_time(build.injectors, build.injectors.driver, 13.0)
+        self.assertAlmostEqual(slope * 1e3, -0.12, delta=0.001)
+        for low, high in ((4.0, 5.0), (6.0, 8.0), (8.0, 16.0)):  # it never turns round, whatever the volts
+            self.assertGreaterEqual(dead_time(build.injectors, "peak_and_hold", low), dead_time(build.injectors, "peak_and_hold", high))
 
 
 class Sensors(unittest.TestCase):
@@ -133,7 +138,11 @@ class Ignition(unittest.TestCase):
         w = worked("tern", {"/ignition/kind": "timed_distributor", "/ignition/outputs": [], "/engine/rev_limit": "5500 rpm"})
         self.assertAlmostEqual(w.ignition.period_limit_s * 1e3, 3.64, places=2)
         left = w.ignition.period_limit_s - (charge.dwell(w.build, 13.8) or 0) - SPARK_TIME  # at a coil that loses nothing on its way
-        self.assertAlmostEqual(left * 1e3, 0.11, places=2)
+        self.assertAlmostEqual(left * 1e3, 3.636 - 2.835 - 1.2, places=2)  # a hot coil behind a power stage: it does not fit
+        self.assertAlmostEqual((dwell_time(13.8, 0.55, 3.6e-3, 7.5) or 0) * 1e3, 2.324, places=3)  # the coil alone, cold
+        self.assertAlmostEqual(
+            charge.dwell(w.build, 13.8) or 0, dwell_time(13.8 - 1.5, 0.55 * (1 + 0.00393 * 60), 3.6e-3, 7.5) or 1, places=9
+        )
         self.assertLess(w.ignition.gap_limit_s or 0, left)
         wasted = worked("tern", {"/engine/rev_limit": "5500 rpm"})
         self.assertAlmostEqual(wasted.ignition.period_limit_s * 1e3, 10.9, places=1)

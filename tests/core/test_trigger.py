@@ -109,10 +109,11 @@ class NumberOne(unittest.TestCase):
 
     def test_true_top_is_half_way_between_the_stops(self) -> None:
         r = worked(
-            "tern", {f"{T}/angle": None, f"{T}/tooth_at_top": 8.5, f"{T}/stop_before": "-40 deg", f"{T}/stop_after": "44 deg"}
+            "tern", {f"{T}/angle": None, f"{T}/tooth_at_top": 8.5, f"{T}/stop_before": "40 deg", f"{T}/stop_after": "44 deg"}
         ).trigger
         assert r is not None
-        self.assertEqual((r.top_off_deg, r.angle_deg), (2.0, 83.0))
+        # Stopped 40 before the mark and 44 after it: true top lies 2 after the mark, and the sensor sees its tooth so much sooner.
+        self.assertEqual((r.top_off_deg, r.angle_deg), (2.0, 87.0))
 
     def test_on_a_distributor_a_turn_is_two_of_the_crank(self) -> None:
         six = [{"opens": f"{60 * k} deg", "width": f"{35 if k else 25} deg"} for k in range(6)]

@@ -173,7 +173,10 @@ def tables() -> str:
                 f"  {name} at {volts:g} V: " + ", ".join(f"{load.key} {amps[:, j].max():.4f}" for j, load in enumerate(balance.loads))
             )
         most = balance.most()
-        lines.append(f"  {name}, the most of each: " + ", ".join(f"{key} {amps:.4f}" for key, amps in sorted(most.items())))
+        lines.append(
+            f"  {name}, the most of each: "
+            + ", ".join(f"{key} {x.average:.4f} {x.effective:.4f} {x.peak:.4f}" for key, x in sorted(most.items()))
+        )
     return "\n".join(lines) + "\n"
 
 

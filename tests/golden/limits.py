@@ -18,9 +18,9 @@ from tests.leaves import NOT_VALUES, at, leaves, put
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError, NotConverged
 from uphill_spark.core.findings import judge
-from uphill_spark.core.given.pencil import pencilled
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.fields import FieldInfo, info_at
+from uphill_spark.core.given.pencil import pencilled
 from uphill_spark.core.units import DIMENSIONS, from_si, si, unit_of
 from uphill_spark.core.worked import FiguresAsAsked, Worked, work_out
 

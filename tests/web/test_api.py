@@ -66,6 +66,7 @@ def with_change(state: dict[str, Any], changed: dict[str, Any]) -> dict[str, Any
             "fitness": changed["fitness"],
             "figures": plan["figures"] | changed["figures"],
             "findings": [plan["findings"][i] if i >= 0 else changed["findings"][-1 - i] for i in changed["order"]],
+            "pencil": changed["pencil"],
             "stations": changed["stations"],
         },
         "stages": {**{k: v for k, v in state["stages"].items() if k not in changed["stale"]}, **changed["stages"]},
@@ -569,7 +570,7 @@ class Catalogue(WebCase):
     def test_words_of_the_program_come_from_the_core(self) -> None:
         found = self.client.get("/api/catalogue").get_json()
         self.assertEqual([s["key"] for s in found["stations"]][:2], ["engine", "fuel"])
-        self.assertEqual(found["severities"][0], {"key": "stop", "word": "Stop"})
+        self.assertEqual(found["severities"][0], {"key": "stop", "word": "Stop", "at_rest": False})
         self.assertAlmostEqual(found["zones"]["bay"], 353.15)
 
     def test_fields_of_one_station_and_of_all(self) -> None:

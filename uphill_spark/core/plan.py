@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from .figures import Figure, Result
 from .findings import SEVERITIES, Finding, Judged, Severity, judge
 from .given import Build
+from .given.fields import called
 from .given.pencil import pencilled
 from .reads import Reader, Reads, Since
 from .stages import start as start_stage
@@ -58,14 +59,14 @@ class StationState(Result):
 
 
 class Plan(Result):
-    """Everything worked out from one build."""
+    """Everything worked out from one build. `pencil` holds the places whose values nobody chose or measured, and what each is called."""
 
     name: str
     verdict: str
     fitness: Fitness
     figures: dict[str, Figure]
     findings: list[Finding]
-    pencil: list[str]
+    pencil: dict[str, str]
     stations: list[StationState]
     stages: Stages
 
@@ -103,7 +104,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
         fitness=fitness(worked.build, worked.engine, findings),
         figures=figures,
         findings=findings,
-        pencil=list(pencil),
+        pencil={place: called(place) for place in pencil},
         stations=_stations(figures, findings, start[0]),
         stages=Stages(
             engine=worked.engine,

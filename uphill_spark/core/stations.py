@@ -56,7 +56,7 @@ STATIONS: tuple[Station, ...] = (
     Station(
         "air", "Air", "Does it breathe, and does it shut again?", 6,
         Ruling("air.throttle.drop.full", "{} lost", "throttle?"), ("air",), ("air",), ("air",),
-        benches={"body": "Throttle body", "linkage": "Pedal and linkage", "ports": "Ports", "hoses": "Hoses", "balance": "Balance and reservoir"},
+        benches={"body": "Throttle body", "linkage": "Pedal and linkage", "ports": "Ports", "hoses": "Hoses", "balance": "Balance and reservoir", "openings": "Nothing left in, nothing left open"},
     ),
     Station(
         "sensors", "Sensors", "What must the control unit see, and from where?", 8,

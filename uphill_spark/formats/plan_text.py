@@ -5,7 +5,7 @@ from __future__ import annotations
 import textwrap
 
 from ..core.findings import WORDS
-from ..core.given.fields import label
+from ..core.given.fields import called
 from ..core.plan import Plan
 
 
@@ -19,8 +19,8 @@ def write(plan: Plan) -> str:
     for f in plan.findings:
         lines.append(f"  {WORDS[f.severity]:<22} {f.code:<8} {f.title}")
         for text in (
-            f.severity == "sound_if" and f"Rests on: {', '.join(dict.fromkeys(map(label, f.rests_on)))}",
-            f.could_turn and f"Could be turned by: {', '.join(dict.fromkeys(map(label, f.could_turn)))}",
+            f.severity == "sound_if" and f"Rests on: {', '.join(dict.fromkeys(map(called, f.rests_on)))}",
+            f.could_turn and f"Could be turned by: {', '.join(dict.fromkeys(map(called, f.could_turn)))}",
             f.why,
             f.do and f"Do: {f.do}",
             f.settle and f"To settle: {f.settle}",

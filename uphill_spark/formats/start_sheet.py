@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 
-from ..core.given.fields import label
+from ..core.given.fields import called
 from ..core.plan import Plan, holding
 from ..core.stations import BY_KEY, STATIONS, of_place
 from .printing import Printer, to_pdf
@@ -59,7 +59,7 @@ def assumed(plan: Plan) -> list[tuple[str, list[str]]]:
     found: dict[str, list[str]] = {station.title: [] for station in STATIONS}
     for place in sorted(under):
         names = found[BY_KEY[of_place(place)].title]
-        if (name := label(place)) not in names:
+        if (name := called(place)) not in names:
             names.append(name)
     return [(title, names) for title, names in found.items() if names]
 

@@ -296,7 +296,7 @@ class PlanHead(BaseModel):
     fitness: Fitness
     figures: dict[str, FigureSeen]
     findings: list[Finding]
-    pencil: list[str]
+    pencil: dict[str, str]
     stations: list[StationState]
 
 
@@ -353,7 +353,7 @@ class Changed(StandsAt):
     figures: dict[str, FigureSeen]
     findings: list[Finding]
     order: list[int]
-    pencil: list[str]
+    pencil: dict[str, str]
     stations: list[StationState]
     stages: SomeStages  # type: ignore[valid-type]
     stale: list[str]

@@ -1110,6 +1110,26 @@ export interface components {
              */
             balance: "none" | "joined";
             /**
+             * Manifolds that are not joined
+             * @description Two carburettors on manifolds of their own: 2.
+             * @default null
+             */
+            manifolds: number | null;
+            /**
+             * Left in the manifold
+             * @description What the ports were plugged with while they stood open.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            left_in: "nothing" | "rag_or_tape" | "not_looked_at";
+            /**
+             * Holes of what came off
+             * @description Mechanical pump, choke, heat riser: blanked with a plate and a gasket.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            blanked: "all" | "open_hole" | "not_looked_at";
+            /**
              * Vacuum reservoir
              * @description With its check valve, before brakes and heater.
              * @default null
@@ -1129,6 +1149,8 @@ export interface components {
         AirResult: {
             /** Need M3 S */
             need_m3_s: number;
+            /** Need For Target M3 S */
+            need_for_target_m3_s: number;
             /** Drop Full Pa */
             drop_full_pa: number | null;
             /** Drop Worked Out */
@@ -1276,6 +1298,24 @@ export interface components {
             trim: number | null;
         };
         /**
+         * Blower
+         * @description What presses the charge in, and what cools it again.
+         */
+        Blower: {
+            /**
+             * Adiabatic efficiency
+             * @description At full power, from its map: 55 to 75 %.
+             * @default 65 %
+             */
+            efficiency: string;
+            /**
+             * Charge cooler takes
+             * @description Of the rise in temperature; empty: there is none.
+             * @default null
+             */
+            cooler: string | null;
+        };
+        /**
          * Branch
          * @description A stretch of harness between two places, measured with a string.
          */
@@ -1326,7 +1366,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 3;
+            version: 4;
             /** Name */
             name: string;
             /**
@@ -1344,6 +1384,9 @@ export interface components {
              *       "ports": {},
              *       "consumers": [],
              *       "balance": "none",
+             *       "manifolds": null,
+             *       "left_in": "not_looked_at",
+             *       "blanked": "not_looked_at",
              *       "reservoir": null,
              *       "booster": "0.8 L"
              *     }
@@ -1836,6 +1879,13 @@ export interface components {
              * @description Engine speed at which the power target is made.
              */
             power_speed: string;
+            /**
+             * Told for
+             * @description Power at sea level, or here where the car lives: thin air gives less.
+             * @default sea_level
+             * @enum {string}
+             */
+            power_basis: "sea_level" | "here";
             /** Rev limit */
             rev_limit: string;
             /**
@@ -1844,6 +1894,11 @@ export interface components {
              * @default null
              */
             boost: string | null;
+            /**
+             * Blower and cooler
+             * @default null
+             */
+            blower: components["schemas"]["Blower"] | null;
             /** Altitude at home */
             altitude: string;
             /**
@@ -1860,7 +1915,7 @@ export interface components {
             season: "summer" | "winter";
             /**
              * Fuel used per unit of work
-             * @description At full power (BSFC). Left empty, a usual figure for the fuel is assumed.
+             * @description At full power (BSFC), at lambda 0.88, under boost at 0.80; richer takes more. Left empty, a usual figure is assumed.
              * @default null
              */
             bsfc: string | null;
@@ -1933,6 +1988,14 @@ export interface components {
             piston_speed_m_s: number | null;
             /** Air Mass Flow Kg S */
             air_mass_flow_kg_s: number;
+            /** Full Air Kg S */
+            full_air_kg_s: number;
+            /** Full Air Here Kg S */
+            full_air_here_kg_s: number;
+            /** Full Filling */
+            full_filling: number;
+            /** Charge K */
+            charge_k: number;
             /** Fuel Mass Flow Kg S */
             fuel_mass_flow_kg_s: number;
             /** Bsfc Kg J */
@@ -2250,6 +2313,12 @@ export interface components {
              */
             temperature: string | null;
             /**
+             * Insulation
+             * @description Empty: as in the rest of the harness.
+             * @default null
+             */
+            insulation: ("pvc_85" | "pvc_105" | "cross_linked_125") | null;
+            /**
              * Contacts
              * @description Empty: a crimp at each end.
              * @default null
@@ -2335,6 +2404,31 @@ export interface components {
             photos: string[];
         };
         /**
+         * FuelPressureSensor
+         * @description The fuel pressure sensor: its line and where it sits on the path.
+         */
+        FuelPressureSensor: {
+            /**
+             * Volts and pressure
+             * @description Two or more.
+             * @default []
+             */
+            points: components["schemas"]["LinearPoint"][];
+            /**
+             * Reads
+             * @default absolute
+             * @enum {string}
+             */
+            reads: "absolute" | "gauge";
+            /**
+             * Sits
+             * @description Pressure side, after the filter, before the regulator.
+             * @default not_chosen
+             * @enum {string}
+             */
+            sits: "after_filter" | "before_filter" | "return" | "not_chosen";
+        };
+        /**
          * FuelResult
          * @description Pump and system: where they meet in each state, margins, losses, heat.
          */
@@ -2391,6 +2485,16 @@ export interface components {
             inlet: components["schemas"]["Inlet"];
             /** Warming K S */
             warming_k_s: number;
+            /** Settles K */
+            settles_k: number | null;
+            /** Soak Liquid K */
+            soak_liquid_k: number;
+            /** Soak Open K */
+            soak_open_k: number;
+            /** Keeps Pressure */
+            keeps_pressure: boolean;
+            /** Lift Margin M */
+            lift_margin_m: number | null;
             /** Surge S */
             surge_s: number | null;
             /** Lift Margin */
@@ -2407,6 +2511,19 @@ export interface components {
              * @default 1.2
              */
             design_margin: string;
+            /**
+             * Seals and hose
+             * @description For the fuel's alcohol: pump, injectors, regulator, tank.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            seals: "fit" | "not_fit" | "not_looked_at";
+            /**
+             * Crash or roll-over switch
+             * @description In the pump's feed, besides what stops it.
+             * @default null
+             */
+            crash_switch: boolean | null;
             /**
              * @default {
              *       "head": "0.1 m",
@@ -2441,7 +2558,8 @@ export interface components {
         };
         /**
          * FuseRow
-         * @description A fuse: what it feeds, what is proposed, what is fitted, and what the thinnest wire behind it may carry.
+         * @description A fuse: what it feeds, effective; what is proposed, None where the wire behind it carries no fuse that would hold; what is fitted; what the thinnest wire
+         *     behind it may carry, and the size [m2] that it would have to have.
          */
         FuseRow: {
             /** Key */
@@ -2456,6 +2574,10 @@ export interface components {
             wire_limit_a: number;
             /** Thinnest */
             thinnest: string;
+            /** Wanted A */
+            wanted_a: number | null;
+            /** Wanted Area M2 */
+            wanted_area_m2: number;
         };
         /**
          * GapLog
@@ -2874,6 +2996,11 @@ export interface components {
             /** Driver limit */
             driver_limit: string;
             /**
+             * Peak and hold
+             * @default null
+             */
+            peak_hold: components["schemas"]["PeakAndHold"] | null;
+            /**
              * Injectors on one driver
              * @default 1
              */
@@ -2950,6 +3077,8 @@ export interface components {
             flow_nominal_kg_s: number;
             /** Flow Working Kg S */
             flow_working_kg_s: number;
+            /** Together Kg S */
+            together_kg_s: number;
             /** Flow Idle Kg S */
             flow_idle_kg_s: number;
             /** Pulse Full S */
@@ -3230,6 +3359,12 @@ export interface components {
              */
             moves: "free" | "binds" | "not_tried";
             /**
+             * Cable pulls askew by
+             * @description Against the lever's own line, half way.
+             * @default null
+             */
+            cable_angle: string | null;
+            /**
              * Least clearance over the travel
              * @description Bonnet shut: clay shows it.
              * @default null
@@ -3426,6 +3561,13 @@ export interface components {
              */
             clock: string | null;
             /**
+             * Banks before it
+             * @description Vee and flat engines: whether both banks have joined there.
+             * @default not_noted
+             * @enum {string}
+             */
+            banks: "all_joined" | "one_only" | "not_noted";
+            /**
              * Volts and lambda
              * @description From its sheet; empty where it speaks over a bus.
              * @default []
@@ -3449,6 +3591,27 @@ export interface components {
             loss_pa: number;
             /** Lift Pa */
             lift_pa: number;
+        };
+        /**
+         * PeakAndHold
+         * @description What a peak-and-hold driver draws: a peak to open, then less to hold.
+         */
+        PeakAndHold: {
+            /**
+             * Peak
+             * @default 4 A
+             */
+            peak: string;
+            /**
+             * Hold
+             * @default 1 A
+             */
+            hold: string;
+            /**
+             * Peak lasts
+             * @default 1.2 ms
+             */
+            peak_time: string;
         };
         /**
          * Phase
@@ -3528,7 +3691,9 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             /** Pencil */
-            pencil: string[];
+            pencil: {
+                [key: string]: string;
+            };
             /** Stations */
             stations: components["schemas"]["StationState"][];
         };
@@ -3634,24 +3799,6 @@ export interface components {
             typed_off_pa: number | null;
             /** Shared With */
             shared_with: string[];
-        };
-        /**
-         * PressureSensor
-         * @description A pressure sensor by the line on its sheet, or by readings.
-         */
-        PressureSensor: {
-            /**
-             * Volts and pressure
-             * @description Two or more.
-             * @default []
-             */
-            points: components["schemas"]["LinearPoint"][];
-            /**
-             * Reads
-             * @default absolute
-             * @enum {string}
-             */
-            reads: "absolute" | "gauge";
         };
         /**
          * Pump
@@ -3833,6 +3980,12 @@ export interface components {
              */
             route: "outside" | "cabin_continuous" | "cabin_with_joints";
             /**
+             * Lies in the fuel
+             * @description Inside the tank: hose made for that only, 30R10.
+             * @default false
+             */
+            in_fuel: boolean;
+            /**
              * Ends
              * @default flared_or_crimped
              * @enum {string}
@@ -3983,7 +4136,7 @@ export interface components {
              * Fuel pressure sensor
              * @default null
              */
-            fuel_pressure: components["schemas"]["PressureSensor"] | null;
+            fuel_pressure: components["schemas"]["FuelPressureSensor"] | null;
             /**
              * Oxygen sensor and exhaust
              * @default null
@@ -4649,13 +4802,13 @@ export interface components {
              */
             top_by: "positive_stop" | "dial_gauge" | "mark" | "not_checked";
             /**
-             * Positive stop, one way
-             * @description On a degree wheel, 0 at your mark.
+             * Piston stops, before the mark
+             * @description Positive stop, degree wheel at 0 on your mark: so many degrees before it.
              * @default null
              */
             stop_before: string | null;
             /**
-             * the other way
+             * and after the mark
              * @default null
              */
             stop_after: string | null;
@@ -4738,6 +4891,8 @@ export interface components {
             tooth_at_tdc: number | null;
             /** Top Off Deg */
             top_off_deg: number | null;
+            /** Counted Apart Deg */
+            counted_apart_deg: number | null;
             /** Light Offset Deg */
             light_offset_deg: number | null;
             /** Same Places */
@@ -4818,8 +4973,8 @@ export interface components {
             table_fuel_full_kg_s: number;
             /** Table Duty Full */
             table_duty_full: number;
-            /** Full Power From Table W */
-            full_power_from_table_w: number;
+            /** Fuel Cut Pa */
+            fuel_cut_pa: number | null;
         };
         /**
          * Typed
@@ -4838,6 +4993,7 @@ export interface components {
             cylinders: number | null;
             /**
              * Injector figure typed in
+             * @description As the unit has it, cc/min or lb/h too: a volume is of the fluid that the injectors are rated with.
              * @default null
              */
             injector_flow: string | null;
@@ -4859,7 +5015,7 @@ export interface components {
         };
         /**
          * WireRow
-         * @description A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, `drop_v` what it then loses, joints included.
+         * @description A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, effective, `peak_a` at its peak, `drop_v` what it then loses, joints included.
          */
         WireRow: {
             /** Key */
@@ -4886,6 +5042,8 @@ export interface components {
             length_m: number;
             /** Current A */
             current_a: number;
+            /** Peak A */
+            peak_a: number;
             /** Area M2 */
             area_m2: number;
             /** Proposed Area M2 */
@@ -4916,6 +5074,25 @@ export interface components {
             /** Branches */
             branches: Record<string, never>;
             feed: components["schemas"]["Feed"];
+            /**
+             * Insulation
+             * @description Of the wire that is used, by its print: how hot it may get.
+             * @default cross_linked_125
+             * @enum {string}
+             */
+            insulation: "pvc_85" | "pvc_105" | "cross_linked_125";
+            /**
+             * Fan draws
+             * @description Running. Empty: a usual fan.
+             * @default null
+             */
+            fan_current: string | null;
+            /**
+             * Control unit draws
+             * @description Its own electronics. Empty: a usual one.
+             * @default null
+             */
+            unit_current: string | null;
             /**
              * Fuses fitted, amps
              * @default {}
@@ -5057,7 +5234,9 @@ export interface components {
             /** Order */
             order: number[];
             /** Pencil */
-            pencil: string[];
+            pencil: {
+                [key: string]: string;
+            };
             /** Stations */
             stations: components["schemas"]["StationState"][];
             stages: components["schemas"]["SomeStages"];

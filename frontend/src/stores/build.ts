@@ -261,9 +261,9 @@ export const useBuild = defineStore("build", () => {
 
   const info = (pointer: string): FieldInfo | undefined => fields.value[generic(pointer, fields.value)];
   /** Places where a usual value stands for what was left empty. */
-  const usual = computed(() => new Set((planHead.value?.pencil ?? []).filter((p) => !(p in marks.value))));
-  /** What a place in the build is called. */
-  const label = (pointer: string): string => info(pointer)?.title || pointer.split("/").pop()!.replace(/_/g, " ").replace(/~1/g, "/");
+  const usual = computed(() => new Set(Object.keys(planHead.value?.pencil ?? {}).filter((p) => !(p in marks.value))));
+  /** What a place in pencil is called. */
+  const label = (pointer: string): string => planHead.value?.pencil[pointer] ?? pointer;
   /** The marks of the document. Its keys are pointers, which the generated type cannot say. */
   const marks = computed(() => (build.value?.marks ?? {}) as Record<string, components["schemas"]["Mark"]>);
   /** The assumed mark that covers a field: its own, or that of a part it is in. */

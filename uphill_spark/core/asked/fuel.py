@@ -13,7 +13,7 @@ from ..reference import pumps
 from ..stages.fuel import posts, pump_feeds
 from ..stages.fuel.demand import STATES, StateName, demands
 from ..stages.fuel.doubt import Doubt, Shape, margins, shape_of
-from ..stages.fuel.plumbing import Network, Plumbing, Wired, fit_sheet
+from ..stages.fuel.plumbing import Network, Plumbing, Wired, fit_sheet, without_relief
 from ..stages.fuel.shopping import Item, shopping
 from ..worked import Worked
 from .advice import Advice, advice_on, shelf_fit
@@ -101,12 +101,13 @@ def _shelf(w: Worked) -> list[ShelfPump]:
     need = w.fuel.need_m3_s
     feed = pump_feeds(w.circuit)["full"]
     volts, ohms = feed.volts, feed.ohms
-    system = Plumbing(w.circuit.pipes, need, need, demands(w.build, w.engine)["full"][1])
+    boost = demands(w.build, w.engine)["full"][1]
+    own, others = Plumbing(w.circuit.pipes, need, need, boost), Plumbing(without_relief(w.build), need, need, boost)
     rows = []
     f = w.build.fuel
     mine_and_others = [(f.pump.name, w.circuit.fit, True), *((c.name, fit_sheet(c), False) for c in f.candidates)]
     for name, fit, mine in [*mine_and_others, *((p.name, shelf_fit(p), False) for p in pumps())]:
-        solved, pump = system.solve(fit, volts, ohms), Wired(fit, volts, ohms)
+        solved, pump = (own if mine else others).solve(fit, volts, ohms), Wired(fit, volts, ohms)
         rows.append(
             ShelfPump(
                 name=name, mine=mine, margin=solved.capacity / need, current_a=solved.point.current, residual=fit.residual,

@@ -10,7 +10,7 @@ from typing import Literal, Protocol
 from ..figures import Figure, Result, show
 from ..given import Build
 from ..given.document import touches
-from ..given.fields import label
+from ..given.fields import called
 from ..stations import OF_FINDINGS, StationKey
 from ..worked import DEPENDS, SPECS, STAGE_OF, Worked
 
@@ -122,8 +122,8 @@ class Check:
             if name:
                 worked.result(STAGE_OF[name])  # the figure is taken from it: what is said rests on that too
             if open_ and severity in AT_REST:
-                names = list(dict.fromkeys(label(p) for p in open_))
-                told = ", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else "")
+                names = list(dict.fromkeys(called(p) for p in open_))
+                told = ", ".join(names[:_NAMED]) + (f" and {len(names) - _NAMED} more" if len(names) > _NAMED else "")
                 why = f"Only assumed so far: {told}. {why}"
                 do, settle, severity, place = "Look, measure, and enter what is on the car.", settle or told, "unknown", open_[0]
             elif severity == "sound" and resting:
@@ -154,6 +154,7 @@ class Check:
         return list(self.body(worked, say))
 
 
+_NAMED = 4  # places told by name, the others as a number
 CHECKS: list[Check] = []
 
 

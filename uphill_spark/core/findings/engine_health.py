@@ -207,6 +207,12 @@ def load(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"{'Throttle angle' if signal == 'throttle' else 'Manifold pressure'} suits the layout.")
 
 
+def _basis(w: Worked) -> str:
+    """For where the power is told."""
+    e = w.build.engine
+    return "at sea level" if e.power_basis == "sea_level" else f"here at {e.altitude}"
+
+
 @check(
     "ENG-10",
     "/engine/power",
@@ -236,7 +242,7 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
         more = air is not None and air.low > target * POWER_ASIDE
         yield say(
             "watch",
-            f"The target is {target / 1e3:.0f} kW, {' and '.join(told)}.",
+            f"The target is {target / 1e3:.0f} kW {_basis(w)}, {' and '.join(told)}.",
             "The engine takes more air than the target says: size pump, injectors and wire for the air, or limit speed and throttle."
             if more
             else "Tables and hopes should follow the air; parts sized for the target have that in hand.",

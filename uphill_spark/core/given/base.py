@@ -17,7 +17,8 @@ class Part(BaseModel):
 
 #: One line of text without control characters; several lines.
 Name = Annotated[str, Field(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]*[^\x00-\x1f\x7f\s][^\x00-\x1f\x7f]*$")]
-Note = Annotated[str, Field(max_length=4000, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")]
+NOTES_MOST = 4000  # characters
+Note = Annotated[str, Field(max_length=NOTES_MOST, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")]
 Cylinder = Annotated[int, Field(ge=1, le=12)]
 
 Pressure = Annotated[Quantity, Of("pressure", "0 kPa", "2000 kPa")]

@@ -71,6 +71,26 @@ def label(pointer: str) -> str:
     return info.title if info and info.title else parts[-1].replace("_", " ").replace("~1", "/")
 
 
+@lru_cache(maxsize=4096)
+def called(pointer: str) -> str:
+    """What a place is called where it stands alone: its field's title, with the part that it belongs to where there are several of a kind.
+
+    >>> called("/wiring/fitted/pump_feed/length"), called("/fuel/parts/filter"), called("/engine/bsfc")
+    ('Pump feed: length', 'Parts on the path: filter', 'Fuel used per unit of work')
+    """
+    info = info_at(pointer)
+    if info is None or "*" not in info.pointer:
+        return label(pointer)
+    tokens, general = pointer.split("/"), info.pointer.split("/")
+    last = max(i for i, token in enumerate(general) if token == "*")
+    own = tokens[last].replace("~1", "/").replace("_", " ")
+    above = label("/".join(tokens[:last]))
+    if own.isdigit():
+        own = f"{above} {int(own) + 1}"
+        return own if last == len(tokens) - 1 else f"{own}: {label(pointer).lower()}"
+    return f"{above}: {own}" if last == len(tokens) - 1 else f"{own[:1].upper()}{own[1:]}: {label(pointer).lower()}"
+
+
 def _walk(
     node: dict[str, Any], defs: dict[str, Any], pointer: str, found: dict[str, FieldInfo], outer: dict[str, Any] | None = None
 ) -> None:

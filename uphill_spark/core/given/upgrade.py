@@ -7,11 +7,14 @@ have the shape it expects: checking is the business of the models, which then na
 from __future__ import annotations
 
 import copy
+import json
 from collections.abc import Callable
 from typing import Any
 
 from ..errors import UnitError
 from ..units import si
+from .base import NOTES_MOST
+from .wiring import FUSES, WIRE_NAMES
 
 Document = dict[str, Any]
 
@@ -146,6 +149,22 @@ def _pump_wires(wire: Document, fitted: Document) -> Document:
     return found
 
 
+def _harness_names_are_known(document: Document) -> Document:
+    """3 to 4: fuses and fitted wires go by the names of the harness. What stood under another name never counted; it is kept in the notes."""
+    document["version"] = 4
+    wiring = document.get("wiring")
+    told = []
+    for section, what, known in (("fuses", "fuse", FUSES.__contains__), ("fitted", "wire", WIRE_NAMES.fullmatch)):
+        entries = wiring.get(section) if isinstance(wiring, dict) else None
+        if isinstance(entries, dict):
+            for name in [n for n in entries if not known(n)]:
+                told.append(f"A {what} {name} was noted, which this harness has not: {json.dumps(entries.pop(name), ensure_ascii=False)}")
+    if told:
+        notes = document.get("notes")
+        document["notes"] = "\n".join([*([notes] if isinstance(notes, str) and notes else []), *told])[:NOTES_MOST]
+    return document
+
+
 def _repoint(document: Document, moved: Callable[[str], list[str]]) -> None:
     """Pointers of marks and of Stops signed for, as they are now."""
     if isinstance(document.get("marks"), dict):
@@ -158,4 +177,8 @@ def _repoint(document: Document, moved: Callable[[str], list[str]]) -> None:
 
 
 #: Steps by the version they start from.
-UPGRADERS: dict[int, Callable[[Document], Document]] = {1: _fuel_becomes_a_path, 2: _pump_wire_becomes_conductors}
+UPGRADERS: dict[int, Callable[[Document], Document]] = {
+    1: _fuel_becomes_a_path,
+    2: _pump_wire_becomes_conductors,
+    3: _harness_names_are_known,
+}

@@ -43,7 +43,7 @@ def charge_temperature(inlet_k: float, pressure_ratio: float, efficiency: float,
     T2 = T1 (1 + (PR^((g-1)/g) - 1) / eta), eta the adiabatic efficiency (Heywood, ch. 6.8).
 
     >>> round(charge_temperature(293.15, 1.6, 0.65) - 273.15, 1)
-    84.7
+    84.8
     >>> round(charge_temperature(293.15, 1.6, 0.65, 0.6) - 273.15, 1)
     45.9
     """

@@ -34,7 +34,7 @@ def ethanol_vapour_pressure(temperature_k: float) -> float:
     """Vapour pressure [Pa] of ethanol.
 
     >>> round(ethanol_vapour_pressure(351.44) / 1e3, 1)
-    101.3
+    101.2
     """
     a, b, c = ETHANOL
     return float(10 ** (a - b / (c + temperature_k - 273.15)) * MMHG)

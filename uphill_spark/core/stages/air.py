@@ -36,7 +36,6 @@ WANTS: dict[str, tuple[tuple[str, ...], float]] = {
 }
 #: Consumers that want a port which serves all cylinders alike.
 CENTRAL = ("brake_booster", "pressure_sensor", "regulator_reference", "crankcase_valve")
-TAKEN = 200.0  # what it costs to take a port from a consumer that sits right
 SMALL = 0.8  # of the bore that it wants, below which a port is too small
 NEVER = 1e6  # cost of a pairing that must not be
 #: What it costs to leave a consumer without a port: brakes first, then what the engine is run by.
@@ -242,7 +241,7 @@ def _hoses(build: Build) -> tuple[list[Hose], list[str]]:
         names = list(ports)
         kept = {c.port: c.kind for c in consumers if c.port is not None and _wrong(c, build) is None}
         served = np.array(
-            [[_cost(c, ports[name]) + (TAKEN if kept.get(name, c.kind) != c.kind else 0.0) for name in names] for c in consumers]
+            [[_cost(c, ports[name]) + (NEVER if kept.get(name, c.kind) != c.kind else 0.0) for name in names] for c in consumers]
         )
         none = np.full((len(consumers), len(consumers)), NEVER)
         np.fill_diagonal(none, [LEFT_OFF.get(c.kind, LEFT_OFF_ELSE) for c in consumers])

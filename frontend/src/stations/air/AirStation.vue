@@ -34,6 +34,7 @@ const LINKAGE_FIELDS = [
   "lever",
   "slack",
   "needed",
+  "cable_angle",
   "clearance",
   "springs",
   "body_spring_shuts",
@@ -88,8 +89,15 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         </OptionalPart>
       </BenchGroup>
       <HosesBench :air="air" :ports="ports" />
-      <BenchGroup v-if="consumers.length" bench="balance" :at="['/air/balance', '/air/reservoir', '/air/booster']">
-        <Field v-for="k in ['balance', 'reservoir', 'booster']" :key="k" :at="`/air/${k}`" />
+      <BenchGroup v-if="consumers.length" bench="balance" :at="['/air/balance', '/air/manifolds', '/air/reservoir', '/air/booster']">
+        <Field v-for="k in ['balance', 'manifolds', 'reservoir', 'booster']" :key="k" :at="`/air/${k}`" />
+      </BenchGroup>
+      <BenchGroup
+        bench="openings"
+        :at="['/air/left_in', '/air/blanked']"
+        note="Before the body goes on for good: a lamp into every port, and count what was put in."
+      >
+        <Field at="/air/left_in" /><Field at="/air/blanked" />
       </BenchGroup>
     </template>
     <template #reckoning>
@@ -100,7 +108,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
       </div>
       <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore-mm="mm('throttle/bore')" />
       <LinkageDrawing
-        v-if="given.linkage"
+        v-if="given.linkage && air.plate_deg != null"
         :air="air"
         :lever-mm="mm('linkage/lever')"
         :travel-mm="mm('linkage/pedal_travel')"

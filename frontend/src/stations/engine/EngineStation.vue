@@ -17,7 +17,9 @@ import FitnessCard from "./FitnessCard.vue";
 import KeptList from "./KeptList.vue";
 import RunCurve from "./RunCurve.vue";
 
-const WANTED = ["power", "power_speed", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost"].map((k) => `/engine/${k}`);
+const WANTED = ["power", "power_speed", "power_basis", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost"].map(
+  (k) => `/engine/${k}`,
+);
 const IS = [
   "layout", "arrangement", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "inlet_valve", "inlet_valves", "rod", "idle_speed",
 ].map((k) => `/engine/${k}`); // prettier-ignore
@@ -34,7 +36,12 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
     <template #bench>
       <CompressionLog />
       <HealthLog />
-      <BenchGroup bench="wanted" :at="WANTED"><Field v-for="p in WANTED" :key="p" :at="p" /></BenchGroup>
+      <BenchGroup bench="wanted" :at="[...WANTED, '/engine/blower']">
+        <Field v-for="p in WANTED" :key="p" :at="p" />
+        <OptionalPart v-if="store.si('/engine/boost')" at="/engine/blower" add="Blower and charge cooler" out="Not known">
+          <Field at="/engine/blower/efficiency" /><Field at="/engine/blower/cooler" />
+        </OptionalPart>
+      </BenchGroup>
       <BenchGroup bench="run" at="/engine/run">
         <OptionalPart at="/engine/run" add="From rest to a speed, in a time" :fresh="RUN" usual out="No such wish">
           <Field v-for="k in RUN_FIELDS" :key="k" :at="`/engine/run/${k}`" />

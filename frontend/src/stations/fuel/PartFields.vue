@@ -46,7 +46,7 @@ const NOTES: Record<string, string> = {
       <Field class="col-span-2" at="/fuel/pump/name" />
       <Field v-for="k in ['place', 'control', 'relief', 'inlet_bore', 'outlet_bore']" :key="k" :at="`/fuel/pump/${k}`" /><Field
         at="/fuel/design_margin"
-      />
+      /><Field at="/fuel/crash_switch" />
       <PumpTable class="col-span-2" at="/fuel/pump/curve" />
     </BenchGroup>
     <PumpChoices />
@@ -55,5 +55,6 @@ const NOTES: Record<string, string> = {
   <BenchGroup v-else-if="name === 'end'" :at="at"><Field class="col-span-2" :at="at" /></BenchGroup>
   <BenchGroup v-else :at="at" :note="NOTES[name]" :measurable="name !== 'tank'">
     <Field v-for="k in fields" :key="k" :at="`${at}/${k}`" />
+    <Field v-if="name === 'tank'" at="/fuel/seals" />
   </BenchGroup>
 </template>

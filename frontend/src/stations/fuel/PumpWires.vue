@@ -25,6 +25,7 @@ const at = (key: string, name: string) => `/wiring/fitted/${key}/${name}`;
     </template>
     <SizeSlider class="col-span-2" :at="at('pump_feed', 'size')" label="Slide the feed through the sizes" />
     <Field :at="at('pump_feed', 'temperature')" label="Feed, temperature" hint="of its zones" />
+    <Field :at="at('pump_feed', 'insulation')" label="Feed, insulation" />
     <TableField
       class="col-span-2"
       :at="at('pump_feed', 'joints')"

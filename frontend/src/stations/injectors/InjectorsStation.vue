@@ -87,6 +87,15 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
         <Field at="/injectors/resistance" /><Field at="/injectors/ballast" /><Field at="/injectors/driver" /><Field
           at="/injectors/driver_limit"
         /><Field at="/injectors/per_driver" />
+        <OptionalPart
+          v-if="store.build.injectors.driver === 'peak_and_hold'"
+          at="/injectors/peak_hold"
+          add="Its peak and hold, by its sheet"
+          usual
+          out="Not known: usual ones"
+        >
+          <Field v-for="k in ['peak', 'hold', 'peak_time']" :key="k" :at="`/injectors/peak_hold/${k}`" />
+        </OptionalPart>
       </BenchGroup>
       <BenchGroup
         bench="dead_time"

@@ -23,7 +23,7 @@ const LINE = { points: [{}, {}] };
     >
       <OptionalPart :at="at!" add="Enter its line" :fresh="LINE">
         <TableField class="col-span-2" :at="`${at}/points`" noun="point" :columns="['volts', 'value']" />
-        <Field :at="`${at}/reads`" />
+        <Field :at="`${at}/reads`" /><Field v-if="at === '/sensors/fuel_pressure'" :at="`${at}/sits`" />
         <template v-if="at === '/sensors/pressure'">
           <Field at="/sensors/pressure/hose" />
           <div class="col-span-2">
@@ -40,7 +40,7 @@ const LINE = { points: [{}, {}] };
       note="A tape along the pipe, exhaust cold. Weld with the sensor out and the battery off."
     >
       <OptionalPart at="/sensors/oxygen" add="Describe the exhaust" :fresh="{ path: PATH }">
-        <Field at="/sensors/oxygen/distance" /><Field at="/sensors/oxygen/clock" />
+        <Field at="/sensors/oxygen/distance" /><Field at="/sensors/oxygen/clock" /><Field at="/sensors/oxygen/banks" />
         <TableField
           class="col-span-2"
           at="/sensors/oxygen/path"

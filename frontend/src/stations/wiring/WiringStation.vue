@@ -45,8 +45,10 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
           label="At accessory"
         /><Field at="/wiring/feed/run" label="At run" /><Field at="/wiring/feed/crank" label="While cranking" />
       </BenchGroup>
-      <BenchGroup bench="unit" at="/wiring/profile">
+      <BenchGroup bench="unit" :at="['/wiring/profile', '/wiring/insulation']">
         <Field class="col-span-2" at="/wiring/profile" />
+        <Field at="/wiring/insulation" /><Field at="/wiring/unit_current" />
+        <Field v-if="extras.includes('fan')" at="/wiring/fan_current" />
         <div class="col-span-2 flex flex-wrap gap-1.5" role="group" aria-label="Also driven by the unit">
           <button
             v-for="e in EXTRAS"

@@ -150,6 +150,13 @@ class Solved:
     capacity: float
 
 
+def without_relief(build: Build) -> Network:
+    """The path for another pump than the one that is fitted: its relief valve is not that one's."""
+    network = Network(build)
+    network.relief = None
+    return network
+
+
 class Plumbing:
     """A network at one state of the engine: demand [m3/s], manifold less ambient pressure [Pa].
 

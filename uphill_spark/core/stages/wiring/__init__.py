@@ -202,7 +202,7 @@ def _fuse(name: str, label: str, uses: tuple[str, ...]) -> Spec:
         f"wiring.fuse.{name}",
         "A",
         f"Fuse proposed, {label}",
-        (*_LIST, *uses),
+        (*_LIST, "/wiring/insulation", "/wiring/fitted", "/wiring/branches", *uses),
         "effective load over 0.75, next value of ISO 8820, at most what the wire carries",
         take,
     )
