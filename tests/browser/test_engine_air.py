@@ -117,6 +117,9 @@ class AV6FromCarburettorToPorts(BrowserCase):
         page.get_by_role("button", name="Add port").click()
         page.locator('[id="f/air/ports/valve port"] summary').click()
         type_in(page, "/air/ports/valve port/bore", "9 mm")
+        page.locator('[id="f/air/ports/valve port/source"]').click()
+        page.get_by_role("option", name="full manifold").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Gives")
         page.get_by_role("button", name="Put every hose where it belongs").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("AIR-0")
         kept = self.stored(car)["air"]

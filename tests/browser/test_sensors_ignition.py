@@ -19,6 +19,13 @@ class UnderTheCar(BrowserCase):
     def car_with_a_bare_wheel(self) -> str:
         return self.car("tern", sensors=bare(self.document("tern")), ignition={**self.document("tern")["ignition"], "timing": []})
 
+    def meter(self, page: Page) -> None:
+        """What the meter shows, typed once: before that nothing can be pressed."""
+        expect(page.get_by_role("button", name="Low, over the tooth")).to_be_disabled()
+        page.get_by_label("Supply", exact=True).fill("5 V")
+        page.get_by_label("the meter shows").first.fill("0.2 V")
+        page.get_by_label("the meter shows").last.fill("4.9 V")
+
     def tooth(self, page: Page, low: str | None = None) -> None:
         if low:
             page.get_by_label("the meter shows").first.fill(low)
@@ -29,6 +36,7 @@ class UnderTheCar(BrowserCase):
         car = self.car_with_a_bare_wheel()
         page = self.open(f"{car}/sensors", 390, 844)
         test = page.get_by_role("region", name="Hand-turn test")
+        self.meter(page)
         for k in range(1, 5):
             expect(test).to_contain_text(f"tooth {k} of 11")
             self.tooth(page)
@@ -55,6 +63,7 @@ class UnderTheCar(BrowserCase):
         car = self.car_with_a_bare_wheel()
         page = self.open(f"{car}/sensors", 390, 844)
         test = page.get_by_role("region", name="Hand-turn test")
+        self.meter(page)
         self.tooth(page)
         self.tooth(page, "1.6 V")
         expect(test.get_by_role("alert")).to_contain_text("Tooth 2: 1.6 V over it")
@@ -118,9 +127,14 @@ class SensorsInTheirPlaces(BrowserCase):
         page = self.open(f"{car}/sensors")
         group = page.locator("section", has=page.get_by_role("heading", name="Intake air sensor", exact=True)).last
         group.get_by_role("button", name="Enter its points").click()
+        expect(page.locator('[id="f/sensors/air/points/0/resistance"]')).to_have_value("")
+        type_in(page, "/sensors/air/points/0/temperature", "0")
+        type_in(page, "/sensors/air/points/0/resistance", "5900")
+        type_in(page, "/sensors/air/points/1/temperature", "20")
         type_in(page, "/sensors/air/points/1/resistance", "5900 ohm")
         expect(page.get_by_role("alert").filter(has_text="falls as it gets hotter")).to_be_visible()
         type_in(page, "/sensors/air/points/1/resistance", "2500 ohm")
+        type_in(page, "/sensors/air/pull_up", "2490")
         group.get_by_text("All points at once").click()
         group.get_by_label("Temperature and ohms, a line each").fill("0; 5890\n20; 2500\n40; 1175\n80; 322")
         group.get_by_role("button", name="Take these rows").click()

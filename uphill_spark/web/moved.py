@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Sequence
 from typing import Any
 
@@ -19,16 +20,25 @@ STAGES: tuple[str, ...] = tuple(Stages.model_fields)
 
 def joined(**parts: Any) -> str:
     """A JSON object from parts that are models (dumped fast), lists and dicts of them, or plain values."""
-    return "{" + ",".join(f"{json.dumps(name)}:{_text(part)}" for name, part in parts.items()) + "}"
+    return "{" + ",".join(f"{json.dumps(name)}:{text_of(part)}" for name, part in parts.items()) + "}"
 
 
-def _text(part: Any) -> str:
+#: A number with more digits than any drawing shows: they pack badly, and there are thousands.
+_LONG = re.compile(r"-?\d+\.\d{8,}(?:e[+-]?\d+)?")
+
+
+def _short(found: re.Match[str]) -> str:
+    return f"{float(found[0]):.7g}"
+
+
+def text_of(part: Any) -> str:
+    """A part as JSON, numbers of models to seven digits."""
     if hasattr(part, "model_dump_json"):
-        return str(part.model_dump_json())
+        return _LONG.sub(_short, str(part.model_dump_json()))
     if isinstance(part, dict):
-        return "{" + ",".join(f"{json.dumps(key)}:{_text(value)}" for key, value in part.items()) + "}"
+        return "{" + ",".join(f"{json.dumps(key)}:{text_of(value)}" for key, value in part.items()) + "}"
     if isinstance(part, list) and part and hasattr(part[0], "model_dump_json"):
-        return "[" + ",".join(map(_text, part)) + "]"
+        return "[" + ",".join(map(text_of, part)) + "]"
     return json.dumps(part, ensure_ascii=False)
 
 

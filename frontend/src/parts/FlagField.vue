@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { RadioGroup, RadioGroupLabel, RadioGroupOption, Switch, SwitchGroup, SwitchLabel } from "@headlessui/vue";
+import { Switch, SwitchGroup, SwitchLabel } from "@headlessui/vue";
 import { computed } from "vue";
 import { useBuild } from "@/stores/build";
 
@@ -10,34 +10,27 @@ const value = computed(() => store.at(props.at) === true);
 /** One that may be open: nobody has looked yet. */
 const open = computed(() => info.value?.optional === true);
 const WORDS = { yes: true, no: false, "not looked": undefined } as const;
-type Word = keyof typeof WORDS;
-const said = computed<Word>(() => (store.at(props.at) == null ? "not looked" : value.value ? "yes" : "no"));
+const said = computed(() => (store.at(props.at) == null ? "not looked" : value.value ? "yes" : "no"));
 </script>
 
 <template>
-  <RadioGroup
-    v-if="open"
-    :id="`f${at}`"
-    as="div"
-    tabindex="-1"
-    class="min-w-0 self-end"
-    :model-value="said"
-    :disabled="store.readOnly"
-    @update:model-value="(v: Word) => store.set(at, WORDS[v])"
-  >
-    <RadioGroupLabel class="block text-[0.86rem] leading-tight text-soft">{{ label ?? info?.title }}</RadioGroupLabel>
+  <div v-if="open" :id="`f${at}`" tabindex="-1" class="min-w-0 self-end" role="group" :aria-label="label ?? info?.title">
+    <p class="text-[0.86rem] leading-tight text-soft">{{ label ?? info?.title }}</p>
     <div class="mt-0.5 flex">
-      <RadioGroupOption v-for="(_, word) in WORDS" :key="word" v-slot="{ checked }" :value="word" as="template">
-        <button
-          type="button"
-          class="-ml-px h-11 min-w-11 border border-line px-2 text-[0.92rem] first:ml-0"
-          :class="checked ? 'bg-ink text-on-ink' : 'bg-sheet'"
-        >
-          {{ word }}
-        </button>
-      </RadioGroupOption>
+      <button
+        v-for="(answer, word) in WORDS"
+        :key="word"
+        type="button"
+        class="-ml-px h-11 min-w-11 border border-line px-2 text-[0.92rem] first:ml-0"
+        :class="said === word ? 'bg-ink text-on-ink' : 'bg-sheet'"
+        :aria-pressed="said === word"
+        :disabled="store.readOnly"
+        @click="store.set(at, answer)"
+      >
+        {{ word }}
+      </button>
     </div>
-  </RadioGroup>
+  </div>
   <SwitchGroup v-else as="div" class="flex min-h-11 items-center gap-3 self-end">
     <Switch
       :id="`f${at}`"

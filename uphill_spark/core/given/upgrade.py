@@ -7,7 +7,6 @@ have the shape it expects: checking is the business of the models, which then na
 from __future__ import annotations
 
 import copy
-import json
 from collections.abc import Callable
 from typing import Any
 
@@ -158,7 +157,7 @@ def _harness_names_are_known(document: Document) -> Document:
         entries = wiring.get(section) if isinstance(wiring, dict) else None
         if isinstance(entries, dict):
             for name in [n for n in entries if not known(n)]:
-                told.append(f"A {what} {name} was noted, which this harness has not: {json.dumps(entries.pop(name), ensure_ascii=False)}")
+                told.append(f"A {what} {name} was noted, which this harness has not: {entries.pop(name)}")
     if told:
         notes = document.get("notes")
         document["notes"] = "\n".join([*([notes] if isinstance(notes, str) and notes else []), *told])[:NOTES_MOST]
