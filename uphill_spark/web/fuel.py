@@ -13,7 +13,7 @@ from ..formats import fuel_sheet
 from .door import Opened, attachment, json_answer, opened, press, remembered
 from .errors import ErrorBody
 from .models import BuildPath, PaperQuery, TrialRequest
-from .moved import text_of
+from .moved import Drawn
 from .papers import today
 
 api = APIBlueprint(
@@ -28,7 +28,7 @@ api = APIBlueprint(
 @api.post("/builds/<uuid:build_id>/fuel/trial", responses={200: FuelResult}, summary="A change tried on the fuel system, nothing stored")
 def trial(path: BuildPath, body: TrialRequest) -> Response:
     standing = opened(path.build_id, body.base).standing
-    return json_answer(text_of(under_the_hand(standing.document, standing.worked, [op.told() for op in body.patch])))
+    return json_answer(Drawn(under_the_hand(standing.document, standing.worked, [op.told() for op in body.patch])).model_dump_json())
 
 
 @api.get("/builds/<uuid:build_id>/papers/fuel-sheet.pdf", summary="The fuel sheet as PDF")

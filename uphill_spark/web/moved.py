@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from ..core.figures import Figure
@@ -31,10 +32,21 @@ def _short(found: re.Match[str]) -> str:
     return f"{float(found[0]):.7g}"
 
 
+@dataclass(frozen=True)
+class Drawn:
+    """A stage's result on its way to a drawing: numbers to seven digits."""
+
+    result: Any
+
+    def model_dump_json(self) -> str:
+        """It as JSON."""
+        return _LONG.sub(_short, text_of(self.result))
+
+
 def text_of(part: Any) -> str:
-    """A part as JSON, numbers of models to seven digits."""
+    """A part as JSON."""
     if hasattr(part, "model_dump_json"):
-        return _LONG.sub(_short, str(part.model_dump_json()))
+        return str(part.model_dump_json())
     if isinstance(part, dict):
         return "{" + ",".join(f"{json.dumps(key)}:{text_of(value)}" for key, value in part.items()) + "}"
     if isinstance(part, list) and part and hasattr(part[0], "model_dump_json"):
@@ -61,7 +73,7 @@ def _seen(figures: dict[str, Figure]) -> dict[str, FigureSeen]:
 
 def stages(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
     """Results of stages by name."""
-    return {name: getattr(standing.plan.stages, name) for name in shown if name in STAGES}
+    return {name: Drawn(getattr(standing.plan.stages, name)) for name in shown if name in STAGES}
 
 
 def difference(before: Standing, after: Standing, shown: Sequence[str], summary: str) -> dict[str, Any]:
