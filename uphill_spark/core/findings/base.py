@@ -148,6 +148,7 @@ class Check:
                 source=self.source,
                 holds=holds,
                 rests_on=list(resting),
+                could_turn=None,
                 overruled=next((f"{o.reason} ({o.by})" for o in overrules if (o.code, o.at) == (self.code, place)), None),
             )
 

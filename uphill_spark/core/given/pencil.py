@@ -23,8 +23,25 @@ def pencilled(build: Build) -> tuple[str, ...]:
     found = {place for place, mark in build.marks.items() if mark.kind == "assumed"}
     for section, part in build.__dict__.items():
         if isinstance(part, BaseModel) and section != "start":  # the first start is signed, not assumed
-            _walk(part, f"/{section}", found)
+            found.update(_in_section(section, part))
     return tuple(sorted(found))
+
+
+#: Sections looked through lately, by their identity: an edit leaves all but one as they were. Each is held, so that its identity stays its own.
+_LATELY: dict[int, tuple[BaseModel, frozenset[str]]] = {}
+_MOST = 256  # sections held
+
+
+def _in_section(section: str, part: BaseModel) -> frozenset[str]:
+    known = _LATELY.get(id(part))
+    if known is not None and known[0] is part:
+        return known[1]
+    found: set[str] = set()
+    _walk(part, f"/{section}", found)
+    if len(_LATELY) >= _MOST:
+        _LATELY.clear()
+    _LATELY[id(part)] = (part, places := frozenset(found))
+    return places
 
 
 def _walk(node: object, pointer: str, found: set[str]) -> None:
