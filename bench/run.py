@@ -352,12 +352,18 @@ def main() -> int:
         port = 8190
         process = served(Bench.url, port)
         try:
+            table.again()
             edits(table, port)
             memory(table, process)
+            table.again()
             page(table, port)
+            table.again()
             fuel.drag(table, port)
+            table.again()
             papers(table, port)
+            table.again()
             after_many(table, process, port)
+            table.again()
             garage(table, port, Bench.url)
         finally:
             process.terminate()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from "vue";
 import type { Severity } from "@/api/types";
-import { SEVERITY } from "@/figures/severity";
+import { SEVERITY, TICK } from "@/figures/severity";
 import { useCatalogue } from "@/stores/catalogue";
 
 const props = withDefaults(defineProps<{ severity: Severity | null; size?: number; word?: boolean }>(), { size: 16, word: false });
@@ -17,9 +17,10 @@ const look = computed(() => (props.severity ? SEVERITY[props.severity] : null));
         :fill="look.filled ? 'currentColor' : 'var(--sheet)'"
         stroke="currentColor"
         stroke-width="2"
+        :stroke-dasharray="look.dash"
         stroke-linejoin="round"
       />
-      <path v-if="severity === 'sound'" d="M4.8 8.2L7 10.4L11.2 5.8" fill="none" stroke="var(--sheet)" stroke-width="1.8" />
+      <path v-if="severity === 'sound'" :d="TICK" fill="none" stroke="var(--sheet)" stroke-width="1.8" />
     </svg>
     <span v-if="look" :class="word ? 'font-semibold' : 'sr-only'">{{ severity && wordOf(severity) }}</span>
   </span>

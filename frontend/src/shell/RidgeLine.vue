@@ -5,7 +5,7 @@ import { curveMonotoneX, line } from "d3-shape";
 import { computed, ref } from "vue";
 import { RouterLink, useRoute } from "vue-router";
 import type { Station } from "@/api/types";
-import { SEVERITY } from "@/figures/severity";
+import { SEVERITY, TICK } from "@/figures/severity";
 import { useCatalogue } from "@/stores/catalogue";
 
 const props = defineProps<{ stations: Station[]; buildId?: string; current?: string; small?: boolean; lit?: string[] }>();
@@ -59,8 +59,19 @@ const reach = computed(() =>
               :fill="SEVERITY[s.severity].filled ? SEVERITY[s.severity].colour : 'var(--sheet)'"
               :stroke="SEVERITY[s.severity].colour"
               stroke-width="2"
+              :stroke-dasharray="SEVERITY[s.severity].dash"
             />
-            <circle v-else cx="8" cy="8" r="4" fill="var(--sheet)" stroke="var(--soft)" stroke-width="1.4" stroke-dasharray="2 2" />
+            <path v-if="s.severity === 'sound'" :d="TICK" fill="none" stroke="var(--sheet)" stroke-width="1.8" />
+            <circle
+              v-if="!s.severity"
+              cx="8"
+              cy="8"
+              r="4"
+              fill="var(--sheet)"
+              stroke="var(--soft)"
+              stroke-width="1.4"
+              stroke-dasharray="2 2"
+            />
           </g>
         </template>
       </svg>
@@ -102,8 +113,10 @@ const reach = computed(() =>
           :fill="SEVERITY[s.severity].filled ? SEVERITY[s.severity].colour : 'var(--sheet)'"
           :stroke="SEVERITY[s.severity].colour"
           stroke-width="2.4"
+          :stroke-dasharray="SEVERITY[s.severity].dash"
         />
-        <circle v-else cx="8" cy="8" r="3.4" fill="var(--sheet)" stroke="var(--soft)" />
+        <path v-if="s.severity === 'sound'" :d="TICK" fill="none" stroke="var(--sheet)" stroke-width="2" />
+        <circle v-if="!s.severity" cx="8" cy="8" r="3.4" fill="var(--sheet)" stroke="var(--soft)" />
       </g>
     </svg>
   </div>

@@ -137,7 +137,7 @@ class Engine(Part):
     cam: Cam = Field(title="Cam")
     idle_speed: Annotated[Quantity, Of("speed", "300 rpm", "3000 rpm", "800 rpm")] = Field(title="Idle speed, warm")
     power: Power = Field(title="Power target")
-    power_speed: Speed = Field(title="at", description="Engine speed at which the power target is made.")
+    power_speed: Speed = Field(title="at a speed of", description="Engine speed at which the power target is made.")
     power_basis: Literal["sea_level", "here"] = Field(
         default="sea_level", title="Told for", description="Power at sea level, or here where the car lives: thin air gives less."
     )

@@ -221,7 +221,11 @@ def _crank(w: Worked) -> Draft:
         ["High voltage at coils and leads: do not touch them.", "Fan and belts turn: stand out of line with the fan."],
         ["Unplug the injectors.", "Crank ten seconds at most, rest thirty.", "Oil pressure rises."],
         expect,
-        ["No speed: gap, polarity, wiring of the trigger. Light shows another angle: correct the trigger angle by the difference."],
+        [
+            "No speed: gap, polarity, wiring of the trigger. Light shows another angle: correct the trigger angle by the difference."
+            if teeth is not None
+            else "No speed: the wire from the ignition, its filter, the pulses a turn that are set.",
+        ],
     )
 
 

@@ -6,6 +6,7 @@ import Field from "@/parts/Field.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
+import TopDrawing from "./TopDrawing.vue";
 
 const store = useBuild();
 const T = "/sensors/trigger";
@@ -34,6 +35,8 @@ const NUMBER_ONE = [
   "light_commanded",
   "light_observed",
 ];
+/** How far after the mark true top lies, by the positive stop. */
+const off = computed(() => store.plan?.stages.trigger?.top_off_deg ?? null);
 const gaps = computed(() => (store.at(`${T}/gaps`) as string[] | undefined) ?? []);
 const FOUR = [null, null, null, null];
 </script>
@@ -79,7 +82,9 @@ const FOUR = [null, null, null, null];
       :at="NUMBER_ONE.map((k) => `${T}/${k}`)"
       note="Plugs out. Top is half way between the two positions of a positive stop. On compression both valves are shut and slack."
     >
-      <Field v-for="k in NUMBER_ONE" :key="k" :at="`${T}/${k}`" /><Field :at="`${T}/cranking`" />
+      <Field v-for="k in NUMBER_ONE.slice(0, 4)" :key="k" :at="`${T}/${k}`" />
+      <TopDrawing v-if="off != null" :before="store.si(`${T}/stop_before`) ?? 0" :after="store.si(`${T}/stop_after`) ?? 0" :off="off" />
+      <Field v-for="k in NUMBER_ONE.slice(4)" :key="k" :at="`${T}/${k}`" /><Field :at="`${T}/cranking`" />
     </BenchGroup>
     <BenchGroup bench="phase" :at="`${T}/phase`">
       <OptionalPart :at="`${T}/phase`" add="Describe the phase signal" :fresh="{ sensor: 'hall' }" out="No phase signal">

@@ -116,7 +116,9 @@ const words = computed(
           {{ (trigger.pitch_m * 500).toFixed(1) }} each</text
         >
         <text y="118">first tooth after the gap in red, it is 0</text>
-        <text v-if="trigger.top_off_deg" y="138">your mark stands {{ trigger.top_off_deg.toFixed(1) }}° off true top</text>
+        <text v-if="trigger.top_off_deg" y="138"
+          >true top {{ Math.abs(trigger.top_off_deg).toFixed(1) }}° {{ trigger.top_off_deg > 0 ? "after" : "before" }} your mark</text
+        >
       </g>
     </template>
     <template #under>
