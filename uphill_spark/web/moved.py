@@ -25,16 +25,16 @@ def joined(**parts: Any) -> str:
 
 
 #: A number with more digits than any drawing shows: they pack badly, and there are thousands.
-_LONG = re.compile(r"-?\d+\.\d{8,}(?:e[+-]?\d+)?")
+_LONG = re.compile(r"-?\d+\.\d{6,}(?:e[+-]?\d+)?")
 
 
 def _short(found: re.Match[str]) -> str:
-    return f"{float(found[0]):.7g}"
+    return f"{float(found[0]):.6g}"
 
 
 @dataclass(frozen=True)
 class Drawn:
-    """A stage's result on its way to a drawing: numbers to seven digits."""
+    """A stage's result on its way to a drawing: numbers to six digits."""
 
     result: Any
 
@@ -46,7 +46,8 @@ class Drawn:
 def text_of(part: Any) -> str:
     """A part as JSON."""
     if hasattr(part, "model_dump_json"):
-        return str(part.model_dump_json())
+        # Most of what a finding could say is not there.
+        return str(part.model_dump_json(exclude_none=True) if isinstance(part, Finding) else part.model_dump_json())
     if isinstance(part, dict):
         return "{" + ",".join(f"{json.dumps(key)}:{text_of(value)}" for key, value in part.items()) + "}"
     if isinstance(part, list) and part and hasattr(part[0], "model_dump_json"):
