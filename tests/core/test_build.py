@@ -148,6 +148,11 @@ class Orders(unittest.TestCase):
         for n in range(1, 13):
             self.assertEqual(sorted(usual_order(n)), list(range(1, n + 1)))
         self.assertEqual(usual_order(5), [1, 2, 4, 5, 3])
+        for n in (3, 4, 6, 8, 12):  # neighbours on one crank never all fire in the row's order
+            self.assertNotEqual(usual_order(n), list(range(1, n + 1)), n)
+        for n in (4, 6):  # in a row the two that rise together are as far from either end
+            order = usual_order(n)
+            self.assertEqual({a + b for a, b in zip(order[: n // 2], order[n // 2 :], strict=True)}, {n + 1})
 
 
 class Edits(unittest.TestCase):

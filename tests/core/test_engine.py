@@ -259,6 +259,15 @@ class Verdict(unittest.TestCase):
         self.assertAlmostEqual(next(c.chance for c in causes if c.key == "bearings"), by_hand, places=9)
         self.assertAlmostEqual(next(c.chance for c in causes if c.key == "rings"), data.fault["rings"].before, places=9)
 
+    def test_a_spoon_of_oil_points_at_the_rings_when_it_lifts_by_a_tenth(self) -> None:
+        for wet, rings in (("870 kPa", False), ("890 kPa", True)):  # dry 800
+            rows = [{"cylinder": c, "dry": "800 kPa" if c == 3 else "1100 kPa"} for c in range(1, 7)]
+            rows[2]["wet"] = wet
+            changes = {"/engine/compression": rows, "/engine/health": []}
+            told = next(f for f in plan("tern", changes).findings if f.code == "ENG-01")
+            self.assertEqual("rings" in told.do and "oil lifts" in told.do, rings, told.do)
+            self.assertEqual(signs(edited("tern", changes), worked("tern", changes).engine)["wet_rises"], rings)
+
     def test_the_next_test_is_one_that_was_not_done_and_takes_doubt_away(self) -> None:
         data = engine_faults()
         self.assertEqual(plan("tern", {"/engine/compression": [], "/engine/health": []}).fitness.next_test.key, "compression")  # type: ignore[union-attr]

@@ -37,6 +37,18 @@ class Box(unittest.TestCase):
         self.assertAlmostEqual(one.pulse_idle_s, w.pulse_idle_s, places=12)
         self.assertEqual((one.passes, one.fails, one.costs), (True, [], []))
 
+    def test_a_flow_that_no_injector_has_is_refused_on_both_sides_by_mass_and_by_volume(self) -> None:
+        for flow, taken in (
+            ("5.9 g/min", False), ("6.1 g/min", True), ("5990 g/min", True), ("6010 g/min", False),
+            ("5.9 cc/min", False), ("6.1 cc/min", True), ("5990 cc/min", True), ("6010 cc/min", False),
+        ):  # fmt: skip
+            with self.subTest(flow):
+                if taken:
+                    self.assertEqual(edited("tern", {"/injectors/box": box({"flow": flow})}).injectors.box[0].flow, flow)
+                else:
+                    with self.assertRaisesRegex(BuildError, f"/injectors/box/0/flow.*{flow}"):
+                        edited("tern", {"/injectors/box": box({"flow": flow})})
+
     def test_each_loser_says_why(self) -> None:
         rows = self.ranked(
             {"name": "good"}, {"name": "small", "flow": "90 g/min"}, {"name": "huge", "flow": "900 g/min"}, {"name": "few", "pieces": 4},

@@ -93,6 +93,13 @@ class Answers(unittest.TestCase):
                         with self.subTest(f"{q.title} {a.title}"):
                             self.assertEqual([x.key for x in again.answers if x.now], [a.key])
 
+    def test_a_pulse_at_idle_under_a_millisecond_asks_for_sequence(self) -> None:
+        for flow, usual in (("485 g/min", "paired"), ("496 g/min", "sequential")):  # 1.012 and 0.989 ms
+            doc = document("tern")
+            doc["injectors"]["flow"] = flow
+            q = next(q for q in asked("sensors", doc) if q.key == "sequence")
+            self.assertEqual([a.key for a in q.answers if a.usual], [usual], flow)
+
     def test_what_is_invented_stands_in_pencil(self) -> None:
         patch = self.answer("engine", "tern", "layout", "throttle_body").patch
         build = apply_edit(document("tern"), patch)[2]

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from uphill_spark.core.errors import UnitError
-from uphill_spark.core.units import DIMENSIONS, Quantity, from_si, si
+from uphill_spark.core.units import DASH_BORES, DIMENSIONS, Quantity, from_si, si
 
 
 class Reading(unittest.TestCase):
@@ -43,6 +43,11 @@ class Reading(unittest.TestCase):
         for text, dimension, wanted in cases:
             with self.subTest(text):
                 self.assertAlmostEqual(si(text, dimension) / wanted, 1, places=4)
+
+    def test_a_dash_size_is_sixteenths_of_an_inch_of_tube_less_its_wall(self) -> None:
+        for dash, bore in DASH_BORES.items():
+            wall = (dash * 25.4e-3 / 16 - bore) / 2
+            self.assertTrue(0.7e-3 < wall < 1.7e-3, (dash, wall))
 
     def test_refusals_say_what_would_do(self) -> None:
         for text, dimension, word in [
