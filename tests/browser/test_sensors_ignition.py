@@ -5,7 +5,8 @@ import re
 import unittest
 from typing import Any
 
-from playwright.sync_api import Page, TimeoutError, expect
+from playwright.sync_api import Error as PlaywrightError
+from playwright.sync_api import Page, expect
 
 from tests.browser.served import BrowserCase, type_in
 
@@ -155,7 +156,7 @@ class SensorsInTheirPlaces(BrowserCase):
         for _ in range(20):  # it is asked for when one comes near, and drawings above it still take their places
             if page.get_by_role("link", name="Signals, CSV").count():
                 break
-            with contextlib.suppress(TimeoutError):  # it has come meanwhile
+            with contextlib.suppress(PlaywrightError):  # it has come meanwhile, so what said "wait" is gone
                 waiting.scroll_into_view_if_needed(timeout=2000)
             page.wait_for_timeout(400)
         for name, ending in (
