@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from .figures import Result
 from .findings import AT_REST, SEVERITIES, WORDS, Finding
+from .given.edit import unescape
 from .given.fields import label
 from .plan import Plan
 from .stations import StationKey
@@ -171,7 +172,7 @@ def _strung(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
 
 def _at(document: Any, pointer: str) -> Any:
     for part in pointer.split("/")[1:]:
-        part = part.replace("~1", "/").replace("~0", "~")
+        part = unescape(part)
         if isinstance(document, dict):
             document = document.get(part)
         elif isinstance(document, list) and part.isdigit() and int(part) < len(document):

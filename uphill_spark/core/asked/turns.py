@@ -8,7 +8,7 @@ from typing import Any
 from ..figures import Result
 from ..findings import AT_REST, Finding
 from ..given import Build
-from ..given.edit import escape, put
+from ..given.edit import escape, put, unescape
 from ..given.fields import FieldInfo, info_at
 from ..given.readings import Reading, readings
 from ..plan import Plan
@@ -46,8 +46,7 @@ def turns(trial: Trial) -> Turns:
             tried = trial.attempt([put(leaf, value)], drawn=False)
             if isinstance(tried, str):
                 continue  # no build: it would be refused, not told
-            lost = {key(f) for f in tried.findings if f.severity not in AT_REST}
-            bad = {k.split(" ")[0] for k in lost}
+            bad = {f.code for f in tried.findings if f.severity not in AT_REST}
             turned |= {key(f) for f in resting if f.code in above and f.code in bad}
         for one in turned:
             found[one].append(place)
@@ -87,7 +86,7 @@ def _ends(info: FieldInfo, reading: Reading) -> list[str]:
 def _at(build: Build, place: str) -> Any:
     here: Any = build
     for token in place.split("/")[1:]:
-        token = token.replace("~1", "/").replace("~0", "~")
+        token = unescape(token)
         here = here[int(token)] if isinstance(here, list) else here.get(token) if isinstance(here, dict) else getattr(here, token, None)
     return here
 

@@ -10,6 +10,7 @@ from typing import Literal, Protocol
 from ..figures import Figure, Result, show
 from ..given import Build
 from ..given.document import touches
+from ..given.edit import unescape
 from ..given.fields import called
 from ..stations import OF_FINDINGS, StationKey
 from ..worked import DEPENDS, SPECS, STAGE_OF, Worked
@@ -189,7 +190,7 @@ def _reaches(node: object, place: list[str], pattern: list[str]) -> bool:
     """Whether what stands at a place has something inside that a longer pattern stands for."""
     if not pattern:
         return True
-    token = place[0].replace("~1", "/").replace("~0", "~") if place else pattern[0]
+    token = unescape(place[0]) if place else pattern[0]
     if isinstance(node, (list, dict)):
         keys = list(node) if isinstance(node, dict) else list(range(len(node)))
         below = [node[k] for k in keys if token == "*" or str(k) == token]

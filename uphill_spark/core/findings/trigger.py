@@ -29,6 +29,16 @@ def _with_wheel(judge: Callable[[Worked, TriggerResult, Trigger, Say], Iterator[
     return body
 
 
+#: What says which wheel it is.
+_WHEEL = (
+    "/sensors/trigger/teeth",
+    "/sensors/trigger/missing",
+    "/sensors/trigger/pattern",
+    "/sensors/trigger/windows",
+    "/sensors/trigger/on",
+)
+
+
 @check(
     "TRIG-01",
     "/sensors/trigger/gaps",
@@ -80,11 +90,7 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     "Hand-turn test",
     source="low over each tooth, near the supply between, as many as the wheel has",
     rests=(
-        "/sensors/trigger/teeth",
-        "/sensors/trigger/missing",
-        "/sensors/trigger/pattern",
-        "/sensors/trigger/windows",
-        "/sensors/trigger/on",
+        *_WHEEL,
         "/sensors/trigger/sensor",
         "/sensors/trigger/spin",
     ),
@@ -119,11 +125,7 @@ def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Fin
     figure="trigger.rate.limit",
     source="least tooth that the sensor tells; the input's highest rate",
     rests=(
-        "/sensors/trigger/teeth",
-        "/sensors/trigger/missing",
-        "/sensors/trigger/pattern",
-        "/sensors/trigger/windows",
-        "/sensors/trigger/on",
+        *_WHEEL,
         "/sensors/trigger/diameter",
         "/sensors/trigger/tip",
         "/sensors/trigger/sensor",
@@ -213,11 +215,7 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
     "Phase signal",
     source="an event clear of the crank's long gap, different on the two turns",
     rests=(
-        "/sensors/trigger/teeth",
-        "/sensors/trigger/missing",
-        "/sensors/trigger/pattern",
-        "/sensors/trigger/windows",
-        "/sensors/trigger/on",
+        *_WHEEL,
         "/sensors/trigger/angle",
         "/sensors/trigger/tooth_at_top",
         "/sensors/trigger/stop_before",
@@ -323,11 +321,7 @@ def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Find
     figure="trigger.tooth_at_top",
     source="teeth counted at top dead centre; timing light",
     rests=(
-        "/sensors/trigger/teeth",
-        "/sensors/trigger/missing",
-        "/sensors/trigger/pattern",
-        "/sensors/trigger/windows",
-        "/sensors/trigger/on",
+        *_WHEEL,
         "/sensors/trigger/tooth_at_top",
         "/sensors/trigger/stroke",
         "/sensors/trigger/light_commanded",

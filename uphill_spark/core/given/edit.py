@@ -37,6 +37,11 @@ def escape(pointer: str) -> str:
     return pointer.replace("~", "~0").replace("/", "~1")
 
 
+def unescape(token: str) -> str:
+    """A name as it stands, of one token of a JSON pointer (RFC 6901)."""
+    return token.replace("~1", "/").replace("~0", "~")
+
+
 def touched(patch: list[Operation]) -> list[str]:
     """The pointers that a patch writes to."""
     return [op["path"] for op in patch if op["op"] != "test"] + [op["from"] for op in patch if op["op"] == "move"]
@@ -145,14 +150,14 @@ def _rest(document: Any, pointer: str, path: str) -> list[str]:
     """What stays assumed of the part at `pointer` when `path` in it is written: its other members. A list counts as one value."""
     part: Any = document
     for token in pointer.split("/")[1:]:
-        part = part.get(token.replace("~1", "/").replace("~0", "~")) if isinstance(part, dict) else None
+        part = part.get(unescape(token)) if isinstance(part, dict) else None
     rest: list[str] = []
     here = pointer
     for token in path[len(pointer) :].split("/")[1:]:
         if not isinstance(part, dict):
             break
         rest += [f"{here}/{escape(key)}" for key in part if escape(key) != token]
-        here, part = f"{here}/{token}", part.get(token.replace("~1", "/").replace("~0", "~"))
+        here, part = f"{here}/{token}", part.get(unescape(token))
     return rest
 
 
