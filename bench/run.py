@@ -122,7 +122,7 @@ def again(table: Table) -> None:
 
 def served(url: str, port: int) -> subprocess.Popen[bytes]:
     env = {**os.environ, "UPHILL_SPARK_DATABASE": url, "UPHILL_SPARK_PORT": str(port)}
-    process = subprocess.Popen([sys.executable, "-m", "uphill_spark.web.serve"], env=env, cwd=ROOT, stdout=subprocess.DEVNULL)
+    process = subprocess.Popen([sys.executable, "-m", "uphill_spark.web"], env=env, cwd=ROOT, stdout=subprocess.DEVNULL)
     wait_for(port)
     return process
 

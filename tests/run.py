@@ -6,15 +6,16 @@ A task is a test class: it has its own database, and what it sets up is shared b
 from __future__ import annotations
 
 import argparse
-import multiprocessing
 import os
 import sys
 import time
 import unittest
 import warnings
 from collections.abc import Iterator
-from concurrent.futures import ProcessPoolExecutor, as_completed
+from concurrent.futures import as_completed
 from dataclasses import dataclass, field
+
+from uphill_spark.processes import pool
 
 #: Kinds of tests by their folder, the longest first.
 LONGEST = ("browser", "provision", "faults", "web", "store", "formats", "core")
@@ -96,8 +97,8 @@ def main(arguments: list[str]) -> int:
     tasks = found(chosen.parts)
     passed = skipped = 0
     failures: list[tuple[str, str]] = []
-    with ProcessPoolExecutor(min(PROCESSES, max(len(tasks), 1)), mp_context=multiprocessing.get_context("spawn")) as pool:
-        waiting = [pool.submit(run, task, ids) for task, ids in tasks.items()]
+    with pool(min(PROCESSES, max(len(tasks), 1))) as processes:
+        waiting = [processes.submit(run, task, ids) for task, ids in tasks.items()]
         for done in as_completed(waiting):
             outcome = done.result()
             passed, skipped = passed + outcome.passed, skipped + outcome.skipped

@@ -96,7 +96,7 @@ class ServedCase(Asking, DatabaseCase):
         cls.port = free_port()
         env = {**os.environ, "UPHILL_SPARK_DATABASE": cls.url, "UPHILL_SPARK_PORT": str(cls.port)}
         cls.master = subprocess.Popen(
-            [sys.executable, "-m", "uphill_spark.web.serve"], env=env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+            [sys.executable, "-m", "uphill_spark.web"], env=env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
         )
         cls.addClassCleanup(cls.stop)
         cls.until_it_answers()
@@ -112,8 +112,20 @@ class ServedCase(Asking, DatabaseCase):
 
     def workers(self) -> list[int]:
         """Process numbers of the workers."""
-        found = subprocess.run(["pgrep", "-P", str(self.master.pid)], capture_output=True, text=True).stdout.split()
-        return [int(pid) for pid in found]
+        return self.children(self.master.pid)
+
+    @staticmethod
+    def children(pid: int) -> list[int]:
+        """Process numbers of those that a process has started."""
+        return [int(child) for child in subprocess.run(["pgrep", "-P", str(pid)], capture_output=True, text=True).stdout.split()]
+
+    @staticmethod
+    def lives(pid: int) -> bool:
+        """Whether there is such a process, and not only what is left of it."""
+        try:
+            return pathlib.Path(f"/proc/{pid}/stat").read_text().rpartition(")")[2].split()[0] != "Z"
+        except OSError:
+            return False
 
 
 class WatchedCase(Asking, unittest.TestCase):
@@ -137,7 +149,7 @@ class WatchedCase(Asking, unittest.TestCase):
 
         def serve() -> subprocess.Popen[bytes]:
             env = {**os.environ, "UPHILL_SPARK_DATABASE": cls.cluster.url(), "UPHILL_SPARK_PORT": str(cls.port)}
-            command = [sys.executable, "-m", "uphill_spark.web.serve"]
+            command = [sys.executable, "-m", "uphill_spark.web"]
             cls.masters.append(subprocess.Popen(command, env=env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL))
             return cls.masters[-1]
 

@@ -164,6 +164,21 @@ class TwoPeople(ServedCase):
         self.assertEqual(replayed, rows[-1].document)
 
 
+class APressWithoutAServer(ServedCase):
+    def test_a_worker_that_is_killed_leaves_no_press_behind(self) -> None:
+        worker = self.workers()[0]
+        press: list[int] = []
+        ends = time.monotonic() + 60
+        while not press:  # it is made ready soon after the start
+            self.assertLess(time.monotonic(), ends, "no press was made ready")
+            time.sleep(0.1)
+            press = self.children(worker)
+        self.kill(worker)
+        while any(self.lives(pid) for pid in press):
+            self.assertLess(time.monotonic(), ends, f"of {press} some live on without their worker")
+            time.sleep(0.1)
+
+
 class HalfARequest(ServedCase):
     def test_sixteen_half_uploads_keep_nobody_waiting(self) -> None:
         held = []

@@ -117,7 +117,7 @@ def _start(given: argparse.Namespace) -> int:
                 UPHILL_SPARK_NOTICES=str(notices_file(places)),
                 **door,
             )
-            return subprocess.Popen([str(places.python), "-m", "uphill_spark.web.serve"], env=env, pass_fds=(in_use.handed,))
+            return subprocess.Popen([str(places.python), "-m", "uphill_spark.web"], env=env, pass_fds=(in_use.handed,))
 
         watch = Supervisor(cluster, serve)
         for told in (signal.SIGTERM, signal.SIGINT):

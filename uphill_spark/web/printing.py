@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import contextlib
 import hashlib
-import multiprocessing
 import threading
 from concurrent.futures import ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
 
 from cachetools import LRUCache
 
+from .. import processes
 from ..formats.printing import Printed, to_pdf
 
 #: What may be remembered [bytes], how long a paper may take [s], after how many a process makes way for a fresh one.
@@ -72,7 +72,7 @@ class Press:
     def _running(self) -> ProcessPoolExecutor:
         with self._lock:
             if self._pool is None:
-                self._pool = ProcessPoolExecutor(1, mp_context=multiprocessing.get_context("spawn"), max_tasks_per_child=PAPERS)
+                self._pool = processes.pool(1, tasks_each=PAPERS)
             return self._pool
 
     def _stop(self, pool: ProcessPoolExecutor) -> None:

@@ -75,7 +75,3 @@ def main() -> None:
             "timeout": 60,
         }
     ).run()
-
-
-if __name__ == "__main__":
-    main()

@@ -1875,7 +1875,7 @@ export interface components {
             /** Power target */
             power: string;
             /**
-             * at
+             * at a speed of
              * @description Engine speed at which the power target is made.
              */
             power_speed: string;
