@@ -1,6 +1,7 @@
 """Boost all the way through, and what goes with air: charge, mixture, speed of full power, altitude, idle, fuel's heat."""
 
 import math
+import re
 import unittest
 from typing import Any
 
@@ -173,12 +174,51 @@ class FuelsHeat(unittest.TestCase):
         steep = worked("hollin", {"/fuel/parts/pick_up/rise": "2 m"}).fuel.lift_margin_m
         self.assertLess(steep or 0, (worked("hollin").fuel.lift_margin_m or 0) - 1.9)
 
+    def test_a_lift_pump_runs_on_the_volts_that_its_own_wires_leave_it(self) -> None:
+        w = worked("hollin")
+        self.assertAlmostEqual(w.fuel.lift_volts or 0, w.circuit.across("lift", "full"), places=9)
+        lift = w.build.fuel.lift
+        assert lift is not None and w.fuel.lift_volts is not None
+        gives = lift.flow.si * (w.fuel.lift_volts - 4) / (13.5 - 4)  # speed goes with the volts past those that only turn the rotor
+        self.assertAlmostEqual(w.fuel.lift_margin or 0, gives / w.fuel.need_m3_s, places=9)
+        thin = worked("hollin", {"/wiring/fitted/lift_feed": {"size": "0.5 mm2"}, "/fuel/lift/current": "9 A"})
+        self.assertLess(thin.fuel.lift_volts or 0, w.fuel.lift_volts - 0.5)
+        self.assertLess(thin.fuel.lift_margin or 0, (w.fuel.lift_margin or 0) * 0.95)
+        self.assertEqual({"lift_supply", "lift_feed", "lift_ground"} - set(w.circuit.made), set())
+        self.assertIn("lift", w.circuit.fuse_loads)
+        self.assertNotIn("lift", worked("tern").circuit.fuse_loads)  # nobody fuses a pump that is not there
+
+    def test_one_output_pulls_in_the_relays_of_both_pumps(self) -> None:
+        w = worked("hollin")
+        self.assertAlmostEqual(
+            w.circuit.amps("pump_relay_coil", "idle"), 2 * worked("tern").circuit.amps("pump_relay_coil", "idle"), delta=0.01
+        )
+
 
 class Words(unittest.TestCase):
     def test_the_owners_units_stand_first(self) -> None:
         found = next(f for f in plan("tern", {"/fuel/regulator/set_pressure": "43.5 psi"}).findings if f.code == "FUEL-12")
         self.assertIn("psi (", found.why)
         self.assertEqual((both(3e5, "kPa", "3 bar"), both(3e5, "kPa", None)), ("3 bar (300 kPa)", "300 kPa"))
+
+    def test_no_sentence_of_the_fuel_system_leaves_the_owner_to_convert(self) -> None:
+        changes = {
+            "/fuel/regulator/set_pressure": "43.5 psi", "/injectors/rated_at": "43.5 psi", "/fuel/tank/hottest": "113 degF", "/fuel/pump/curve/0/flow": "34 gal/h",
+            "/fuel/pump/relief": "95 psi",
+        }  # fmt: skip
+        for more in (
+            {},
+            {"/fuel/parts/return_line/bore": "3 mm"},
+            {"/fuel/regulator/set_pressure": "87 psi"},
+            {"/fuel/tank/hottest": "140 degF"},
+        ):
+            told = [f for f in plan("tern", changes | more).findings if f.station == "fuel"]
+            self.assertTrue(
+                any("psi (" in f.why for f in told) and any("°F (" in f.why for f in told) and any("gal/h (" in f.why for f in told)
+            )
+            for f in told:
+                alone = re.findall(r"(?<!\()\b[\d.]+ (?:kPa|L/h|°C)", f"{f.why} {f.do}")
+                self.assertEqual(alone, [], f"{f.code}: {f.why} {f.do}")
 
     def test_a_range_is_told_in_the_unit_that_was_typed(self) -> None:
         from uphill_spark.core.errors import BuildError

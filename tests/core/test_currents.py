@@ -15,6 +15,7 @@ from uphill_spark.core.circuit.pulsed import Draw, ramps, squares
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.wiring import FUSES, WIRE_NAMES
+from uphill_spark.core.physics.electric import bundle_rise
 from uphill_spark.core.worked import work_out
 
 STEPS = 20_000
@@ -99,6 +100,33 @@ class Harness(unittest.TestCase):
         one = worked("tern", {"/wiring/fitted/pump_feed/insulation": "pvc_85"}).circuit.made
         self.assertLess(one["pump_feed"].limit_a, worked("tern").circuit.made["pump_feed"].limit_a)
         self.assertEqual(one["coil_feed"].limit_a, limit["cross_linked_125"])
+
+    def test_a_bundle_is_warmed_by_the_heat_that_is_really_made(self) -> None:
+        cool, warm = (
+            worked("tern", {"/wiring/fan_current": "1 A"}).circuit.made,
+            worked("tern", {"/wiring/fan_current": "25 A"}).circuit.made,
+        )
+        far = "coil_ground"
+        self.assertTrue(all(m.beside_k >= m.ambient_k - 1e-9 for m in warm.values()))
+        self.assertEqual((warm[far].route, warm[far].beside_k), ((), warm[far].ambient_k))  # alone at its place
+        shares = [
+            key
+            for key, m in warm.items()
+            if set(m.route) & set(warm["fan_feed"].route) and key not in ("fan_feed", "fan_supply", "fan_ground")
+        ]
+        self.assertTrue(shares)
+        for key in shares:
+            self.assertGreaterEqual(warm[key].beside_k, cool[key].beside_k)
+        self.assertLess(max(m.beside_k - m.ambient_k for m in warm.values()), 25.0)
+        self.assertAlmostEqual(bundle_rise(5.0, 12.6e-3), 10.5, places=1)
+        self.assertEqual(bundle_rise(0.0, 12.6e-3), 0.0)
+
+    def test_signal_wires_beside_do_not_make_a_power_wire_thicker(self) -> None:
+        many = worked("tern", {"/wiring/extras": ["fan", "tachometer", "idle_valve", "warning_lamp"]}).circuit.made
+        few = worked("tern", {"/wiring/extras": ["fan"]}).circuit.made
+        self.assertEqual(many["fan_feed"].area_m2, few["fan_feed"].area_m2)
+        thinner = worked("tern", {"/wiring/fitted/fan_feed": {"size": "4 mm2"}}).circuit.made["fan_feed"]
+        self.assertGreater(thinner.limit_a, 25.0)  # a fan's 18 A, and the fuse for them
 
     def test_no_fuse_is_proposed_over_what_its_wire_carries(self) -> None:
         for car in CARS:

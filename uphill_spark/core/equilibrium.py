@@ -61,6 +61,8 @@ class _Balance:
         kinds = [devices().load[load.kind] for load in self.loads]
         self._live = np.array([_on(load.when) for load in self.loads], dtype=np.float64).T
         own = {"fan": build.wiring.fan_current, "unit": build.wiring.unit_current}
+        if build.fuel.lift is not None:
+            own["lift"] = build.fuel.lift.current
         self._constant = self._live * [
             amps.si if (amps := own.get(load.key)) else data.amps for load, data in zip(self.loads, kinds, strict=True)
         ]

@@ -45,7 +45,7 @@ STATIONS: tuple[Station, ...] = (
     ),
     Station(
         "fuel", "Fuel", "Will the pump hold the pressure when the engine asks for everything?", 14,
-        Ruling("fuel.margin.full", "{}× need", "pump?", digits=1), ("fuel", "doubt"), ("fuel", "fuel_system"), ("fuel",),
+        Ruling("fuel.margin.full", "{}× need", "pump?", digits=1), ("fuel", "doubt"), ("fuel", "fuel_system", "fuel_heat"), ("fuel",),
         benches={"pump_wire": "Wire to the pump", "candidates": "Other pumps to compare"},
     ),
     Station(

@@ -279,12 +279,27 @@ def both(value: float, unit: str, like: str | None) -> str:
     >>> both(3e5, "kPa", "300 kPa")
     '300 kPa'
     """
-    plain = f"{from_si(value, unit):.0f} {unit}"
+    plain = f"{from_si(value, unit):.0f} {_PRINTED.get(unit, unit)}"
     own = unit_of(like) if like else ""
-    written = _SPELLINGS.get(own, own)
-    if not own or from_si(1.0, unit) == from_si(1.0, written):
+    written = _DEGREES.get(own) or _SPELLINGS.get(own, own)
+    if not own or not _alike(unit, written) or from_si(1.0, unit) == from_si(1.0, written):
         return plain
-    return f"{from_si(value, written):.3g} {own} ({plain})"
+    return f"{_three(from_si(value, written))} {_PRINTED.get(written, own)} ({plain})"
+
+
+#: Degrees as they are printed.
+_PRINTED = {"degC": "°C", "degF": "°F"}
+
+
+def _three(value: float) -> str:
+    """Three digits, or all before the point where there are more."""
+    return f"{value:.3g}" if abs(value) < 1000 else f"{value:.0f}"
+
+
+@lru_cache(maxsize=256)
+def _alike(one: str, other: str) -> bool:
+    """Whether two units measure the same kind of thing."""
+    return bool(_registry().Unit(one).is_compatible_with(other))
 
 
 @dataclass(frozen=True, slots=True)

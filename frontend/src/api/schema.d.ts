@@ -1856,6 +1856,12 @@ export interface components {
              */
             banks: number[][] | null;
             /**
+             * Cooled by
+             * @default not_noted
+             * @enum {string}
+             */
+            cooling: "water" | "air" | "not_noted";
+            /**
              * Cylinder head
              * @enum {string}
              */
@@ -2499,6 +2505,8 @@ export interface components {
             surge_s: number | null;
             /** Lift Margin */
             lift_margin: number | null;
+            /** Lift Volts */
+            lift_volts: number | null;
         };
         /**
          * FuelSystem
@@ -3266,6 +3274,18 @@ export interface components {
             name: string;
             /** Flow at its own voltage */
             flow: string;
+            /**
+             * Its own voltage
+             * @description At which its flow is listed.
+             * @default 13.5 V
+             */
+            listed_at: string;
+            /**
+             * Draws
+             * @description From its sheet.
+             * @default 4 A
+             */
+            current: string;
             /** Surge tank, usable */
             usable: string;
             /**

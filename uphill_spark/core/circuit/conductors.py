@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections import Counter
+from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 from ..given import Build
 from ..given.wiring import Fitted, InsulationClass
-from ..physics.electric import resistance_per_metre, wire_current_limit
+from ..physics.electric import bundle_diameter, bundle_rise, resistance_per_metre, wire_current_limit, wire_temperature
 from ..physics.network import LEAST_OHMS
 from ..reference import contacts
 from ..reference import fuses as standard_fuses
@@ -22,7 +22,11 @@ from .states import SYSTEM_VOLTS
 #: What insulation bears [K] (ISO 6722-1 classes A, B and C).
 INSULATION: dict[InsulationClass, float] = {"pvc_85": 358.15, "pvc_105": 378.15, "cross_linked_125": 398.15}
 FUSE_LOAD = 0.75  # of a fuse, what it may carry for good (ISO 8820-3)
-LOADED = 1.0  # A, a wire that warms its bundle
+#: What a wire is proposed for, whatever runs beside it: an engine harness with its fan and pump at work is warmed by about this much [K]. Were it the real
+#: heat, every edit of any current would resize every wire. What a wire may carry goes by the real heat.
+BUNDLE_WARMS = 10.0
+#: Or, of a wire that bears little more than its zone, this share of what is left.
+BUNDLE_SHARE = 0.5
 #: A circuit's joints are given at most this share of its drop: past it thicker copper mends nothing.
 JOINTS_MOST = 0.5
 _CRIMPS = 2  # one at each end
@@ -30,17 +34,20 @@ _CRIMPS = 2  # one at each end
 
 @dataclass(frozen=True, slots=True)
 class Made:
-    """A conductor as it is made. `most` is the most that its loads draw with nothing lost on the way."""
+    """A conductor as it is made. `most` is the most that its loads draw with nothing lost on the way; `ambient_k` is the air of the hottest zone that it
+    passes, `beside_k` the hottest that the wires beside it make of the air on its way. `limit_a` is what it carries in that, `cool_area_m2` the size that would carry its fuse there."""
 
     wire: Conductor
     route: tuple[str, ...]
     length_m: float
     ambient_k: float
+    beside_k: float
     temperature_k: float
     most: Draw
     bears_k: float
     area_m2: float
     proposed_area_m2: float
+    cool_area_m2: float
     fitted: bool
     colour: str
     copper_ohm: float
@@ -60,19 +67,17 @@ def outside_diameter(area_m2: float) -> float:
 
 
 @lru_cache(maxsize=4096)
-def _limit(area: float, outside: float, ambient: float, bears: float, bundle: int) -> float:
+def _limit(area: float, outside: float, ambient: float, bears: float) -> float:
     """Current limit of a wire: asked again and again for the same few sizes and places."""
-    return wire_current_limit(area, outside, ambient, bears, bundle)
+    return wire_current_limit(area, outside, ambient, bears)
 
 
 @lru_cache(maxsize=8192)
-def _proposed(
-    peak: float, must_carry: float, length: float, allowed_v: float, at: float, ambient: float, bears: float, bundle: int
-) -> float:
+def _proposed(peak: float, must_carry: float, length: float, allowed_v: float, at: float, ambient: float, bears: float) -> float:
     """The smallest standard area [m2] that keeps the drop and carries what it must. Most wires are the same after an edit."""
     for wire in standard_wires():
         drop = peak * length * resistance_per_metre(wire.area, at)
-        if drop <= allowed_v and _limit(wire.area, wire.outside, ambient, bears, bundle) >= must_carry:
+        if drop <= allowed_v and _limit(wire.area, wire.outside, ambient, bears) >= must_carry:
             return wire.area
     return standard_wires()[-1].area
 
@@ -95,50 +100,98 @@ def _loads(rows: Sequence[tuple[str | None, float]]) -> dict[str, float]:
     return loads
 
 
+@dataclass(slots=True)
+class _Drawn:
+    """A wire while it is sized: what is settled of it before its neighbours are known, and its area once it is."""
+
+    wire: Conductor
+    fitted: Fitted | None
+    route: tuple[str, ...]
+    length: float
+    ambient: float
+    at: float
+    bears: float
+    must_carry: float
+    allowed_v: float
+    area: float = 0.0
+
+    @property
+    def usual_k(self) -> float:
+        """The air [K] about it in a bundle of usual warmth."""
+        left = max(self.bears - self.ambient, 0.0)
+        return self.ambient + min(BUNDLE_WARMS, BUNDLE_SHARE * left) if self.route else self.ambient
+
+    def size(self, peak: float, around_k: float) -> float:
+        """The area [m2] that it wants in air of some temperature."""
+        return _proposed(peak, self.must_carry, self.length, self.allowed_v, self.at, around_k, self.bears)
+
+
 def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, Made]:
-    """Every wire, routed and sized: by heat for the effective, by drop for the peak current. `most` holds the most that each load draws."""
+    """Every wire, routed and sized: by heat for the effective, by drop for the peak current. `most` holds the most that each load draws.
+
+    Wires are proposed for a bundle of usual warmth; what each may carry goes by the heat that the others, so sized or as fitted, make.
+    """
     layout = Layout(build.wiring)
     fitted = build.wiring.fitted
     wires = netlist.conductors
     draws = {w.key: sum((most[load] for load in w.carries), Draw.steady(w.amps) if w.amps else NOTHING) for w in wires}
-    amps = {key: draw.effective for key, draw in draws.items()}
     peaks = {key: draw.peak for key, draw in draws.items()}
-    routes = {w.key: layout.route(w.start_place, w.end_place) for w in wires}
-    warm = Counter(branch for w in wires if amps[w.key] >= LOADED for branch in routes[w.key])
-    loads = _loads([(w.fuse, amps[w.key]) for w in wires])
+    loads = _loads([(w.fuse, draws[w.key].effective) for w in wires])
     joints = {w.key: joints_ohm(fitted.get(w.key)) for w in wires}
     by_link = {link.key: link.ohms for link in netlist.links}
-    made: dict[str, Made] = {}
+    drawn: dict[str, _Drawn] = {}
     for circuit in netlist.circuits:
-        lengths = {w.key: _length(layout, routes[w.key], fitted.get(w.key)) for w in circuit.wires}
+        routes = {w.key: layout.route(w.start_place, w.end_place) for w in circuit.wires}
+        lengths = {key: _length(layout, route, fitted.get(key)) for key, route in routes.items()}
         whole = sum(lengths.values()) or 1.0
         in_copper = _copper_volts(circuit, peaks, joints, by_link)
         for w in circuit.wires:
-            as_fitted, route, length, current = fitted.get(w.key), routes[w.key], lengths[w.key], amps[w.key]
-            ambient = layout.ambient(route)
-            at = as_fitted.temperature.si if as_fitted and as_fitted.temperature else ambient
-            bears = INSULATION[(as_fitted.insulation if as_fitted else None) or build.wiring.insulation]
-            bundle = max((warm[branch] for branch in route), default=1)
-            must_carry = max(current, (next_fuse(loads[w.fuse]) or 0.0) if w.fuse else 0.0)
-            proposed = _proposed(peaks[w.key], must_carry, length, in_copper * length / whole, at, ambient, bears, bundle)
-            area = as_fitted.size.si if as_fitted and as_fitted.size else proposed
-            made[w.key] = Made(
+            own, ambient = fitted.get(w.key), layout.ambient(routes[w.key])
+            drawn[w.key] = _Drawn(
                 wire=w,
-                route=route,
-                length_m=length,
-                ambient_k=ambient,
-                temperature_k=at,
-                most=draws[w.key],
-                bears_k=bears,
-                area_m2=area,
-                proposed_area_m2=proposed,
-                fitted=bool(as_fitted and as_fitted.size),
-                colour=as_fitted.colour if as_fitted and as_fitted.colour else w.colour,
-                copper_ohm=length * resistance_per_metre(area, at),
-                joints_ohm=joints[w.key],
-                limit_a=_limit(area, outside_diameter(area), ambient, bears, bundle),
+                fitted=own,
+                route=routes[w.key],
+                length=lengths[w.key],
+                ambient=ambient,
+                at=own.temperature.si if own and own.temperature else ambient,
+                bears=INSULATION[(own.insulation if own else None) or build.wiring.insulation],
+                must_carry=max(draws[w.key].effective, (next_fuse(loads[w.fuse]) or 0.0) if w.fuse else 0.0),
+                allowed_v=in_copper * lengths[w.key] / whole,
             )
-    return made
+    for key, d in drawn.items():
+        d.area = d.fitted.size.si if d.fitted and d.fitted.size else d.size(peaks[key], d.usual_k)
+    return {
+        key: _made(d, draws[key], beside, joints[key])
+        for (key, d), beside in zip(drawn.items(), _beside(layout, drawn, draws), strict=True)
+    }
+
+
+def _made(d: _Drawn, draw: Draw, beside_k: float, joints: float) -> Made:
+    own, proposed = d.fitted, d.size(draw.peak, d.usual_k)
+    area = own.size.si if own and own.size else proposed
+    return Made(
+        wire=d.wire, route=d.route, length_m=d.length, ambient_k=d.ambient, beside_k=beside_k, temperature_k=d.at, most=draw, bears_k=d.bears, area_m2=area,
+        proposed_area_m2=proposed, cool_area_m2=d.size(draw.peak, beside_k), fitted=bool(own and own.size), colour=own.colour if own and own.colour else d.wire.colour,
+        copper_ohm=d.length * resistance_per_metre(area, d.at), joints_ohm=joints, limit_a=_limit(area, outside_diameter(area), beside_k, d.bears),
+    )  # fmt: skip
+
+
+def _beside(layout: Layout, drawn: Mapping[str, _Drawn], draws: Mapping[str, Draw]) -> list[float]:
+    """For each wire the hottest [K] that the heat of the wires beside it makes of the air along its way, by what they really carry."""
+    heat: defaultdict[str, float] = defaultdict(float)
+    sizes: defaultdict[str, list[tuple[int, float]]] = defaultdict(list)
+    own = {}
+    for key, d in drawn.items():
+        amps, outside = draws[key].effective, outside_diameter(d.area)
+        own[key] = amps**2 * resistance_per_metre(d.area, min(wire_temperature(amps, d.area, outside, d.ambient), d.bears)) if amps else 0.0
+        for branch in d.route:
+            heat[branch] += own[key]
+            sizes[branch].append((1, outside))
+    across = {branch: bundle_diameter(wires) for branch, wires in sizes.items()}
+    return [
+        max((layout.zone(b) + bundle_rise(max(heat[b] - own[key], 0.0), across[b]) for b in d.route), default=d.ambient)
+        for key, d in drawn.items()
+    ]
 
 
 def joints_ohm(fitted: Fitted | None) -> float:

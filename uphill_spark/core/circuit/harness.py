@@ -25,7 +25,7 @@ class Harness:
 
 #: What the list reads of the build, and of the stages that it takes.
 READS = (
-    "engine.cylinders", "fuel.pump.control", "ignition.coil.kind", "ignition.kind", "ignition.speed_signal", "ignition.timed_by_unit", "injectors.count",
+    "engine.cylinders", "fuel.lift", "fuel.pump.control", "ignition.coil.kind", "ignition.kind", "ignition.speed_signal", "ignition.timed_by_unit", "injectors.count",
     "injectors.per_driver", "wiring.extras", "wiring.profile",
 )  # fmt: skip
 LOOKS = {"sensors": ("rows",)}

@@ -40,6 +40,10 @@ class Layout:
         run = sum([self._branches[k].length.si for k in route])
         return max(run * TWIST + SERVICE_LOOP, SHORTEST)
 
+    def zone(self, branch: str) -> float:
+        """Air [K] about a branch."""
+        return zones()[self._branches[branch].zone]
+
     def ambient(self, route: tuple[str, ...]) -> float:
         """The hottest zone [K] that a route passes; the engine bay for a lead at one place."""
-        return max((zones()[self._branches[k].zone] for k in route), default=zones()["bay"])
+        return max((self.zone(k) for k in route), default=zones()["bay"])

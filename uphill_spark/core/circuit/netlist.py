@@ -170,10 +170,10 @@ def _unit(build: Build) -> Iterator[Circuit]:
     yield _relay_coil("main_relay", "main relay", "WH/BK")
 
 
-def _relay_coil(relay: str, word: str, colour: str) -> Circuit:
-    """The wire that pulls a relay in: its coil to ground through an output of the control unit."""
+def _relay_coil(relay: str, word: str, colour: str, *beside: str) -> Circuit:
+    """The wire that pulls a relay in, and those beside it: coils to ground through an output of the control unit."""
     circuit = Circuit(relay, f"{word}, coil", ALLOWED["other"])
-    circuit.wire(f"{relay}_coil", f"{word} coil", (f"{relay}.85", "unit.?low_side"), ("panel", "unit"), colour, f"{relay}_coil")
+    circuit.wire(f"{relay}_coil", f"{word} coil", (f"{relay}.85", "unit.?low_side"), ("panel", "unit"), colour, f"{relay}_coil", *beside)
     return circuit
 
 
@@ -196,7 +196,12 @@ def _pump(build: Build) -> Iterator[Circuit]:
     pump.wire("pump_ground", "pump ground", ("pump.minus", MINUS), ("tank", "battery"), "BK", "pump", noise="B")
     yield pump
     if build.fuel.pump.control == "control_unit":
-        yield _relay_coil("pump_relay", "pump relay", "WH/BN")
+        yield _relay_coil("pump_relay", "pump relay", "WH/BN", *(["lift_relay_coil"] if build.fuel.lift else []))
+    if build.fuel.lift is not None:
+        lift = Circuit("lift", "lift pump", ALLOWED["pump"])
+        _behind_relay(lift, "lift", "lift pump relay", "lift_relay", ("lift.plus", "tank"), "RD/GY", "lift", "lift")
+        lift.wire("lift_ground", "lift pump ground", ("lift.minus", MINUS), ("tank", "battery"), "BK", "lift", noise="B")
+        yield lift
 
 
 def _injectors(build: Build) -> Iterator[Circuit]:
@@ -293,13 +298,17 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
         yield Link(f"fuse.{fuse}", PLUS, f"fuse.{fuse}", contacts()["fuse_holder"])
     yield Link("ignition_switch", "fuse.ignition", "ignition_switch.run", d["key_contact"], "ignition")
     yield Link("block_strap", BLOCK, MINUS, d["block_strap"])
-    switched: dict[str, Switched] = {"main_relay": "main", "pump_relay": "pump", "coil_relay": "main", "fan_relay": "fan"}
+    switched: dict[str, Switched] = {
+        "main_relay": "main",
+        "pump_relay": "pump",
+        "lift_relay": "pump",
+        "coil_relay": "main",
+        "fan_relay": "fan",
+    }
     ends = {end for wire in wires for end in (wire.start, wire.end)}
     for relay, what in switched.items():
         if f"{relay}.30" in ends or f"{relay}.87" in ends:
-            yield Link(
-                f"{relay}.contact", f"{relay}.30", f"{relay}.87", contacts()["relay"], _pump_when(build) if relay == "pump_relay" else what
-            )
+            yield Link(f"{relay}.contact", f"{relay}.30", f"{relay}.87", contacts()["relay"], _pump_when(build) if what == "pump" else what)
     for pin in sorted(end for end in ends if end.startswith("unit.") and end != "unit.none"):
         yield from _pin(pin, kinds.get(pin.removeprefix("unit."), ""))
 
@@ -346,6 +355,8 @@ def _loads(build: Build, found: Sequence[Circuit]) -> Iterator[Load]:
     yield Load("unit", feed, UNIT_GROUND, "unit", "ignition")
     yield Load("ignition_input", key, UNIT_GROUND, "ignition_input", "ignition")
     yield Load("pump", "pump.plus", "pump.minus", "pump", _pump_when(build))
+    if "lift_feed" in wires:
+        yield Load("lift", "lift.plus", "lift.minus", "lift", _pump_when(build))
     if build.wiring.profile == BODY_UNIT:
         yield Load("injectors", feed, UNIT_GROUND, "injector", "main", build.injectors.count)
     else:
@@ -357,6 +368,8 @@ def _loads(build: Build, found: Sequence[Circuit]) -> Iterator[Load]:
     for relay, what in when.items():
         if f"{relay}_coil" in wires:
             yield Load(f"{relay}_coil", f"{relay}.86", f"{relay}.85", "relay_coil", what)
+    if "lift_feed" in wires and "pump_relay_coil" in wires:  # one output pulls both relays in
+        yield Load("lift_relay_coil", "pump_relay.86", "pump_relay.85", "relay_coil", _pump_when(build))
     if "fan_feed" in wires:
         yield Load("fan", "fan.plus", "fan.minus", "fan", "fan")
     for name in ("tachometer", "idle_valve", "warning_lamp"):

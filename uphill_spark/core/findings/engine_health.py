@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from ..stages.engine import LEAK_DOWN, boost_of, estimate
 from ..stages.engine.cam import CHOKES, cam_class
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, above, check, grade
 
 #: What the place where air escapes says.
@@ -133,6 +134,7 @@ def vacuum(w: Worked, say: Say) -> Iterator[Finding]:
     "/engine/health",
     "Smoke, oil and coolant",
     source="what burns in a cylinder besides fuel: oil blue, water white, too much fuel black",
+    rests=("/engine/cooling",),
 )
 def burns(w: Worked, say: Say) -> Iterator[Finding]:
     log = sorted(w.build.engine.health, key=lambda h: h.when, reverse=True)
@@ -144,7 +146,14 @@ def burns(w: Worked, say: Say) -> Iterator[Finding]:
         signs = " and ".join(word for word, there in (("blue smoke", smoke == "blue"), ("oil that goes away", oil)) if there)
         yield say("sort_out", f"{signs[0].upper()}{signs[1:]}: past the rings or down the valve guides. It fouls plugs and an oxygen sensor, and no table mends it.",
                   "A wet compression test and a leak-down tell rings from guides; mend them first.", settle="compression, dry and with a spoon of oil")  # fmt: skip
-    if smoke == "white" or coolant:
+    by_air = w.build.engine.cooling == "air"
+    if by_air and coolant:
+        told = True
+        yield say("sort_out", "Coolant goes away from an engine that is cooled by air: one of the two is wrong.", "Say what cools it, or take the tick away.", at="/engine/cooling")  # fmt: skip
+    elif smoke == "white" and by_air:
+        told = True
+        yield say("watch", "White smoke on an engine without water is unburnt fuel or water that stood in the exhaust.", "Look again with the engine hot.", settle="a look, hot")  # fmt: skip
+    elif smoke == "white" or coolant:
         told = True
         signs = " and ".join(word for word, there in (("white smoke", smoke == "white"), ("coolant that goes away", coolant)) if there)
         yield say("sort_out", f"{signs[0].upper()}{signs[1:]}: water gets into a cylinder, by a head gasket or a crack.",
@@ -154,11 +163,15 @@ def burns(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("watch", "Black smoke is fuel that does not burn: the carburettor that comes off, or a weak spark that stays.", "Look at plugs, leads and advance before the conversion.")  # fmt: skip
     if told:
         return
-    open_ = [word for word, value in (("smoke", smoke), ("oil use", oil), ("coolant loss", coolant)) if value is None]
+    open_ = [
+        word
+        for word, value in (("smoke", smoke), ("oil use", oil), ("coolant loss", coolant))
+        if value is None and not (by_air and word == "coolant loss")
+    ]
     if open_:
         yield say("note", f"Not looked at: {', '.join(open_)}.", settle="a long over-run in the mirror; oil and water marked, and looked at after some hundred kilometres")  # fmt: skip
     else:
-        yield say("sound", "No smoke, no oil or coolant used.")
+        yield say("sound", "No smoke, no oil used." if by_air else "No smoke, no oil or coolant used.")
 
 
 @check(
@@ -229,7 +242,9 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
         high = math.inf if one is None or one.high is None else one.high
         if one and not one.low / POWER_ASIDE <= target <= high * POWER_ASIDE:
             told.append(
-                f"{words} {one.low / 1e3:.0f} kW or more" if one.high is None else f"{words} {one.low / 1e3:.0f} to {high / 1e3:.0f} kW"
+                f"{words} {owners.power(w, one.low)} or more"
+                if one.high is None
+                else f"{words} {owners.power(w, one.low)} to {owners.power(w, high)}"
             )
     mach = w.engine.mach_index
     if mach is not None and mach > CHOKES:
@@ -242,12 +257,12 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
         more = air is not None and air.low > target * POWER_ASIDE
         yield say(
             "watch",
-            f"The target is {target / 1e3:.0f} kW {_basis(w)}, {' and '.join(told)}.",
+            f"The target is {owners.power(w, target)} {_basis(w)}, {' and '.join(told)}.",
             "The engine takes more air than the target says: size pump, injectors and wire for the air, or limit speed and throttle."
             if more
             else "Tables and hopes should follow the air; parts sized for the target have that in hand.",
             limit=round(target / 1e3, 3),
         )
     else:
-        band = f"{air.low / 1e3:.0f} to {(air.high or air.middle) / 1e3:.0f} kW" if air else "not known"
+        band = f"{owners.power(w, air.low)} to {owners.power(w, air.high or air.middle)}" if air else "not known"
         yield say("sound", f"The target lies where the air says: {band}.")

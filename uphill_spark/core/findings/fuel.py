@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 from ..reference import fuels, lines
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, Severity, above, check, grade, worse
 
-L_H = 3.6e6  # m3/s to L/h
 NEED = 1.0  # of the need: below it the engine goes lean
 WIRE_LOSS = (0.06, 0.15)  # of the flow lost to volts dropped on the way
 SUPPLY_LOSS = (30e3, 60e3)  # Pa from pump to rail
@@ -31,8 +31,8 @@ FIT = 0.05  # of its flow, by which a table may be off a straight pump
 def capacity(w: Worked, say: Say) -> Iterator[Finding]:
     f, wanted = w.fuel, w.build.fuel.design_margin.si
     full = f.points["full"]
-    kept = (full.held_across_pa + full.rail_pressure_pa - full.across_pa) / 1e3
-    got = f"{full.capacity_m3_s * L_H:.0f} L/h at {kept:.0f} kPa against {f.need_m3_s * L_H:.0f} L/h needed"
+    kept = full.held_across_pa + full.rail_pressure_pa - full.across_pa
+    got = f"{owners.flow(w, full.capacity_m3_s)} at {owners.pressure(w, kept)} against {owners.flow(w, f.need_m3_s)} needed"
     if f.margin_full >= wanted:
         yield say("sound", f"The pump gives {got}.", limit=wanted)
         return
@@ -43,7 +43,7 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
         else "Fit a larger pump, or lower what the engine is asked for."
     )
     if f.margin_full < NEED:
-        sag = f"the rail sags to {full.rail_pressure_pa / 1e3:.0f} kPa and the engine goes lean at full power"
+        sag = f"the rail sags to {owners.pressure(w, full.rail_pressure_pa)} and the engine goes lean at full power"
         yield say("stop", f"The pump gives {got}: {sag}.", do, limit=NEED)
     else:
         yield say("watch", f"The pump gives {got}: little is left for a dirty filter or a tired battery.", do, limit=wanted)
@@ -83,7 +83,7 @@ def wiring(w: Worked, say: Say) -> Iterator[Finding]:
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
     full = w.fuel.points["full"]
     loss, v = full.line_loss_pa, full.velocity_m_s
-    why = f"Fuel runs at {v:.1f} m/s and loses {loss / 1e3:.0f} kPa on the way to the rail."
+    why = f"Fuel runs at {v:.1f} m/s and loses {owners.pressure(w, loss)} on the way to the rail."
     severity = worse(grade(loss, *SUPPLY_LOSS), grade(v, *SUPPLY_SPEED))
     yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=SUPPLY_SPEED[0],
               at=f"/fuel/parts/{w.fuel.steepest_part}" if w.fuel.steepest_part else "/fuel/parts")  # fmt: skip
@@ -106,20 +106,20 @@ def back(w: Worked, say: Say) -> Iterator[Finding]:
     if severity == "sound":
         yield say(
             severity,
-            f"{kpa:.0f} kPa in the return at idle, nearly all of the pump's flow: the regulator stays in charge.",
+            f"{owners.pressure(w, idle.return_pressure_pa)} in the return at idle, nearly all of the pump's flow: the regulator stays in charge.",
             limit=RETURN_PRESSURE[0],
             at=at,
         )
         return
     creep = w.fuel.idle_rail_creep_pa
     more = (
-        f" The rail stands {creep / 1e3:.0f} kPa above its set value and idles rich."
+        f" The rail stands {owners.pressure(w, creep)} above its set value and idles rich."
         if creep > RAIL_CREEP
         else " The rail follows the return rather than the regulator."
     )
     yield say(
         severity,
-        f"{kpa:.0f} kPa in the return at idle.{more}",
+        f"{owners.pressure(w, idle.return_pressure_pa)} in the return at idle.{more}",
         "Fit a larger return line, with fewer elbows and banjos, entering below the fuel.",
         limit=above(severity, *RETURN_PRESSURE),
         at=at,
@@ -152,9 +152,7 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
         elif pressurised and not data.pressure_side:
             why = f"{data.label} on the pressure side: {data.why}."
         elif pressurised and data.working_pressure is not None and data.working_pressure < needed:
-            why = (
-                f"{data.label} is good for {data.working_pressure / 1e3:.0f} kPa; {needed / 1e3:.0f} kPa is {WORKING:g} times what it sees."
-            )
+            why = f"{data.label} is good for {owners.pressure(w, data.working_pressure)}; {owners.pressure(w, needed)} is {WORKING:g} times what it sees."
         elif data.alcohol < alcohol:
             why = f"{data.label} is made for up to {data.alcohol:.0%} alcohol; {w.build.engine.fuel} holds {alcohol:.0%}."
         if why:
@@ -166,7 +164,9 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
                 at=at,
             )
     if not bad:
-        yield say("sound", f"All lines stand {WORKING:g} times the highest pressure, {needed / 1e3:.0f} kPa, and {w.build.engine.fuel}.")
+        yield say(
+            "sound", f"All lines stand {WORKING:g} times the highest pressure, {owners.pressure(w, needed)}, and {w.build.engine.fuel}."
+        )
 
 
 @check(
@@ -204,7 +204,7 @@ def table(w: Worked, say: Say) -> Iterator[Finding]:
     told: list[str] = []
     if f.extrapolated > EXTRAPOLATED:
         told.append(
-            f"the working point, {f.points['full'].pump_pressure_pa / 1e3:.0f} kPa, lies past the table's highest, {f.highest_listed_pa / 1e3:.0f} kPa"
+            f"the working point, {owners.pressure(w, f.points['full'].pump_pressure_pa)}, lies past the table's highest, {owners.pressure(w, f.highest_listed_pa)}"
         )
     if f.fit_residual > FIT:
         told.append(f"the table fits a straight pump only to {f.fit_residual:.0%} of its flow")

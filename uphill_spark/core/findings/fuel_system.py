@@ -1,4 +1,4 @@
-"""FUEL, the rest of the catalogue: volts and pressure in reserve, ports, vapour, place, filters, regulator, surge tank, routes, heat, fuel."""
+"""FUEL, the rest of the catalogue: volts and pressure in reserve, ports, vapour, place, filters, regulator, surge tank, routes, fuel."""
 
 from __future__ import annotations
 
@@ -6,13 +6,12 @@ from collections.abc import Iterator
 
 from ..given.fuel import Run
 from ..reference import fuels, lines
-from ..stages.fuel import SOAK
 from ..stages.fuel.inlet import MARGIN_SOUND
-from ..units import both, from_si
+from ..units import both
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, Severity, check
 
-L_H = 3.6e6  # m3/s to L/h
 SUCTION_SPEED = 1.0  # m/s, guide for a suction line
 LEVEL = 0.02  # m that a pump may sit over the tank's outlet
 NEAR_TANK = 0.6  # m of line before an outside pump
@@ -26,7 +25,6 @@ ACROSS_NONE, ACROSS = 0.6, (0.75, 1.6)  # of the pressure injectors are rated at
 SURGE = 10.0  # s that a surge tank covers with the pick-up bare
 RELIEF = 0.9  # of the relief pressure, from which on a valve leaks
 NEAR_EXHAUST = (0.1, 0.05)  # m from the exhaust: watched or sorted out, never
-IN_HAND = 5.0  # K between where the fuel settles and the hottest that the pump takes
 TIRED = 1.0  # of the need
 SEALS_ASK = 0.2  # share of alcohol from which on every seal is asked about
 
@@ -110,9 +108,9 @@ def vapour(w: Worked, say: Say) -> Iterator[Finding]:
             limit=MARGIN_SOUND,
         )
         return
-    hot = f"{i.fuel_k - 273.15:.0f} °C"
-    why = f"At {hot} the inlet stands {i.margin_m:.1f} m of fuel above boiling, {i.pressure_pa / 1e3:.0f} kPa against {i.vapour_pa / 1e3:.0f} kPa."
-    takes = f" It takes fuel up to {i.hottest_k - 273.15:.0f} °C." if i.hottest_k is not None else ""
+    hot = owners.heat(w, i.fuel_k)
+    why = f"At {hot} the inlet stands {i.margin_m:.1f} m of fuel above boiling, {owners.pressure(w, i.pressure_pa)} against {owners.pressure(w, i.vapour_pa)}."
+    takes = f" It takes fuel up to {owners.heat(w, i.hottest_k)}." if i.hottest_k is not None else ""
     if i.margin_m >= MARGIN_SOUND:
         yield say("sound", why + takes, limit=MARGIN_SOUND)
     elif i.margin_m >= 0:
@@ -272,7 +270,7 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
         )
         return
     ratio = full.held_across_pa / rated.si
-    text = f"{both(full.held_across_pa, 'kPa', f.regulator.set_pressure)} across injectors that are rated at {rated}"
+    text = f"{owners.pressure(w, full.held_across_pa)} across injectors that are rated at {rated}"
     if ratio < ACROSS_NONE:
         yield say(
             "stop",
@@ -297,7 +295,7 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
     "Surge tank and lift pump",
     figure="fuel.lift.margin",
     source="lift pump fills what leaves the surge tank; time covered is usable volume over need",
-    rests=("/fuel/path",),
+    rests=("/fuel/path", "/fuel/lift/listed_at"),
 )
 def surge(w: Worked, say: Say) -> Iterator[Finding]:
     lift, margin, seconds = w.build.fuel.lift, w.fuel.lift_margin, w.fuel.surge_s
@@ -314,8 +312,8 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
     if margin < TIRED:
         yield say(
             "sort_out",
-            f"The lift pump gives {margin:.2f} times what leaves the surge tank: it runs dry at full power.",
-            "Fit a larger lift pump.",
+            f"At its {w.fuel.lift_volts:.1f} V the lift pump gives {margin:.2f} times what leaves the surge tank: it runs dry at full power.",
+            "Fit a larger lift pump, or thicker wire where its volts are low.",
             at="/fuel/lift/flow",
             limit=1.0,
         )
@@ -365,7 +363,7 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
     elif hose is not None and own.si > hose:
         yield say(
             "sort_out",
-            f"The relief valve opens at {own}, above the hose's {hose / 1e3:.0f} kPa.",
+            f"The relief valve opens at {own}, above the hose's {owners.pressure(w, hose)}.",
             "Fit tube or hose that stands it: a blocked line would burst it. Fire.",
             at="/fuel/parts",
         )
@@ -444,60 +442,6 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
 
 
 @check(
-    "FUEL-17",
-    "/fuel/tank/volume",
-    "Fuel warms in the tank",
-    figure="fuel.settles",
-    source="pump power and the rail's heat against what the tank sheds; Incropera, ch. 7",
-    rests=("fuel.hottest",),
-)
-def warming(w: Worked, say: Say) -> Iterator[Finding]:
-    settles, takes = w.fuel.settles_k, w.fuel.inlet.hottest_k
-    if settles is None or takes is None or not w.fuel.inlet.known:
-        return
-    left = takes - settles
-    why = f"On the hottest day it settles at {settles - 273.15:.0f} °C driving; the pump's inlet takes {takes - 273.15:.0f} °C."
-    if left >= IN_HAND:
-        yield say("sound", why, limit=round(takes - IN_HAND - 273.15, 3))
-    else:
-        yield say(
-            "watch" if left >= 0 else "sort_out",
-            why,
-            "A smaller pump, the regulator at the tank, a larger or cooler tank, or do not run it low in heat.",
-            limit=round(takes - (IN_HAND if left >= 0 else 0) - 273.15, 3),
-            settle="fuel temperature in the tank after an hour on a hot day",
-        )
-
-
-@check(
-    "FUEL-20",
-    "/fuel/path",
-    "Hot soak",
-    figure="fuel.soak.liquid",
-    source="a rail at 80 to 100 C stays liquid while its pressure is over the fuel's vapour pressure",
-)
-def soak(w: Worked, say: Say) -> Iterator[Finding]:
-    held, mild, bad = w.fuel.soak_liquid_k, *SOAK
-    up_to, lost = f"{held - 273.15:.0f} °C", f"{w.fuel.soak_open_k - 273.15:.0f} °C"
-    if held < bad:
-        yield say(
-            "watch" if held >= mild else "sort_out",
-            f"After key-off the rail comes to 80 to 100 °C and stays liquid up to {up_to} at best: it boils, and a hot restart is slow.",
-            "A higher base pressure, a shield under the rail, a longer prime.",
-            limit=round((bad if held >= mild else mild) - 273.15, 3),
-        )
-    elif w.fuel.keeps_pressure:
-        yield say("sound", f"Behind its check valve the rail stays liquid up to {up_to}.", limit=round(bad - 273.15, 3))
-    else:
-        yield say(
-            "note",
-            f"Whether the rail keeps its pressure after key-off is not known: kept, it stays liquid up to {up_to}; lost, it boils from {lost}.",
-            "A check valve in the pump or behind it.",
-            settle="the gauge five minutes after key-off",
-        )
-
-
-@check(
     "FUEL-18",
     "/fuel/tank/leaded",
     "Fuel",
@@ -520,5 +464,4 @@ def fuel(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("unknown", f"{w.build.engine.fuel} holds {alcohol:.0%} alcohol; whether seals and hose are made for it was not looked at.",
                   "The sheets of pump, injectors, regulator, hose.", at="/fuel/seals", settle="the parts' sheets")  # fmt: skip
     else:
-        text = from_si(w.fuel.need_m3_s, "L/h")
-        yield say("sound", f"{w.build.engine.fuel}, {text:.0f} L/h at full power; nothing in it harms the sensor.")
+        yield say("sound", f"{w.build.engine.fuel}, {owners.flow(w, w.fuel.need_m3_s)} at full power; nothing in it harms the sensor.")

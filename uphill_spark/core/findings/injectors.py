@@ -8,6 +8,7 @@ from ..circuit.states import SYSTEM_VOLTS
 from ..stages.injectors import DUTY_HARD_LIMIT
 from ..stages.injectors.bench import SPREAD_SORT_OUT, SPREAD_SOUND
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, above, check, grade
 
 G_MIN = 6e4  # kg/s to g/min
@@ -30,7 +31,7 @@ DRIPS = 2  # drops in a minute that wash a bore
 )
 def duty(w: Worked, say: Say) -> Iterator[Finding]:
     share, wanted = w.injectors.duty_full, w.build.injectors.duty_limit.si
-    size = f"{w.injectors.window_low_kg_s * G_MIN:.0f} g/min rated"
+    size = f"{owners.injector(w, w.injectors.window_low_kg_s)} rated"
     if share > 1.0:
         yield say(
             "stop",
@@ -65,7 +66,7 @@ def idle(w: Worked, say: Say) -> Iterator[Finding]:
         return
     way = "" if w.build.injectors.firing == "sequential" else " Fired once in two turns the pulse would be twice as long."
     yield say("watch" if pulse >= PULSE_IDLE[1] else "sort_out", f"{ms:.2f} ms at idle: opening and closing rule such a short pulse, so idle wanders.",
-              f"Injectors of {w.injectors.window_high_kg_s * G_MIN:.0f} g/min rated or less would idle well.{way}", limit=well if pulse >= PULSE_IDLE[1] else hardly)  # fmt: skip
+              f"Injectors of {owners.injector(w, w.injectors.window_high_kg_s)} rated or less would idle well.{way}", limit=well if pulse >= PULSE_IDLE[1] else hardly)  # fmt: skip
 
 
 @check(

@@ -13,6 +13,7 @@ from .base import Finding, Say, check, grade
 BODY_MOST = 1.0  # ohm, body to block of a one-wire sender
 SHARE = (0.5, 2.0)  # K
 PEDAL = 0.95
+TWO_BANKS = ("vee", "flat")
 INPUT_MOST = 5.2  # V on an input that is made for 5
 LINE_OFF = 2e3  # Pa by which the line typed in may differ from the sensor's own
 SPAN_LEAST = 1.0  # V of a throttle sensor from shut to open
@@ -29,7 +30,7 @@ def _fitted(w: Worked, kind: str) -> bool:
     "/sensors/oxygen",
     "Place of the oxygen sensor",
     source="after the merge, clear of bends, 10 to 90 degrees above level, 450 mm of pipe after it; makers' usual figures",
-    rests=("/sensors/decisions", "/fuel/tank/leaded"),
+    rests=("/sensors/decisions", "/fuel/tank/leaded", "/engine/arrangement"),
 )
 def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
     o, x = w.build.sensors.oxygen, w.sensors.exhaust
@@ -52,9 +53,11 @@ def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
         return
     if o.banks == "one_only":
         yield say("watch", "It sits in the pipe of one bank: the other is not seen.", "Where all banks have joined, or a sensor for each.", at="/sensors/oxygen/banks")  # fmt: skip
+    if o.banks == "not_noted" and w.build.engine.arrangement in TWO_BANKS:
+        yield say("unknown", "Whether both banks have joined before it is not noted: it may see one bank only.", "Look where the pipes join.", at="/sensors/oxygen/banks", settle="a look under the car, exhaust cold")  # fmt: skip
+    elif not x.wrong and o.banks != "one_only":
+        yield say("sound", f"{x.distance_m * 1e3:.0f} mm along the pipe, {x.clock_deg:.0f}° above level.")
     if not x.wrong:
-        if o.banks != "one_only":
-            yield say("sound", f"{x.distance_m * 1e3:.0f} mm along the pipe, {x.clock_deg:.0f}° above level.")
         return
     bands = " or ".join(f"{a * 1e3:.0f} to {b * 1e3:.0f} mm" for a, b in x.allowed_m) or "nowhere on this pipe; a longer straight is wanted"
     severe = len(x.wrong) > 1 or any(word in x.wrong[0] for word in ("below", "cylinder", "catalyst", "beyond"))
@@ -66,14 +69,26 @@ def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
     )
 
 
-@check("SENS-03", "/sensors/coolant/place", "Place of the coolant sensor", source="moving coolant on the engine's side of the thermostat")
+@check(
+    "SENS-03",
+    "/sensors/coolant/place",
+    "Place of the coolant sensor",
+    source="moving coolant on the engine's side of the thermostat; air-cooled: metal of the head",
+    rests=("/engine/cooling",),
+)
 def coolant_place(w: Worked, say: Say) -> Iterator[Finding]:
     c = w.build.sensors.coolant
     if c is None:
         yield say("note", "The coolant sensor is not described.", at="/sensors/coolant", settle="its place and three points")
         return
     wrong = COOLANT_WRONG.get(c.place)
-    if wrong:
+    if w.build.engine.cooling == "air" and c.place not in ("head", "not_chosen"):
+        yield say(
+            "sort_out",
+            "The engine is cooled by air: there is no coolant where this sensor is said to sit.",
+            "A sensor in the metal of the head, out of the fan's draught: its temperature is what the unit goes by.",
+        )
+    elif wrong:
         yield say(
             "sort_out",
             f"{wrong}: too much fuel, hot or cold.",

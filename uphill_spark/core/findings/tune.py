@@ -8,6 +8,7 @@ from ..given.injectors import flow_si
 from ..stages.engine import boost_of
 from ..units import from_si
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, check, grade
 
 #: Share of fuel by which constants typed in may be off: watched, stopped.
@@ -111,19 +112,18 @@ def reach(w: Worked, say: Say) -> Iterator[Finding]:
             limit=OPEN,
         )
     elif asked > full.capacity_m3_s:
-        yield say("stop", f"The table asks for {asked * 3.6e6:.0f} L/h at full power, the pump gives {full.capacity_m3_s * 3.6e6:.0f} L/h.", "Mend the pump, its wire or its line first.", at="/fuel/pump",
+        yield say("stop", f"The table asks for {owners.flow(w, asked)} at full power, the pump gives {owners.flow(w, full.capacity_m3_s)}.", "Mend the pump, its wire or its line first.", at="/fuel/pump",
                   figure="fuel.pump.flow.full", limit=round(asked * 3.6e6, 3))  # fmt: skip
     elif abs(t.table_fuel_full_kg_s / w.engine.fuel_mass_flow_kg_s - 1) > AIR_APART:
-        target = w.fuel.need_m3_s * 3.6e6
         yield say(
             "watch",
-            f"The table asks for {asked * 3.6e6:.0f} L/h, the fuel for the air that it draws; the power target would take {target:.0f} L/h.",
+            f"The table asks for {owners.flow(w, asked)}, the fuel for the air that it draws; the power target would take {owners.flow(w, w.fuel.need_m3_s)}.",
             "Power, speed or air is not what it is taken for: see how the power is told at the engine.",
             limit=OPEN,
         )
     else:
         yield say(
             "sound",
-            f"The table asks for {asked * 3.6e6:.0f} L/h and {t.table_duty_full:.0%} duty at full power; pump and injectors have it.",
+            f"The table asks for {owners.flow(w, asked)} and {t.table_duty_full:.0%} duty at full power; pump and injectors have it.",
             limit=OPEN,
         )

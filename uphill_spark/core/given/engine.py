@@ -132,6 +132,7 @@ class Engine(Part):
     banks: list[list[Cylinder]] | None = Field(
         default=None, max_length=2, title="Banks", description="Vee or flat engines: the cylinder numbers of each bank, front to back."
     )
+    cooling: Literal["water", "air", "not_noted"] = Field(default="not_noted", title="Cooled by")
     valve_train: ValveTrain = Field(title="Cylinder head")
     chamber: Chamber = Field(title="Combustion chamber")
     cam: Cam = Field(title="Cam")

@@ -181,6 +181,12 @@ class Lift(Part):
 
     name: Name = Field(title="Lift pump")
     flow: Annotated[Quantity, Of("volume flow", "5 L/h", "2000 L/h", "120 L/h")] = Field(title="Flow at its own voltage")
+    listed_at: Annotated[Quantity, Of("voltage", "6 V", "16 V", "13.5 V")] = Field(
+        default=Quantity("13.5 V", 13.5), title="Its own voltage", description="At which its flow is listed.", validate_default=True
+    )
+    current: Annotated[Quantity, Of("current", "0.3 A", "25 A", "4 A")] = Field(
+        default=Quantity("4 A", 4.0), title="Draws", description="From its sheet.", validate_default=True
+    )
     usable: Annotated[Quantity, Of("volume", "0.1 L", "20 L", "1.5 L")] = Field(title="Surge tank, usable")
     head: Surface = Field(
         default=Quantity("0.1 m", 0.1), title="Fuel in it above its outlet", description="Running full.", validate_default=True

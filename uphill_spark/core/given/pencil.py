@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import threading
 from functools import lru_cache
 
+from cachetools import LRUCache, cached
 from pydantic import BaseModel
 
 from ..units import Quantity
@@ -23,25 +25,16 @@ def pencilled(build: Build) -> tuple[str, ...]:
     found = {place for place, mark in build.marks.items() if mark.kind == "assumed"}
     for section, part in build.__dict__.items():
         if isinstance(part, BaseModel) and section != "start":  # the first start is signed, not assumed
-            found.update(_in_section(section, part))
+            found.update(_in_section(section, part)[1])
     return tuple(sorted(found))
 
 
-#: Sections looked through lately, by their identity: an edit leaves all but one as they were. Each is held, so that its identity stays its own.
-_LATELY: dict[int, tuple[BaseModel, frozenset[str]]] = {}
-_MOST = 256  # sections held
-
-
-def _in_section(section: str, part: BaseModel) -> frozenset[str]:
-    known = _LATELY.get(id(part))
-    if known is not None and known[0] is part:
-        return known[1]
+@cached(LRUCache(256), key=lambda _, part: id(part), lock=threading.Lock())
+def _in_section(section: str, part: BaseModel) -> tuple[BaseModel, frozenset[str]]:
+    """A section looked through, remembered by its identity: an edit leaves all but one as they were. It is held, so that its identity stays its own."""
     found: set[str] = set()
     _walk(part, f"/{section}", found)
-    if len(_LATELY) >= _MOST:
-        _LATELY.clear()
-    _LATELY[id(part)] = (part, places := frozenset(found))
-    return places
+    return part, frozenset(found)
 
 
 def _walk(node: object, pointer: str, found: set[str]) -> None:

@@ -19,8 +19,8 @@ def resistance_per_metre(area_m2: float, temperature_k: float = T_20C) -> float:
     return RHO_COPPER / area_m2 * (1 + ALPHA_COPPER * (temperature_k - T_20C))
 
 
-def wire_current_limit(area_m2: float, outside_diameter_m: float, ambient_k: float, limit_k: float, bundle: int = 1) -> float:
-    """Current [A] that brings a wire to its limit: I^2 R'(T) = h pi D (T - T_amb), times N^-0.35 in a bundle of N loaded wires.
+def wire_current_limit(area_m2: float, outside_diameter_m: float, ambient_k: float, limit_k: float) -> float:
+    """Current [A] that brings a wire to its limit: I^2 R'(T) = h pi D (T - T_amb). In a bundle T_amb is what the wires beside it make of it.
 
     >>> round(wire_current_limit(2.5e-6, 3.3e-3, 333.15, 363.15), 1)
     20.6
@@ -28,7 +28,16 @@ def wire_current_limit(area_m2: float, outside_diameter_m: float, ambient_k: flo
     if limit_k <= ambient_k:
         return 0.0
     heat = STILL_AIR * math.pi * outside_diameter_m * (limit_k - ambient_k)
-    return float(math.sqrt(heat / resistance_per_metre(area_m2, limit_k)) * max(bundle, 1) ** -0.35)
+    return float(math.sqrt(heat / resistance_per_metre(area_m2, limit_k)))
+
+
+def bundle_rise(heat_w_m: float, diameter_m: float) -> float:
+    """Rise [K] of a bundle over the air by the heat made in a metre of it [W/m]: q / (h pi D), the heat that is really made.
+
+    >>> round(bundle_rise(5.0, 12.6e-3), 1)
+    10.5
+    """
+    return heat_w_m / (STILL_AIR * math.pi * diameter_m)
 
 
 def wire_temperature(current: float, area_m2: float, outside_diameter_m: float, ambient_k: float) -> float:

@@ -56,6 +56,11 @@ class OperatingPoint:
     misfit: float
 
 
+def volts_share(volts: float, listed_at: float) -> float:
+    """What a pump gives of its listed flow at other volts [V], where nothing but that flow is known: it goes with the volts past the dead ones."""
+    return max(volts - DEAD_VOLTS, 0.0) / max(listed_at - DEAD_VOLTS, 0.5)
+
+
 def fit_pump(rows: Sequence[tuple[float, float, float, float]]) -> PumpFit:
     """Least squares on rows of (V, Pa, m3/s, A). Needs two pressures. With one voltage only, or with rows that
     say less flow for more volts, the slope with voltage is assumed.

@@ -105,6 +105,11 @@ def _expected(what: str, band: Band | None, more: str, *, worked_out: bool) -> E
     return Expected(what=what, band=band, shown=" ".join(x for x in (str(band) if band else "", more) if x), worked_out=worked_out)
 
 
+def _by_air(w: Worked) -> bool:
+    """Whether there is no coolant to speak of."""
+    return w.build.engine.cooling == "air"
+
+
 def _go(w: Worked) -> Draft:
     return (
         "Go or no-go",
@@ -114,7 +119,7 @@ def _go(w: Worked) -> Draft:
         ],
         [
             "Every Stop cleared or signed for.",
-            "Oil, coolant and fuel filled; the first fuel goes into a can, not the tank.",
+            f"{'Oil' if _by_air(w) else 'Oil, coolant'} and fuel filled; the first fuel goes into a can, not the tank.",
             "Local rules for fuel, noise and emissions checked; licensed person where they ask for one.",
         ],
         [
@@ -154,7 +159,7 @@ def _key_on(w: Worked) -> Draft:
 def _sensors(w: Worked) -> Draft:
     ambient = w.engine.ambient_pressure_pa
     expect = [
-        _usual("Coolant, air and the air outside differ by", AGREE),
+        _usual(f"{'Head' if _by_air(w) else 'Coolant'}, air and the air outside differ by", AGREE),
         _usual("Throttle, pedal up", PEDAL_UP),
         _usual("Throttle, pedal down", PEDAL_DOWN),
         _usual("Engine speed", STILL),
@@ -165,7 +170,7 @@ def _sensors(w: Worked) -> Draft:
         )
     if w.sensors.coolant is not None:
         at_20 = round(w.sensors.coolant.at_20c_v, 2)
-        expect.append(_is("Coolant signal at 20 °C", Band(at_20, at_20, "V")))
+        expect.append(_is(f"{'Head' if _by_air(w) else 'Coolant'} sensor's signal at 20 °C", Band(at_20, at_20, "V")))
     return (
         "Sensors, engine off and cold",
         ["Oxygen sensor runs at several hundred degrees once heated: hands off."],
@@ -288,8 +293,8 @@ def _warm(w: Worked) -> Draft:
             ),
         )
     return (
-        "Warm, coolant over 75 °C",
-        ["Hot coolant under pressure: cap stays on. Hot exhaust."],
+        "Warm, after ten minutes' driving or idling" if _by_air(w) else "Warm, coolant over 75 °C",
+        ["Hot head, hot exhaust: hands off."] if _by_air(w) else ["Hot coolant under pressure: cap stays on. Hot exhaust."],
         [
             "Timing again, locked.",
             "Idle air by the screw until the air valve sits low in its range.",

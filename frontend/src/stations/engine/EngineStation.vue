@@ -21,7 +21,7 @@ const WANTED = ["power", "power_speed", "power_basis", "rev_limit", "altitude", 
   (k) => `/engine/${k}`,
 );
 const IS = [
-  "layout", "arrangement", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "inlet_valve", "inlet_valves", "rod", "idle_speed",
+  "layout", "arrangement", "cooling", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "inlet_valve", "inlet_valves", "rod", "idle_speed",
 ].map((k) => `/engine/${k}`); // prettier-ignore
 const store = useBuild();
 const RUN_FIELDS = ["mass", "to_speed", "time", "gears", "final_drive", "tyre", "drag_area", "grip", "driven_share", "shift"];

@@ -16,7 +16,7 @@ const store = useBuild();
 const part = computed(() => partsOf(store.build!)[props.name]);
 const FIELDS: Record<string, string[]> = {
   tank: ["head", "hottest", "volume", "vent_drop", "reid", "leaded"],
-  lift: ["name", "flow"],
+  lift: ["name", "flow", "listed_at", "current"],
   surge_tank: ["usable", "head"],
   regulator: ["set_pressure", "reference"],
 };

@@ -18,7 +18,7 @@ from ...figures import Result, Spec
 from ...given import Build
 from ...given.fuel import CheckValve
 from ...physics.pipe import MANY
-from ...physics.pump import operating_point
+from ...physics.pump import operating_point, volts_share
 from ...reference import lines
 from ..engine import EngineResult, fuel_data
 from .demand import KEY_STATE, STATES, StateName, demands
@@ -95,6 +95,7 @@ class FuelResult(Result):
     lift_margin_m: float | None
     surge_s: float | None
     lift_margin: float | None
+    lift_volts: float | None
 
 
 #: What this stage reads of the build, and of the stages that it takes.
@@ -133,8 +134,9 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
     tired_feed = feeds["full"].volts - (posts("full") - TIRED_V)
     tired = operating_point(fit, tired_feed, feeds["full"].ohms, Plumbing(Network(build, due=True), need, need, boost).pump_outlet)
     lift = f.lift
-    fills = None
+    fills, at_lift = None, 0.0
     if lift is not None:
+        at_lift = circuit.across("lift", KEY_STATE["full"])
         fills = max(full.flow_m3_s, need) if f.sections.ends == "tank" else need
     return FuelResult(
         need_m3_s=need,
@@ -167,7 +169,8 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
         keeps_pressure=any(isinstance(f.parts[n], CheckValve) for n in f.sections.forward),
         lift_margin_m=_lift_margin(build, engine, fills),
         surge_s=lift.usable.si / need if lift is not None else None,
-        lift_margin=lift.flow.si / fills if lift is not None and fills else None,
+        lift_margin=lift.flow.si * volts_share(at_lift, lift.listed_at.si) / fills if lift is not None and fills else None,
+        lift_volts=at_lift if lift is not None else None,
     )
 
 
@@ -316,5 +319,6 @@ FIGURES = (
     Spec("fuel.soak.open", "degC", "The same if it loses it", ("/fuel/tank/reid", "/engine/fuel", "/engine/season", "engine.ambient_pressure"), "vapour pressure against ambient", lambda r: r.soak_open_k),
     Spec("fuel.lift.inlet", "m", "Lift pump's inlet above vapour pressure, in metres of fuel", (*SYSTEM, "/fuel/tank", "/fuel/lift", "/engine/season", "engine.ambient_pressure"), "vapour pressure at the hottest fuel", lambda r: r.lift_margin_m),
     Spec("fuel.surge.seconds", "s", "Time that the surge tank covers at full power", ("/fuel/lift", "fuel.need"), "usable volume over need", lambda r: r.surge_s),
-    Spec("fuel.lift.margin", "1", "Lift pump over what it has to fill", (*SYSTEM, "/fuel/lift"), "flow over need, or over the whole flow", lambda r: r.lift_margin),
+    Spec("fuel.lift.margin", "1", "Lift pump over what it has to fill", (*SYSTEM, "/fuel/lift", "fuel.lift.voltage"), "flow at its volts over need, or over the whole flow", lambda r: r.lift_margin),
+    Spec("fuel.lift.voltage", "V", "Volts at the lift pump, at full power", (*HARNESS, "/fuel/lift/current"), "the harness in balance", lambda r: r.lift_volts),
 )  # fmt: skip

@@ -112,7 +112,7 @@ def needed(build: Build) -> dict[SensorKind, tuple[Need, str]]:
 
 #: What this stage reads of the build.
 READS = (
-    "sensors", "engine.layout", "engine.boost", "engine.altitude", "air.consumers", "injectors.firing", "ignition.kind", "ignition.timed_by_unit",
+    "sensors", "engine.layout", "engine.boost", "engine.altitude", "engine.cooling", "air.consumers", "injectors.firing", "ignition.kind", "ignition.timed_by_unit",
     "ignition.speed_signal", "wiring.profile",
 )  # fmt: skip
 
@@ -136,12 +136,17 @@ def work_out(build: Build) -> SensorsResult:
     )
 
 
+#: What stands for the coolant sensor on an engine that has none.
+_BY_AIR = ("head temperature", "in the metal of the head, out of the fan's draught")
+
+
 def _row(build: Build, kind: SensorKind, need: Need, why: str) -> SensorRow:
+    label, place = _BY_AIR if kind == "coolant_temperature" and build.engine.cooling == "air" else LABELS[kind]
     state: State = build.sensors.decisions.get(kind, "proposed")
     inside = build.wiring.profile == BODY_UNIT and kind in INSIDE_BODY
     trigger = build.sensors.trigger
     return SensorRow(
-        kind=kind, label=LABELS[kind][0], need=need, why=why, place=LABELS[kind][1], state=state, inside_unit=inside,
+        kind=kind, label=label, need=need, why=why, place=place, state=state, inside_unit=inside,
         two_wire=kind == "crank" and trigger is not None and trigger.sensor == "variable_reluctance",
         on_harness=not inside and (state == "fitted" or (state == "proposed" and need == "required")),
     )  # fmt: skip

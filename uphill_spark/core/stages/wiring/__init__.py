@@ -163,7 +163,7 @@ def _row(m: Made, carried: Draw) -> WireRow:
         key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
         path=list(m.route), length_m=m.length_m, current_a=amps, peak_a=carried.peak, area_m2=m.area_m2, proposed_area_m2=m.proposed_area_m2, fitted=m.fitted,
         drop_v=carried.peak * m.ohms, limit_a=m.limit_a,
-        temperature_k=min(wire_temperature(amps, m.area_m2, outside_diameter(m.area_m2), m.ambient_k), HOTTEST_SHOWN), fuse=w.fuse,
+        temperature_k=min(wire_temperature(amps, m.area_m2, outside_diameter(m.area_m2), m.beside_k), HOTTEST_SHOWN), fuse=w.fuse,
     )  # fmt: skip
 
 
@@ -182,7 +182,7 @@ def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
                 wire_limit_a=thinnest.limit_a,
                 thinnest=thinnest.wire.key,
                 wanted_a=wanted,
-                wanted_area_m2=thinnest.proposed_area_m2,
+                wanted_area_m2=thinnest.cool_area_m2,
             )
         )
     return rows
@@ -194,7 +194,13 @@ _LIST = ("/wiring/profile", "/wiring/extras", "/engine/cylinders", "/engine/firi
 _LENGTH = ("/wiring/nodes", "/wiring/branches", "/wiring/fitted")
 
 
-def _fuse(name: str, label: str, uses: tuple[str, ...]) -> Spec:
+#: Whatever a wire carries warms its bundle, and so what the others there may carry.
+_WARMS = (
+    *(f"fuel.pump.current.{state}" for state in STATES), "injectors.current.average", "ignition.current.average", "/fuel/lift/current", "/wiring/fan_current", "/wiring/unit_current",
+)  # fmt: skip
+
+
+def _fuse(name: str, label: str) -> Spec:
     def take(r: WiringResult) -> float | None:
         return next((f.proposed_a for f in r.fuses if f.key == name), None)
 
@@ -202,7 +208,7 @@ def _fuse(name: str, label: str, uses: tuple[str, ...]) -> Spec:
         f"wiring.fuse.{name}",
         "A",
         f"Fuse proposed, {label}",
-        (*_LIST, "/wiring/insulation", "/wiring/fitted", "/wiring/branches", *uses),
+        (*_LIST, "/wiring/insulation", "/wiring/fitted", "/wiring/branches", *_WARMS),
         "effective load over 0.75, next value of ISO 8820, at most what the wire carries",
         take,
     )
@@ -213,9 +219,10 @@ FIGURES = (
     Spec("wiring.count", "1", "Wires in the harness", _LIST, "the netlist", lambda r: len(r.wires)),
     Spec("wiring.feed.crank", "V", "Ignition feed while cranking", ("/wiring/feed/crank",), "measured", lambda r: r.crank_v),
     Spec("wiring.pins_short", "1", "Signals left without a pin", _LIST, "matching of signals to pins", lambda r: len(r.pins_short)),
-    _fuse("unit", "control unit", ("injectors.current.average",)),
-    _fuse("injectors", "injectors", ("injectors.current.average",)),
-    _fuse("coils", "coils", ("ignition.current.average",)),
-    _fuse("pump", "fuel pump", tuple(f"fuel.pump.current.{state}" for state in STATES)),
-    _fuse("fan", "fan", ()),
+    _fuse("unit", "control unit"),
+    _fuse("injectors", "injectors"),
+    _fuse("coils", "coils"),
+    _fuse("pump", "fuel pump"),
+    _fuse("lift", "lift pump"),
+    _fuse("fan", "fan"),
 )  # fmt: skip
