@@ -18,12 +18,14 @@ import time
 import unittest
 import uuid
 from typing import Any, ClassVar
+from unittest import mock
 
 from tests.database import DatabaseCase
 from uphill_spark import store
+from uphill_spark.provision import supervise
 from uphill_spark.provision.cluster import Cluster
 from uphill_spark.provision.machine import Places
-from uphill_spark.provision.supervise import Supervisor
+from uphill_spark.provision.supervise import Supervisor, speaks
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
@@ -153,7 +155,11 @@ class WatchedCase(Asking, unittest.TestCase):
             cls.masters.append(subprocess.Popen(command, env=env, cwd=ROOT, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL))
             return cls.masters[-1]
 
-        watch = Supervisor(cls.cluster, serve)
+        # What is tried is that they come back and lose nothing; how long the watch waits in between has a test of its own.
+        shorter = mock.patch.object(supervise, "WAIT_MOST", 3.0)
+        shorter.start()
+        cls.addClassCleanup(shorter.stop)
+        watch = Supervisor(cls.cluster, serve, lambda: speaks(cls.port))
         thread = threading.Thread(target=watch.run)
         with contextlib.redirect_stdout(out):
             thread.start()

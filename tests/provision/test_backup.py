@@ -7,6 +7,7 @@ import json
 import os
 import pathlib
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
@@ -308,6 +309,49 @@ class Watch(OneStore):
         self.assertIsNotNone(started[-1].poll())
         self.assertIn("The database has died", out.getvalue())
 
+    def test_a_web_server_that_hangs_is_started_again_and_one_that_is_sent_away_has_not_fallen(self) -> None:
+        """One that lives and says nothing is as bad as a dead one; one that the watch stops because the database has moved comes back at once."""
+        started: list[subprocess.Popen[bytes]] = []
+
+        def serve() -> subprocess.Popen[bytes]:
+            started.append(subprocess.Popen([sys.executable, "-c", "import time; time.sleep(600)"]))
+            return started[-1]
+
+        watch = Supervisor(self.cluster, serve, lambda: len(started) > 1)
+        with (
+            contextlib.redirect_stdout(io.StringIO()) as out,
+            mock.patch.multiple("uphill_spark.provision.supervise", LOOK=0.05, QUICK=0.0, ASKED=0.1, SILENT=0.5),
+        ):
+            thread = threading.Thread(target=watch.run)
+            thread.start()
+            self.until(lambda: len(started) == 2)
+            self.assertIsNotNone(started[0].poll())
+            time.sleep(1.0)
+            self.assertEqual(len(started), 2)  # it answers: it is left alone
+            watch._address = "somewhere else"  # as if the database had been started again at another port
+            os.kill(int((self.cluster.data / "postmaster.pid").read_text().split()[0]), signal.SIGKILL)
+            self.until(lambda: len(started) == 3)
+            watch.stopping.set()
+            thread.join(30)
+        self.assertIn("lives and does not answer", out.getvalue())
+        self.assertEqual(watch._web.falls, 1)
+
+    def test_a_database_that_was_killed_comes_back_at_its_port(self) -> None:
+        """Connections that have just broken off do not drive it away: the web server need not be told of another one."""
+        self.cluster.ask("SELECT 1")
+        before = self.cluster.url()
+        with socket.create_connection(("127.0.0.1", self.cluster._running_port())):
+            os.kill(int((self.cluster.data / "postmaster.pid").read_text().split()[0]), signal.SIGKILL)
+            self.until(lambda: not self.cluster.alive)
+        with contextlib.redirect_stdout(io.StringIO()):
+            self.until(lambda: self.started_again())
+        self.assertEqual(self.cluster.url(), before)
+
+    def started_again(self) -> bool:
+        with contextlib.suppress(Trouble):
+            self.cluster.start()
+        return self.answers()
+
     def answers(self) -> bool:
         try:
             return self.cluster.ask("SELECT 1") == "1"
@@ -337,8 +381,6 @@ class Watch(OneStore):
         self.assertNotIn(first["UPHILL_SPARK_KEY"], out.getvalue())
 
     def test_a_port_that_is_taken_is_one_line_with_the_mend(self) -> None:
-        import socket
-
         with socket.create_server(("127.0.0.1", 0)) as squatter, self.assertRaises(Trouble) as caught:
             commands._free(squatter.getsockname()[1])
         self.assertIn("--port", str(caught.exception))

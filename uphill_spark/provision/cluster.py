@@ -168,6 +168,9 @@ class Cluster:
         kept = private(self.kept / "port")
         port = int(kept.read_text() or 0)
         with socket.socket() as probe:
+            probe.setsockopt(
+                socket.SOL_SOCKET, socket.SO_REUSEADDR, 1
+            )  # as PostgreSQL does: connections that have just broken off do not keep it away
             try:
                 probe.bind(("127.0.0.1", port))
             except OSError:

@@ -19,7 +19,7 @@ from . import backup
 from .cluster import Cluster, private
 from .machine import SERVER_PACKAGES, TEST_PACKAGES, Places, packages, page, python_environment
 from .say import Trouble, step
-from .supervise import InUse, Supervisor, notices_file
+from .supervise import InUse, Supervisor, notices_file, speaks
 
 ROOT = Path(__file__).resolve().parents[2]
 
@@ -119,7 +119,7 @@ def _start(given: argparse.Namespace) -> int:
             )
             return subprocess.Popen([str(places.python), "-m", "uphill_spark.web"], env=env, pass_fds=(in_use.handed,))
 
-        watch = Supervisor(cluster, serve)
+        watch = Supervisor(cluster, serve, lambda: speaks(given.port))
         for told in (signal.SIGTERM, signal.SIGINT):
             signal.signal(told, lambda *_: watch.stopping.set())
         return watch.run()

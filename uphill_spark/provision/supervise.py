@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime as dt
 import fcntl
+import http.client
 import json
 import os
 import shutil
@@ -26,6 +27,9 @@ LOW_DISK = 500_000_000  # bytes left, below which it is said
 STEADY = 20.0  # s after which a server that ran counts as steady: its next fall is a first one
 WAIT_MOST = 30.0  # s between two attempts
 QUICK = 3.0  # s in which a server that cannot start has failed
+ASKED = 3.0  # s between two times that the web server is asked whether it is there
+SILENT = 30.0  # s without an answer, after which a web server that lives counts as hung; starting takes some of them
+LEAVES = 10.0  # s that a process has to go by itself
 
 
 class InUse:
@@ -79,14 +83,17 @@ class Again:
 
 @dataclass
 class Supervisor:
-    """The start command's watch. `serve` starts the web server."""
+    """The start command's watch. `serve` starts the web server, `speaks` asks it for any answer at all."""
 
     cluster: Cluster
     serve: Callable[[], subprocess.Popen[bytes]]
+    speaks: Callable[[], bool] = lambda: True
     stopping: threading.Event = field(default_factory=threading.Event)
     _web: Again = field(default_factory=Again)
     _store: Again = field(default_factory=Again)
     _address: str = ""
+    _asked: float = 0.0
+    _spoke: float = 0.0
 
     def run(self) -> int:
         """Watch until told to stop; the exit code. A server that fails at once is not tried for ever."""
@@ -96,20 +103,24 @@ class Supervisor:
         born = time.monotonic()
         keeper = threading.Thread(target=self._keep, daemon=True)
         keeper.start()
-        store_down = web_down = False
+        store_down = web_down = sent_away = False
         while not self.stopping.wait(LOOK):
             code = process.poll()
             if code is not None and not web_down:
                 if time.monotonic() - born < QUICK and self._web.falls == 0:
                     self.stopping.set()
                     return code
+                if sent_away:  # by the watch itself: no fall of its own
+                    process, sent_away = self._serve_again(), False
+                    continue
                 wait = self._web.fallen()
                 web_down = True
                 step(f"The web server has died (code {code}); it is started again{f' in {wait:.0f} s' if wait else ''}")
+            if code is None and self._hangs():
+                step("The web server lives and does not answer; it is stopped")
+                _stop(process)
             if web_down and time.monotonic() >= self._web.due:
-                process = self.serve()
-                self._web.started()
-                web_down = False
+                process, web_down = self._serve_again(), False
             if not self.cluster.alive and not store_down:
                 wait = self._store.fallen()
                 store_down = True
@@ -118,14 +129,26 @@ class Supervisor:
                 store_down = not self._start_store()
                 if not store_down and self.cluster.url() != self._address:  # its port was taken meanwhile: the web server has to be told
                     self._address = self.cluster.url()
+                    sent_away = not web_down
                     process.terminate()
-        process.terminate()
-        try:
-            process.wait(10)
-        except subprocess.TimeoutExpired:
-            process.kill()
+        _stop(process)
         keeper.join(5)
         return 0
+
+    def _hangs(self) -> bool:
+        """Whether the web server has said nothing for too long."""
+        now = time.monotonic()
+        if now - self._asked < ASKED:
+            return False
+        self._asked = now
+        if self.speaks():
+            self._spoke = now
+        return now - max(self._spoke, self._web.since) > SILENT
+
+    def _serve_again(self) -> subprocess.Popen[bytes]:
+        process = self.serve()
+        self._web.started()
+        return process
 
     def _start_store(self) -> bool:
         try:
@@ -148,6 +171,27 @@ class Supervisor:
                 except (Trouble, OSError) as trouble:
                     notices(self.cluster.places, str(trouble))
             self.stopping.wait(DISK_LOOK)
+
+
+def _stop(process: subprocess.Popen[bytes]) -> None:
+    process.terminate()
+    try:
+        process.wait(LEAVES)
+    except subprocess.TimeoutExpired:
+        process.kill()
+
+
+def speaks(port: int) -> bool:
+    """Whether a web server on loopback answers anything at all, also that it is out of order."""
+    connection = http.client.HTTPConnection("127.0.0.1", port, timeout=2.0)
+    try:
+        connection.request("GET", "/api/health")
+        connection.getresponse()
+    except (OSError, http.client.HTTPException):
+        return False
+    finally:
+        connection.close()
+    return True
 
 
 def notices(places: Places, trouble: str = "") -> dict[str, Any]:

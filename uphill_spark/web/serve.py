@@ -73,5 +73,6 @@ def main() -> None:
             "loglevel": "warning",
             "graceful_timeout": 5,
             "timeout": 60,
+            "control_socket_disable": True,  # nobody steers it but the start command
         }
     ).run()
