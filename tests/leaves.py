@@ -49,7 +49,7 @@ def put(doc: dict[str, Any], pointer: str, value: Any) -> None:
 def other_values(info: Any, old: Any) -> list[Any]:
     """Values that may stand in a field in place of another."""
     if info is not None and info.kind == "quantity":
-        return [written(info, share) for share in (0.3, 0.1, 0.02, 0.5)]
+        return [written(info, share) for share in (0.02, 0.3, 0.1, 0.5)]
     if info is not None and info.kind == "choice":
         return [o for o in info.options if o != old]
     if isinstance(old, bool):

@@ -16,7 +16,7 @@ const router = createRouter({
       component: () => import("./shell/BuildShell.vue"),
       children: [
         { path: "", redirect: (to) => `${to.path.replace(/\/$/, "")}/engine` },
-        ...SCREENS.map((s) => ({ path: s.key, component: s.view, meta: { station: s.key } })),
+        ...SCREENS.map((s) => ({ path: `${s.key}/:bench?`, component: s.view, meta: { station: s.key } })),
         { path: "revisions", component: () => import("./shell/RevisionsView.vue"), meta: { title: "Revisions" } },
       ],
     },

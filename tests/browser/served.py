@@ -38,6 +38,13 @@ def type_in(page: Page, pointer: str, text: str) -> None:
     box.press("Enter")
 
 
+def to_bench(page: Page, name: str) -> None:
+    """Go to a bench of the station that is open, by its name in the row."""
+    benches = page.get_by_role("navigation", name="Benches")
+    benches.get_by_role("link").filter(has=page.get_by_text(name, exact=True)).click()
+    expect(benches.locator("[aria-current]")).to_contain_text(name)
+
+
 class BrowserCase(DatabaseCase):
     """Base of tests that do what a person does. Every page is checked for script errors and for requests that leave the machine."""
 

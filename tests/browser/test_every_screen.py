@@ -101,9 +101,9 @@ class Dialogs(Screens):
         for words, kind, goes in (
             ("fuel.margin.full", "figure", "/fuel#g-"),
             ("wiring station", "station", "/wiring"),
-            ("dead time bench", "bench", "/injectors#b-dead_time"),
-            ("fan relay coil", "wire", "/wiring#w-"),
-            ("ENG-06", "snag", "/engine#f"),
+            ("dead time bench", "bench", "/injectors/injector#b-dead_time"),
+            ("fan relay coil", "wire", "/wiring/wires#w-"),
+            ("ENG-06", "snag", "#f/engine"),
         ):
             page.keyboard.press("Control+k")
             page.get_by_role("combobox").fill(words)

@@ -1,14 +1,12 @@
 """Under the car with a telephone: a bare wheel and sensor to a known trigger angle and a passed bench test; and the ignition on the bench."""
 
-import contextlib
 import re
 import unittest
 from typing import Any
 
-from playwright.sync_api import Error as PlaywrightError
 from playwright.sync_api import Page, expect
 
-from tests.browser.served import BrowserCase, type_in
+from tests.browser.served import BrowserCase, to_bench, type_in
 
 
 def bare(document: dict[str, Any]) -> dict[str, Any]:
@@ -35,15 +33,15 @@ class UnderTheCar(BrowserCase):
 
     def test_from_a_bare_wheel_to_an_angle_and_a_passed_test_on_a_telephone(self) -> None:
         car = self.car_with_a_bare_wheel()
-        page = self.open(f"{car}/sensors", 390, 844)
-        test = page.get_by_role("region", name="Hand-turn test")
+        page = self.open(f"{car}/sensors/hand", 390, 844)
+        test = page.get_by_role("region", name="Hand-turn test", exact=True)
         self.meter(page)
         for k in range(1, 5):
             expect(test).to_contain_text(f"tooth {k} of 11")
             self.tooth(page)
         page.get_by_role("button", name="Low, over the tooth").click()
         page.reload()  # a call comes in
-        test = page.get_by_role("region", name="Hand-turn test")
+        test = page.get_by_role("region", name="Hand-turn test", exact=True)
         expect(test).to_contain_text("tooth 5 of 11")
         page.get_by_role("button", name="High, after it").click()
         for _ in range(6):
@@ -53,17 +51,19 @@ class UnderTheCar(BrowserCase):
         expect(test).to_contain_text("Passed: All 11 teeth show")
         kept = self.stored(car)["sensors"]["trigger"]["hand_turn"]
         self.assertEqual((len(kept["levels"]), kept["finished"]), (11, True))
+        to_bench(page, "Top of number one")
         page.get_by_role("button", name="At top now: tap the tooth").click()
         page.get_by_role("button", name="Tooth 3 is under the sensor").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("Tooth under the sensor at top")
         expect(page.get_by_text("Tooth 3.0 from the gap under the sensor")).to_be_visible()
         self.assertEqual(self.stored(car)["sensors"]["trigger"]["tooth_at_top"], 3)
+        to_bench(page, "Overview")
         expect(page.locator("#g-trigger\\.angle")).to_contain_text("90")
 
     def test_the_tooth_that_fails_is_named_and_what_is_read_can_be_kept(self) -> None:
         car = self.car_with_a_bare_wheel()
-        page = self.open(f"{car}/sensors", 390, 844)
-        test = page.get_by_role("region", name="Hand-turn test")
+        page = self.open(f"{car}/sensors/hand", 390, 844)
+        test = page.get_by_role("region", name="Hand-turn test", exact=True)
         self.meter(page)
         self.tooth(page)
         self.tooth(page, "1.6 V")
@@ -78,7 +78,7 @@ class UnderTheCar(BrowserCase):
 
     def test_the_wheel_is_seen_from_the_other_side(self) -> None:
         car = self.car()
-        page = self.open(f"{car}/sensors")
+        page = self.open(f"{car}/sensors/top")
         expect(page.get_by_role("group", name=re.compile("seen from the front, turning clockwise"))).to_be_visible()
         page.locator('[id="f/sensors/trigger/seen_from"]').click()
         page.get_by_role("option", name="rear").click()
@@ -86,7 +86,7 @@ class UnderTheCar(BrowserCase):
 
     def test_another_wheel_is_taken_and_what_was_counted_on_the_old_one_goes(self) -> None:
         car = self.car()
-        page = self.open(f"{car}/sensors")
+        page = self.open(f"{car}/sensors/scope")
         wheels = page.get_by_role("region", name="Other wheels")
         expect(wheels.get_by_role("row").filter(has_text="36-1")).to_contain_text("as it is")
         wheels.get_by_role("button", name="Take it: a wheel of 60 less 2").click()
@@ -98,7 +98,7 @@ class UnderTheCar(BrowserCase):
 class SensorsInTheirPlaces(BrowserCase):
     def test_a_place_is_pressed_on_the_drawing(self) -> None:
         car = self.car("brindle")
-        page = self.open(f"{car}/sensors")
+        page = self.open(f"{car}/sensors/set")
         page.get_by_role("button", name="coolant sensor: engine side of the thermostat").click()
         expect(
             page.get_by_role("group", name=re.compile("coolant sensor sits engine side of the thermostat, which is right"))
@@ -112,7 +112,7 @@ class SensorsInTheirPlaces(BrowserCase):
 
     def test_the_oxygen_sensor_is_slid_to_where_it_may_sit(self) -> None:
         car = self.car("brindle")
-        page = self.open(f"{car}/sensors")
+        page = self.open(f"{car}/sensors/oxygen")
         expect(page.get_by_role("img", name=re.compile("Exhaust of 1.35 m.*in a bend"))).to_be_visible()
         type_in(page, "/sensors/oxygen/path/3/length", "1.5 m")
         slider = page.get_by_label("Slide it along the pipe")
@@ -125,8 +125,8 @@ class SensorsInTheirPlaces(BrowserCase):
     def test_a_sender_from_points_to_a_table(self) -> None:
         self.expect_failures = True
         car = self.car("tern", sensors={**self.document("tern")["sensors"], "air": None})
-        page = self.open(f"{car}/sensors")
-        group = page.locator("section", has=page.get_by_role("heading", name="Intake air sensor", exact=True)).last
+        page = self.open(f"{car}/sensors/air")
+        group = page.get_by_role("region", name="Air sensor: fields")
         group.get_by_role("button", name="Enter its points").click()
         expect(page.locator('[id="f/sensors/air/points/0/resistance"]')).to_have_value("")
         type_in(page, "/sensors/air/points/0/temperature", "0")
@@ -142,32 +142,26 @@ class SensorsInTheirPlaces(BrowserCase):
         expect(page.locator('[id="f/sensors/air/points/3/resistance"]')).to_have_value("322 ohm")
         expect(page.get_by_role("img", name=re.compile("Intake air sensor: volts"))).to_be_visible()
         self.assertEqual(len(self.stored(car)["sensors"]["air"]["points"]), 4)
+        group.get_by_role("button", name="Somebody else reads it").click()
+        expect(page.get_by_test_id("ripple")).to_contain_text("Shared sender")
+        expect(page.locator('[id="f/sensors/air/shared/name"]')).to_have_value("temperature gauge")
+        to_bench(page, "Papers")
         with page.expect_download() as download:
             page.get_by_role("link", name="Air table, CSV").click()
         self.assertIn("resolution (K)", download.value.path().read_text())
-        group.get_by_role("button", name="Somebody else reads it").click()
-        expect(page.get_by_text(re.compile("temperature gauge reads the same sender"))).to_be_visible()
 
     def test_cards_are_printed_and_a_way_is_taken(self) -> None:
         car = self.car()
-        page = self.open(f"{car}/sensors")
-        page.wait_for_load_state("networkidle")
-        waiting = page.get_by_text("Putting the trigger on the scope")
-        for _ in range(20):  # it is asked for when one comes near, and drawings above it still take their places
-            if page.get_by_role("link", name="Signals, CSV").count():
-                break
-            with contextlib.suppress(PlaywrightError):  # it has come meanwhile, so what said "wait" is gone
-                waiting.scroll_into_view_if_needed(timeout=2000)
-            page.wait_for_timeout(400)
-        for name, ending in (
-            ("Sensor card, PDF", "sensors.pdf"),
-            ("Trigger bench test, PDF", "trigger.pdf"),
-            ("Signals, CSV", "signals.csv"),
-        ):
+        page = self.open(f"{car}/sensors/scope")
+        with page.expect_download() as download:
+            page.get_by_role("link", name="Signals, CSV").click()
+        self.assertIn("signals.csv", download.value.suggested_filename)
+        to_bench(page, "Papers")
+        for name, ending in (("Sensor card, PDF", "sensors.pdf"), ("Trigger bench test, PDF", "trigger.pdf")):
             with page.expect_download() as download:
                 page.get_by_role("link", name=name).click()
             self.assertIn(ending, download.value.suggested_filename)
-        page.get_by_role("region", name="Ways to do it").scroll_into_view_if_needed()
+        to_bench(page, "Ways")
         page.get_by_text("Sequential or paired?").click()
         page.get_by_role("button", name="Take this way: Paired, every turn").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("Fires")
@@ -177,7 +171,7 @@ class SensorsInTheirPlaces(BrowserCase):
 class OnTheIgnition(BrowserCase):
     def test_crossed_plugs_are_named_and_mended(self) -> None:
         car = self.car()
-        page = self.open(f"{car}/ignition")
+        page = self.open(f"{car}/ignition/order")
         type_in(page, "/ignition/letters/0/output", "B")
         type_in(page, "/ignition/letters/1/output", "A")
         expect(page.get_by_text("As wired A and B are changed over: 2 of 6 cylinders get their spark on time.")).to_be_visible()
@@ -187,14 +181,17 @@ class OnTheIgnition(BrowserCase):
 
     def test_the_light_the_rotor_and_the_card(self) -> None:
         car = self.car("brindle")
-        page = self.open(f"{car}/ignition")
+        page = self.open(f"{car}/ignition/light")
         expect(page.get_by_role("img", name=re.compile("drifts -2.50 degrees in 1,000 rpm"))).to_be_visible()
+        to_bench(page, "Distributor")
         type_in(page, "/ignition/distributor/rotor_tip", "24 deg")
         type_in(page, "/ignition/distributor/meets", "21.5 deg")
         expect(page.get_by_role("img", name=re.compile("The tip 24 degrees wide"))).to_be_visible()
         expect(page.get_by_text("the spark leaves the tip")).to_have_count(0)
+        to_bench(page, "Coil and driver")
         page.get_by_role("button", name="Describe the igniter").click()
         expect(page.get_by_text("The igniter has no heat sink", exact=False)).to_be_visible()
+        to_bench(page, "Papers")
         with page.expect_download() as download:
             page.get_by_role("link", name="Timing card, PDF").click()
         self.assertIn("timing.pdf", download.value.suggested_filename)

@@ -95,6 +95,8 @@ class Published(unittest.TestCase):
 def moved_from(car: str) -> dict[str, Any]:
     """A demo car with what none of them has."""
     original = document(car)
+    if "lift" in original["fuel"]:
+        original["fuel"]["lift"] |= {"current": "4 A", "listed_at": "13.5 V"}
     if car == "hollin":  # a second set and a blower, which none of the demo cars has
         original["engine"] |= {"boost": "30 kPa", "blower": {"efficiency": "65 %", "cooler": "40 %"}}
         original["injectors"]["second"] = {

@@ -5,7 +5,9 @@ import pathlib
 import re
 import unittest
 
-from uphill_spark.core.stations import STATIONS
+from uphill_spark.core.findings import CHECKS
+from uphill_spark.core.given.fields import fields
+from uphill_spark.core.stations import BY_KEY, OVERVIEW, STATIONS, bench_of
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 SOURCE = ROOT / "frontend" / "src"
@@ -40,14 +42,32 @@ class PageSource(unittest.TestCase):
 
 
 class Benches(unittest.TestCase):
-    def test_a_bench_is_on_its_station_and_in_its_record(self) -> None:
-        """`bench="key"` on the page, or a key that is handed on (of a sender, of a line)."""
+    def test_what_the_record_names_is_on_its_station(self) -> None:
+        """A slot for each bench, and `group="key"` for each group of fields, or a key that is handed on (of a sender, of a line)."""
         for station in STATIONS:
             text = "".join(f.read_text() for f in (SOURCE / "stations" / station.key).glob("*.vue"))
-            shown = set(re.findall(r'<BenchGroup[^>]*?(?<!:)bench="(\w+)"', text))
-            handed = {key for key in station.benches if re.search(rf"kind=\"{key}\"|\['{key}', '/", text)} if ':bench="' in text else set()
+            groups = {key for bench in station.benches for key in bench.groups}
+            shown = set(re.findall(r'<FieldGroup[^>]*?(?<!:)group="(\w+)"', text))
+            handed = {key for key in groups if re.search(rf"kind=\"{key}\"|\['{key}', '/", text)} if ':group="' in text else set()
             with self.subTest(station.key):
-                self.assertEqual(shown | handed, set(station.benches))
+                self.assertEqual(shown | handed, groups)
+                slots = {slot.removesuffix("-fields") for slot in re.findall(r"<template #([\w-]+)>", text)}
+                if station.key not in ("start", "road"):
+                    self.assertLessEqual({bench.key for bench in station.row}, slots)
+
+    def test_every_field_and_every_finding_has_a_bench(self) -> None:
+        for pointer, info in fields().items():
+            if info.kind in ("group", "list") or pointer.split("/")[1] in ("marks", "name", "notes", "format", "version", "start"):
+                continue
+            with self.subTest(pointer):
+                self.assertNotEqual(bench_of(pointer)[1], OVERVIEW)
+        for check in CHECKS:
+            with self.subTest(check.code):
+                self.assertIn(bench_of(check.at, check.station)[1], {b.key for b in BY_KEY[check.station].row})
+        self.assertEqual(bench_of("/fuel/tank/return_enters/x"), ("fuel", "regulator"))
+        self.assertEqual(bench_of("/wiring/fitted/pump_feed/size"), ("fuel", "wire"))
+        self.assertEqual(bench_of("/wiring/fitted/pump_feed/size", "wiring"), ("wiring", "wires"))
+        self.assertEqual(bench_of("/name"), ("engine", OVERVIEW))
 
 
 class Map(unittest.TestCase):

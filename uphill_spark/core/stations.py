@@ -1,9 +1,10 @@
-"""The ten stations of the climb, one record each: what is asked there, which figure rules, the stages seen there, the findings that live there."""
+"""The ten stations of the climb, one record each: what is asked there, which figure rules, the stages seen there, the findings that live there, its benches."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Literal, get_args
 
 StationKey = Literal["engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start", "road"]
@@ -21,9 +22,25 @@ class Ruling:
 
 
 @dataclass(frozen=True, slots=True)
+class Bench:
+    """One question of a station: its key in addresses, its name in the row, what is asked, places in the build that are entered on it, the figure that rules
+    it, and its groups of fields by key with their titles."""
+
+    key: str
+    title: str
+    asks: str
+    places: tuple[str, ...] = ()
+    figure: str | None = None
+    groups: Mapping[str, str] = field(default_factory=dict)
+
+
+OVERVIEW = "overview"
+
+
+@dataclass(frozen=True, slots=True)
 class Station:
     """A station: its question, its ruling figure, hours that the work usually takes, its stages, its modules of findings, sections of the build entered
-    there, its benches by key with their titles, as they stand on it."""
+    there, its benches in the order of work, the overview not among them."""
 
     key: StationKey
     title: str
@@ -34,51 +51,135 @@ class Station:
     findings: tuple[str, ...] = ()
     sections: tuple[str, ...] = ()
     built: bool = True
-    benches: Mapping[str, str] = field(default_factory=dict)
+    benches: tuple[Bench, ...] = ()
+
+    @property
+    def row(self) -> tuple[Bench, ...]:
+        """All its benches, the overview first."""
+        return (Bench(OVERVIEW, "Overview", self.asks, figure=self.ruling.figure if self.ruling else None), *self.benches)
+
+
+_WAYS = Bench("ways", "Ways", "Good people disagree: which way for this car?")
+
+
+def _papers(asks: str) -> Bench:
+    return Bench("papers", "Papers", asks)
+
+
+def _at(section: str, *names: str) -> tuple[str, ...]:
+    return tuple(f"/{section}/{name}" for name in names)
 
 
 STATIONS: tuple[Station, ...] = (
     Station(
         "engine", "Engine", "Is it fit, and what will it ask for?", 4,
         Ruling("engine.compression.spread", "{} spread", "compression?"), ("engine",), ("engine", "engine_health"), ("engine",),
-        benches={"wanted": "What is wanted of it", "run": "What the car should do", "engine": "What it is", "cam": "Cam card", "compression": "Compression log", "escapes": "Where the air comes out", "health": "Health log", "carried_over": "Carried over"},
+        benches=(
+            Bench("compression", "Compression", "Do all cylinders hold, and alike?", _at("engine", "compression"), "engine.compression.spread", {"compression": "Compression log", "escapes": "Where the air comes out"}),
+            Bench("health", "Health", "What do vacuum, oil and smoke say?", _at("engine", "health"), "engine.vacuum", {"health": "Health log"}),
+            Bench("power", "Power", "What is it to give, and is there air for it?", _at("engine", "power", "power_speed", "power_basis", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost", "blower", "run"), "engine.bmep", {"wanted": "What is wanted of it", "run": "What the car should do"}),
+            Bench("itself", "The engine itself", "What is in it, and how are its cylinders numbered?", ("/engine",), "engine.compression.expected", {"engine": "What it is", "cam": "Cam card"}),
+            Bench("kept", "Carried over", "What stays on the car?", _at("engine", "carried_over"), None, {"carried_over": "Carried over"}),
+            _WAYS,
+            _papers("What to print of the engine"),
+        ),
     ),
     Station(
         "fuel", "Fuel", "Will the pump hold the pressure when the engine asks for everything?", 14,
         Ruling("fuel.margin.full", "{}× need", "pump?", digits=1), ("fuel", "doubt"), ("fuel", "fuel_system", "fuel_heat"), ("fuel",),
-        benches={"pump_wire": "Wire to the pump", "candidates": "Other pumps to compare"},
+        benches=(
+            Bench("path", "Path", "What does the fuel meet from tank to rail and back?", _at("fuel", "path", "parts"), "fuel.supply.loss.full"),
+            Bench("pump", "Pump", "Does the pump hold the pressure, and what stops it?", _at("fuel", "pump", "candidates", "design_margin", "crash_switch"), "fuel.pump.flow.full", {"candidates": "Other pumps to compare"}),
+            Bench("wire", "Its wire", "How many volts reach the pump?", _at("wiring/fitted", "pump_supply", "pump_feed", "pump_ground"), "fuel.pump.voltage.full", {"pump_wire": "Wire to the pump"}),
+            Bench("regulator", "Regulator", "Is the pressure right in every state, and does the return stay open?", _at("fuel", "regulator", "tank/return_enters"), "fuel.return.pressure.idle"),
+            Bench("tank", "Tank and heat", "Does the fuel stay liquid on the hottest day?", _at("fuel", "tank", "lift", "seals"), "fuel.inlet.margin"),
+            Bench("doubt", "How sure", "How sure is that, and what to measure first?", (), "fuel.margin.tired"),
+            Bench("mend", "Mend", "What would put it right, for how much work?"),
+            _WAYS,
+            _papers("What to print, and what to buy"),
+        ),
     ),
     Station(
         "injectors", "Injectors", "Large enough at full power, small enough at idle?", 8,
         Ruling("injectors.duty.full", "{} open", "flow?"), ("injectors",), ("injectors",), ("injectors",),
-        benches={"injector": "The injector", "firing": "How it is fired", "second_set": "Second set, staged", "driver": "Coil and driver", "dead_time": "Dead time", "flow_bench": "On the flow bench", "box": "In the box"},
+        benches=(
+            Bench("injector", "The injector", "What does one squirt give, and when does it open?", ("/injectors",), "injectors.nominal", {"injector": "The injector", "dead_time": "Dead time"}),
+            Bench("box", "In the box", "Which of those in the box are best for this engine?", _at("injectors", "box"), None, {"box": "In the box"}),
+            Bench("flow", "Flow bench", "Which go together, and in what order?", _at("injectors", "bench", "bench_fluid"), "injectors.spread", {"flow_bench": "On the flow bench"}),
+            Bench("fired", "How they are fired", "When are they fired, and can the driver bear it?", _at("injectors", "firing", "squirts", "duty_limit", "outputs", "fed", "unit_compensates", "resistance", "ballast", "driver", "driver_limit", "per_driver", "peak_hold"), "injectors.current.driver", {"firing": "How it is fired", "driver": "Coil and driver"}),
+            Bench("second", "Second set", "Would a second set help, and where does it join in?", _at("injectors", "second"), "injectors.changeover", {"second_set": "Second set, staged"}),
+            _papers("What to print of the injectors"),
+        ),
     ),
     Station(
         "air", "Air", "Does it breathe, and does it shut again?", 6,
         Ruling("air.throttle.drop.full", "{} lost", "throttle?"), ("air",), ("air",), ("air",),
-        benches={"body": "Throttle body", "linkage": "Pedal and linkage", "ports": "Ports", "hoses": "Hoses", "balance": "Balance and reservoir", "openings": "Nothing left in, nothing left open"},
+        benches=(
+            Bench("body", "Throttle body", "How much does the throttle lose, and how does the pedal feel?", _at("air", "throttle"), "air.throttle.drop.full", {"body": "Throttle body"}),
+            Bench("linkage", "Pedal and linkage", "Does the pedal open it all the way, and does it shut by itself?", _at("air", "linkage"), "air.pedal.full", {"linkage": "Pedal and linkage"}),
+            Bench("hoses", "Ports and hoses", "Which hose goes to which port?", _at("air", "ports", "consumers"), "air.ports.open", {"ports": "Ports", "hoses": "Hoses"}),
+            Bench("sealed", "Crankcase and leaks", "Is nothing left in, and nothing left open?", ("/air",), "air.reservoir.applications", {"balance": "Balance and reservoir", "openings": "Nothing left in, nothing left open"}),
+            _papers("Tags for the hoses, and the air sheet"),
+        ),
     ),
     Station(
         "sensors", "Sensors", "What must the control unit see, and from where?", 8,
         Ruling("sensors.missing", "{} to confirm", "sensors?", "all confirmed"), ("sensors", "trigger"), ("sensors", "sensor_places", "trigger"), ("sensors",),
-        benches={"set": "The set this build needs", "trigger": "Trigger wheel", "trigger_sensor": "Its sensor", "gap": "The gap", "number_one": "Where is number one", "phase": "Phase signal", "coolant": "Coolant sensor", "air": "Intake air sensor", "throttle": "Throttle sensor", "pressure": "Manifold pressure sensor", "fuel_pressure": "Fuel pressure sensor", "oxygen": "Exhaust and oxygen sensor", "key_on": "Key on, engine off and cold"},
+        benches=(
+            Bench("set", "The set", "Which sensors does this build need?", _at("sensors", "decisions"), "sensors.missing", {"set": "The set this build needs"}),
+            Bench("coolant", "Coolant sensor", "Does it sit right and read right, cold to hot?", _at("sensors", "coolant"), "sensors.coolant_temperature.at_20C", {"coolant": "Coolant sensor"}),
+            Bench("air", "Air sensor", "Does it feel the air that goes in?", _at("sensors", "air"), "sensors.intake_air_temperature.at_20C", {"air": "Intake air sensor"}),
+            Bench("throttle", "Throttle sensor", "Does it see the pedal from shut to the floor?", _at("sensors", "throttle"), "sensors.throttle.pedal", {"throttle": "Throttle sensor"}),
+            Bench("lines", "Pressure", "Do the pressure sensors read on their own line?", _at("sensors", "pressure", "fuel_pressure"), "sensors.pressure.most", {"pressure": "Manifold pressure sensor", "fuel_pressure": "Fuel pressure sensor"}),
+            Bench("oxygen", "Oxygen sensor", "Where on the exhaust may it sit?", _at("sensors", "oxygen"), None, {"oxygen": "Exhaust and oxygen sensor"}),
+            Bench("wheel", "Trigger wheel", "What does the wheel tell?", _at("sensors", "trigger"), "trigger.degrees_per_tooth", {"trigger": "Trigger wheel"}),
+            Bench("sensor", "Its sensor", "Do sensor, supply and input fit, and is there a phase signal?", _at("sensors/trigger", "sensor", "mount", "tip", "threshold", "polarity", "wants", "given", "input", "input_rate", "spin", "phase"), "trigger.rate.limit", {"trigger_sensor": "Its sensor", "phase": "Phase signal"}),
+            Bench("top", "Top of number one", "Which tooth is under the sensor at true top?", _at("sensors/trigger", "seen_from", "top_by", "stop_before", "stop_after", "tooth_at_top", "angle", "doubt", "stroke", "light_commanded", "light_observed", "cranking"), "trigger.angle", {"number_one": "Where is number one"}),
+            Bench("gap", "Gap", "Is the gap right all round?", _at("sensors/trigger", "gaps", "gap_least", "gap_most"), "trigger.gap.mean", {"gap": "The gap"}),
+            Bench("hand", "Hand-turn test", "Does it count every tooth, turned by hand?", (), "trigger.error.cranking"),
+            Bench("scope", "Scope", "What does its signal look like?"),
+            Bench("key_on", "Key on", "Do all sensors make sense, engine off and cold?", _at("sensors", "key_on"), None, {"key_on": "Key on, engine off and cold"}),
+            _WAYS,
+            _papers("Cards to print, tables for the control unit"),
+        ),
     ),
     Station(
         "ignition", "Ignition", "Who fires what, when, and is the coil ready?", 6,
         Ruling("ignition.duty.limit", "{} dwell", "coil too weak"), ("ignition",), ("ignition",), ("ignition",),
-        benches={"ignition": "The ignition", "coil": "The coil", "igniter": "Igniter", "outputs": "What each output fires", "letters": "Coil plugs of the harness", "distributor": "Distributor", "plugs": "Plugs, leads, rev counter", "light": "Timing light"},
+        benches=(
+            Bench("coil", "Coil and driver", "Is the coil charged in time, and does its driver bear it?", ("/ignition",), "ignition.dwell.12V", {"ignition": "The ignition", "coil": "The coil", "igniter": "Igniter"}),
+            Bench("order", "Order and outputs", "Does every cylinder get its spark on time?", _at("ignition", "outputs", "letters"), None, {"outputs": "What each output fires", "letters": "Coil plugs of the harness"}),
+            Bench("distributor", "Distributor", "Is the rotor under its post when the spark comes?", _at("ignition", "distributor"), "ignition.rotor.span", {"distributor": "Distributor"}),
+            Bench("light", "Timing light", "Does the light agree with what the unit says?", _at("ignition", "timing"), "ignition.offset", {"light": "Timing light"}),
+            Bench("plugs", "Plugs and rev counter", "Are plugs and leads quiet, and does the rev counter count right?", _at("ignition", "resistor_plugs", "suppressed_leads", "tach"), "ignition.tach.pulses", {"plugs": "Plugs, leads, rev counter"}),
+            _WAYS,
+            _papers("What to print of the ignition"),
+        ),
     ),
     Station(
         "wiring", "Wiring", "Which wire goes where, how thick, behind which fuse?", 18,
         Ruling("wiring.feed.crank", "{} cranking", "crank volts?"), ("harness", "circuit", "wiring"), ("wiring",), ("wiring",),
-        benches={"feeds": "Feeds", "unit": "Control unit", "fuses": "Fuses", "branches": "Branches, measured with a string"},
+        benches=(
+            Bench("feeds", "Feeds by key", "Is there current where and when it is wanted?", _at("wiring", "feed"), "wiring.feed.crank", {"feeds": "Feeds"}),
+            Bench("unit", "Control unit", "Is there a pin for everything?", _at("wiring", "profile", "extras", "unit_current", "fan_current", "insulation"), "wiring.pins_short", {"unit": "Control unit"}),
+            Bench("wires", "Wires", "How thick is each wire, and what does it lose?", ("/wiring",), "wiring.count"),
+            Bench("fuses", "Fuses", "Does every fuse protect its wire?", _at("wiring", "fuses"), "wiring.fuse.pump", {"fuses": "Fuses"}),
+            Bench("routes", "Routes", "Where does it run, and how long is it?", _at("wiring", "branches", "nodes"), "wiring.total_length", {"branches": "Branches, measured with a string"}),
+        ),
     ),
     Station(
         "tune", "Tune", "Tables good enough to start and be driven gently.", 3,
         Ruling("tune.required_pulse", "{} pulse", "pulse?"), ("tune",), ("tune",), ("tune",),
-        benches={"targets": "Targets", "typed": "Typed into the control unit", "tables": "Take the tables with you"},
+        benches=(
+            Bench("targets", "Targets", "What mixture is wanted where?", ("/tune",), "tune.table_fuel.full", {"targets": "Targets"}),
+            Bench("typed", "Typed in", "Is what was typed into the control unit this build?", _at("tune", "typed"), "tune.required_pulse", {"typed": "Typed into the control unit"}),
+            Bench("papers", "Take along", "The tables, to be read by anything", (), None, {"tables": "Take the tables with you"}),
+        ),
     ),
-    Station("start", "First start", "One step at a time, with the figures to expect.", 4, sections=("start",)),
+    Station(
+        "start", "First start", "What stands between here and the key?", 4, sections=("start",),
+        benches=(Bench("steps", "Steps", "One step at a time, with the figures to expect.", ("/start/steps",)),),
+    ),
     Station("road", "Road", "Drive, log, correct.", 6, built=False),
 )  # fmt: skip
 BY_KEY: dict[StationKey, Station] = {s.key: s for s in STATIONS}
@@ -93,3 +194,23 @@ def of_place(pointer: str) -> StationKey:
     """The station at which a place in the build is entered; the first for what stands above all of them, like the name."""
     tokens = pointer.split("/")
     return OF_SECTION.get(tokens[1] if len(tokens) > 1 else "", "engine")
+
+
+@lru_cache(maxsize=4096)
+def bench_of(pointer: str, station: StationKey | None = None) -> tuple[StationKey, str]:
+    """Station and bench at which a place in the build is entered: the one whose place holds it most closely, at any station or at one.
+
+    The overview of the station for what is entered on no bench.
+    """
+    among = STATIONS if station is None else (BY_KEY[station],)
+    held = [
+        (len(place), s.key, b.key)
+        for s in among
+        for b in s.benches
+        for place in b.places
+        if pointer == place or pointer.startswith(f"{place}/")
+    ]
+    if held:
+        _, at, bench = max(held)
+        return at, bench
+    return station or of_place(pointer), OVERVIEW

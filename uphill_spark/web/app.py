@@ -28,6 +28,7 @@ from ..store import Database
 from . import asked, builds, errors, fuel, garage, gate, papers, photos, tables
 from .limits import BUILD_FILE, limit
 from .models import (
+    BenchEntry,
     Catalogue,
     Fields,
     FieldsQuery,
@@ -143,7 +144,17 @@ def _about(app: OpenAPI) -> APIBlueprint:
     @api.get("/catalogue", responses={200: Catalogue}, summary="Stations, severities, zones: what the program itself has")
     def catalogue() -> Response:
         stations = [
-            StationEntry(key=s.key, title=s.title, asks=s.asks, stages=list(s.stages), sections=list(s.sections), benches=dict(s.benches))
+            StationEntry(
+                key=s.key,
+                title=s.title,
+                asks=s.asks,
+                stages=list(s.stages),
+                sections=list(s.sections),
+                benches=[
+                    BenchEntry(key=b.key, title=b.title, asks=b.asks, places=list(b.places), figure=b.figure, groups=dict(b.groups))
+                    for b in s.row
+                ],
+            )
             for s in STATIONS
         ]
         words = [SeverityWord(key=key, word=WORDS[key], at_rest=key in AT_REST) for key in SEVERITIES]

@@ -395,15 +395,26 @@ class FieldsQuery(BaseModel):
     stations: StageNames = ""
 
 
+class BenchEntry(BaseModel):
+    """A bench as the program has it: its name, what is asked, places in the build entered on it, the figure that rules it, its groups of fields with their titles."""
+
+    key: str
+    title: str
+    asks: str
+    places: list[str]
+    figure: str | None
+    groups: dict[str, str]
+
+
 class StationEntry(BaseModel):
-    """A station as the program has it: what is asked there, the stages seen there, sections of the build entered there."""
+    """A station as the program has it: what is asked there, the stages seen there, sections of the build entered there, its benches, the overview first."""
 
     key: StationKey
     title: str
     asks: str
     stages: list[str]
     sections: list[str]
-    benches: dict[str, str]
+    benches: list[BenchEntry]
 
 
 class SeverityWord(BaseModel):

@@ -787,6 +787,26 @@ export interface components {
             photographs: components["schemas"]["PhotoLimits"];
         };
         /**
+         * BenchEntry
+         * @description A bench as the program has it: its name, what is asked, places in the build entered on it, the figure that rules it, its groups of fields with their titles.
+         */
+        BenchEntry: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Asks */
+            asks: string;
+            /** Places */
+            places: string[];
+            /** Figure */
+            figure: string | null;
+            /** Groups */
+            groups: {
+                [key: string]: string;
+            };
+        };
+        /**
          * PhotoLimits
          * @description The largest file, and how many to an entry.
          */
@@ -813,7 +833,7 @@ export interface components {
         };
         /**
          * StationEntry
-         * @description A station as the program has it: what is asked there, the stages seen there, sections of the build entered there.
+         * @description A station as the program has it: what is asked there, the stages seen there, sections of the build entered there, its benches, the overview first.
          */
         StationEntry: {
             /**
@@ -830,9 +850,7 @@ export interface components {
             /** Sections */
             sections: string[];
             /** Benches */
-            benches: {
-                [key: string]: string;
-            };
+            benches: components["schemas"]["BenchEntry"][];
         };
         /**
          * FigureSources
@@ -2194,7 +2212,7 @@ export interface components {
         };
         /**
          * Finding
-         * @description A check's verdict. `at` is the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
+         * @description A check's verdict. `bench` is where it lives at its station, `at` the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
          *
          *     `holds`: nobody turns the key over it without signing. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
          *     own doubt, None until that was asked.
@@ -2212,6 +2230,8 @@ export interface components {
              * @enum {string}
              */
             station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            /** Bench */
+            bench: string;
             /** At */
             at: string;
             /** Title */

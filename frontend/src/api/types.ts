@@ -7,6 +7,7 @@ export type Figure = S["FigureSeen"];
 export type Finding = S["Finding"];
 export type Station = S["StationState"];
 export type StationKey = Station["key"];
+export type Bench = S["BenchEntry"];
 export type Severity = Finding["severity"];
 /** Results of every stage, each there once a screen has asked for it. */
 export type Stages = { [K in keyof S["SomeStages"]]-?: NonNullable<S["SomeStages"][K]> };

@@ -13,7 +13,7 @@ import SeverityMark from "./SeverityMark.vue";
 const props = defineProps<{ finding: Finding; compact?: boolean; turns?: string[] | null }>();
 const emit = defineEmits<{ go: []; overrule: [Finding] }>();
 const store = useBuild();
-const { stationOf, word } = useCatalogue();
+const { benchOf, word } = useCatalogue();
 const route = useRoute();
 const router = useRouter();
 const look = computed(() => SEVERITY[props.finding.severity]);
@@ -27,8 +27,9 @@ function names(places: string[]): string {
   return all.slice(0, 5).join(", ") + (all.length > 5 ? ` and ${all.length - 5} more` : "");
 }
 function take(): void {
+  const { station, bench } = benchOf(props.finding.at);
   void router.push({
-    path: `/b/${String(route.params.id)}/${stationOf(props.finding.at)}`,
+    path: `/b/${String(route.params.id)}/${station}/${bench}`,
     query: route.query,
     hash: `#f${props.finding.at}`,
   });

@@ -1,69 +1,78 @@
 <script setup lang="ts">
-// A station: bench on the left, reckoning on the right. On a phone the reckoning comes first: the answer before the question.
+// A station: a row of benches, each one question with its few fields beside the drawing that they move, and the snags that live there.
 import { computed, inject, nextTick, onMounted, watch } from "vue";
-import { useRoute } from "vue-router";
+import { useRoute, useRouter } from "vue-router";
 import type { StationKey } from "@/api/types";
 import { OVERRULE } from "@/shell/keys";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
-import PencilSound from "./PencilSound.vue";
-import SnagCard from "./SnagCard.vue";
+import BenchRow from "./BenchRow.vue";
+import BenchSnags from "./BenchSnags.vue";
 
-const props = defineProps<{ station: StationKey }>();
+/** Each bench has a slot of its key for its drawing, and one of its key and "-fields" for what is entered there. `without`: benches that this build has not. */
+const props = defineProps<{ station: StationKey; without?: string[] }>();
+const slots = defineSlots<Record<string, () => unknown>>();
 const store = useBuild();
 const route = useRoute();
-const { stations, severities } = useCatalogue();
-const entry = computed(() => stations.value.find((s) => s.key === props.station)!);
+const router = useRouter();
+const { benches, standsAt } = useCatalogue();
 const overrule = inject(OVERRULE, () => undefined);
+const row = computed(() => benches(props.station).filter((b) => !props.without?.includes(b.key)));
+const bench = computed(() => row.value.find((b) => b.key === route.params.bench) ?? row.value[0]!);
+const overview = computed(() => bench.value === row.value[0]);
+const fields = computed(() => `${bench.value.key}-fields` in slots);
+const findings = computed(() => store.findings(props.station));
 /** Every other station says so where the engine cannot bear what is planned on it. */
 const unfit = computed(() => props.station !== "engine" && ["not_fit", "mend_first"].includes(store.plan?.fitness.word ?? ""));
-const snags = computed(() =>
-  [...store.findings(props.station)].sort((a, b) => severities.value.indexOf(a.severity) - severities.value.indexOf(b.severity)),
-);
-const open = computed(() => snags.value.filter((f) => !f.severity.startsWith("sound")));
-const pencilled = computed(() => snags.value.filter((f) => f.severity === "sound_if"));
-const sound = computed(() => snags.value.filter((f) => f.severity === "sound"));
 
-/** Bring the place named in the address into view and put the keyboard there. */
+/** Bring the place named in the address into view, on the bench where it stands, and put the keyboard there. */
 async function toPlace(): Promise<void> {
   if (!route.hash) return;
-  await nextTick();
   let wanted = decodeURIComponent(route.hash.slice(1));
+  const at = standsAt(props.station, wanted);
+  if (at && (at.station !== props.station || at.bench !== bench.value.key)) {
+    const there = at.station !== props.station || row.value.some((b) => b.key === at.bench);
+    if (there)
+      return void router.replace({ path: `/b/${String(route.params.id)}/${at.station}/${at.bench}`, query: route.query, hash: route.hash });
+  }
+  await nextTick();
   while (wanted.length > 1 && !document.getElementById(wanted)) wanted = wanted.slice(0, wanted.lastIndexOf("/"));
   const found = document.getElementById(wanted);
+  for (let above = found?.closest("details"); above; above = above.parentElement?.closest("details")) above.open = true;
   found?.scrollIntoView({ block: "center" });
   (found?.matches("input,button") ? found : (found?.querySelector<HTMLElement>("input,button") ?? found))?.focus({ preventScroll: true });
 }
 onMounted(toPlace);
-watch(() => route.hash, toPlace);
+watch(() => route.hash + String(route.params.bench), toPlace);
 </script>
 
 <template>
-  <div class="mx-auto grid w-full max-w-[100rem] grid-cols-1 lg:grid-cols-[minmax(23rem,29rem)_minmax(0,1fr)]">
-    <section class="order-2 px-4 pb-6 lg:order-1 lg:border-r lg:border-line" :aria-label="`${entry.title}: the bench`">
-      <h2 class="pt-3 pb-2 text-[1.05rem] text-soft">On the bench</h2>
-      <slot name="bench" />
-    </section>
-    <section class="order-1 min-w-0 px-4 pb-6 lg:order-2 lg:px-6" :aria-label="`${entry.title}: the reckoning`">
-      <h1 class="pt-3 text-[1.45rem]">{{ entry.asks }}</h1>
-      <p v-if="unfit" class="mt-1 border-l-4 border-spark bg-wash px-3 py-2 leading-snug">
-        <b>The engine is not fit yet.</b> {{ store.plan!.fitness.reason }} What is worked out here holds for an engine that is.
-        <RouterLink :to="`/b/${store.id}/engine`" class="underline">To the engine</RouterLink>
-      </p>
-      <slot name="reckoning" />
-      <div v-if="snags.length" class="mt-5">
-        <h2 class="mb-2 text-[1.1rem]">Snags here</h2>
-        <div class="flex flex-col gap-2.5">
-          <SnagCard v-for="f in open" :key="f.code + f.at" :finding="f" @overrule="overrule" />
-          <PencilSound v-if="pencilled.length" :findings="pencilled" />
-          <details v-if="sound.length">
-            <summary class="min-h-9 cursor-pointer py-1 text-[0.95rem]">
-              {{ sound.length }} sound: {{ sound.map((f) => f.title.toLowerCase()).join(", ") }}
-            </summary>
-            <div class="mt-1 flex flex-col gap-2"><SnagCard v-for="f in sound" :key="f.code + f.at" :finding="f" compact /></div>
-          </details>
+  <div class="mx-auto w-full max-w-[100rem]">
+    <BenchRow :station="station" :row="row" :bench="bench.key" />
+    <div class="bench px-4 pb-6 lg:px-6" :class="{ 'bench-paired': fields }">
+      <div class="pb-2 [grid-area:head]">
+        <h1 class="pt-3 text-[1.45rem]" tabindex="-1">{{ bench.asks }}</h1>
+        <p v-if="unfit" class="mt-1 border-l-4 border-spark bg-wash px-3 py-2 leading-snug">
+          <b>The engine is not fit yet.</b> {{ store.plan!.fitness.reason }} What is worked out here holds for an engine that is.
+          <RouterLink :to="`/b/${store.id}/engine`" class="underline">To the engine</RouterLink>
+        </p>
+      </div>
+      <section v-if="fields" class="bench-fields [grid-area:fields]" :aria-label="`${bench.title}: fields`">
+        <slot :name="`${bench.key}-fields`" />
+      </section>
+      <div class="bench-right">
+        <section v-if="bench.key in slots" class="bench-drawing min-w-0" :aria-label="`${bench.title}: drawing`">
+          <slot :name="bench.key" />
+        </section>
+        <div class="bench-snags min-w-0">
+          <BenchSnags
+            :key="bench.key"
+            :findings="overview ? findings : findings.filter((f) => f.bench === bench.key)"
+            :whole="overview"
+            @overrule="overrule"
+          />
         </div>
       </div>
-    </section>
+    </div>
   </div>
 </template>

@@ -22,7 +22,7 @@ const store = useBuild();
 const router = useRouter();
 const route = useRoute();
 const query = ref("");
-const { stations, stationOf } = useCatalogue();
+const { stations, benchOf } = useCatalogue();
 /** Everything can be found, so everything is asked for: all fields, and the wires. */
 watch(
   () => props.open,
@@ -39,11 +39,16 @@ const goals = computed<Goal[]>(() => {
   if (!plan || !props.open) return [];
   const places = stations.value.map((s) => ({ kind: "station", name: s.title, more: s.asks, station: s.key, hash: "" }));
   const benches = stations.value.flatMap((s) =>
-    Object.entries(s.benches).map(([key, name]) => ({ kind: "bench", name, more: s.title, station: s.key, hash: `#b-${key}` })),
+    s.benches.slice(1).flatMap((b) => [
+      { kind: "bench", name: b.title, more: `${s.title}: ${b.asks}`, station: `${s.key}/${b.key}`, hash: "" },
+      ...Object.entries(b.groups)
+        .filter(([, name]) => name !== b.title)
+        .map(([key, name]) => ({ kind: "bench", name, more: s.title, station: `${s.key}/${b.key}`, hash: `#b-${key}` })),
+    ]),
   );
   const snags = plan.findings
     .filter((f) => !f.severity.startsWith("sound"))
-    .map((f) => ({ kind: "snag", name: `${f.code} ${f.title}`, more: f.why, station: stationOf(f.at), hash: `#f${f.at}` }));
+    .map((f) => ({ kind: "snag", name: `${f.code} ${f.title}`, more: f.why, station: place(f.at), hash: `#f${f.at}` }));
   const fields = Object.values(store.fields)
     .filter(
       (f) =>
@@ -57,7 +62,7 @@ const goals = computed<Goal[]>(() => {
       kind: "field",
       name: `${section(f.pointer)}${f.title}`,
       more: String(get(store.build, f.pointer) ?? ""),
-      station: stationOf(f.pointer),
+      station: place(f.pointer),
       hash: `#f${f.pointer}`,
     }));
   const parts = Object.entries(store.build ? partsOf(store.build) : {}).flatMap(([name, part]) =>
@@ -65,7 +70,7 @@ const goals = computed<Goal[]>(() => {
       kind: "field",
       name: `${heading(name)}: ${store.info(`/fuel/parts/${name}/${key}`)?.title ?? key}`,
       more: String(get(part, `/${key}`) ?? ""),
-      station: "fuel",
+      station: "fuel/path",
       hash: `#f/fuel/parts/${name}/${key}`,
     })),
   );
@@ -76,11 +81,15 @@ const goals = computed<Goal[]>(() => {
     kind: "wire",
     name: w.label,
     more: `${w.start} to ${w.end}, ${w.colour}`,
-    station: "wiring",
+    station: "wiring/wires",
     hash: `#w-${w.key}`,
   }));
   return [...places, ...benches, ...snags, ...fields, ...parts, ...figures, ...wires];
 });
+function place(pointer: string): string {
+  const { station, bench } = benchOf(pointer);
+  return `${station}/${bench}`;
+}
 const section = (pointer: string) => {
   const above = store.fields[pointer.slice(0, pointer.lastIndexOf("/"))]?.title;
   return above && pointer.split("/").length > 3 ? `${above}: ` : "";

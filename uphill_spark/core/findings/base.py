@@ -12,7 +12,7 @@ from ..given import Build
 from ..given.document import touches
 from ..given.edit import unescape
 from ..given.fields import called
-from ..stations import OF_FINDINGS, StationKey
+from ..stations import OF_FINDINGS, StationKey, bench_of
 from ..worked import DEPENDS, SPECS, STAGE_OF, Worked
 
 Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound_if", "sound"]
@@ -32,7 +32,7 @@ WORDS: dict[Severity, str] = {
 
 
 class Finding(Result):
-    """A check's verdict. `at` is the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
+    """A check's verdict. `bench` is where it lives at its station, `at` the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
 
     `holds`: nobody turns the key over it without signing. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
     own doubt, None until that was asked.
@@ -41,6 +41,7 @@ class Finding(Result):
     code: str
     severity: Severity
     station: StationKey
+    bench: str
     at: str
     title: str
     figure: str | None = None
@@ -135,6 +136,7 @@ class Check:
                 code=self.code,
                 severity=severity,
                 station=self.station,
+                bench=bench_of(place, self.station)[1],
                 at=place,
                 title=self.title,
                 figure=name,

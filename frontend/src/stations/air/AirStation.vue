@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { computed } from "vue";
 import type { Operation } from "@/api/types";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
-import FigureList from "@/parts/FigureList.vue";
+import AllFigures from "@/parts/AllFigures.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
@@ -49,7 +49,6 @@ const FIGURES = [
   "air.throttle.speed",
   "air.pedal.half",
 ];
-const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
 
 /** Every hose to where the matching puts it. */
 function place(): void {
@@ -66,9 +65,25 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
 
 <template>
   <StationFrame v-if="store.plan && store.build" station="air">
-    <template #bench>
-      <BenchGroup
-        bench="body"
+    <template #overview>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="air.throttle.drop.full" label="Lost in the throttle body" :severity="throttle" />
+        <RulingFigure figure="air.pedal.full" label="Open at full pedal" :severity="pedal" />
+        <RulingFigure figure="air.ports.open" label="Ports left open" :severity="hoses" />
+      </div>
+      <div class="grid items-start gap-x-6 lg:grid-cols-2">
+        <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore-mm="mm('throttle/bore')" />
+        <HoseMatching v-if="air.hoses.length" :air="air" :ports="ports" />
+      </div>
+      <p v-if="!given.throttle && !given.linkage && !air.hoses.length" class="py-4 text-soft">
+        Nothing of the air side is described yet. Start with the throttle body, then list every port and every hose.
+      </p>
+      <AllFigures :names="FIGURES" />
+    </template>
+
+    <template #body-fields>
+      <FieldGroup
+        group="body"
         at="/air/throttle"
         measurable
         note="Old carburettor off: catch fuel, plug the manifold with a rag, take it out again."
@@ -77,9 +92,17 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
           <Field class="col-span-2" at="/air/throttle/name" />
           <Field v-for="k in ['bores', 'bore', 'shaft', 'closed', 'flow', 'rated_drop']" :key="k" :at="`/air/throttle/${k}`" />
         </OptionalPart>
-      </BenchGroup>
-      <BenchGroup
-        bench="linkage"
+      </FieldGroup>
+    </template>
+    <template #body>
+      <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore-mm="mm('throttle/bore')" />
+      <p v-else class="py-4 text-soft">With bores and closed angle measured, the pedal can be pressed here.</p>
+      <AllFigures :names="['air.need', 'air.throttle.loss.full', 'air.throttle.area', 'air.throttle.speed', 'air.pedal.half']" />
+    </template>
+
+    <template #linkage-fields>
+      <FieldGroup
+        group="linkage"
         at="/air/linkage"
         measurable
         note="Engine off, key out, while a hand is in it. Full travel by hand and by the pedal, bonnet shut."
@@ -87,26 +110,9 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         <OptionalPart at="/air/linkage" add="Describe pedal and linkage">
           <Field v-for="k in LINKAGE_FIELDS" :key="k" :at="`/air/linkage/${k}`" />
         </OptionalPart>
-      </BenchGroup>
-      <HosesBench :air="air" :ports="ports" />
-      <BenchGroup v-if="consumers.length" bench="balance" :at="['/air/balance', '/air/manifolds', '/air/reservoir', '/air/booster']">
-        <Field v-for="k in ['balance', 'manifolds', 'reservoir', 'booster']" :key="k" :at="`/air/${k}`" />
-      </BenchGroup>
-      <BenchGroup
-        bench="openings"
-        :at="['/air/left_in', '/air/blanked']"
-        note="Before the body goes on for good: a lamp into every port, and count what was put in."
-      >
-        <Field at="/air/left_in" /><Field at="/air/blanked" />
-      </BenchGroup>
+      </FieldGroup>
     </template>
-    <template #reckoning>
-      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="air.throttle.drop.full" label="Lost in the throttle body" :severity="throttle" />
-        <RulingFigure figure="air.pedal.full" label="Open at full pedal" :severity="pedal" />
-        <RulingFigure figure="air.ports.open" label="Ports left open" :severity="hoses" />
-      </div>
-      <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore-mm="mm('throttle/bore')" />
+    <template #linkage>
       <LinkageDrawing
         v-if="given.linkage && air.plate_deg != null"
         :air="air"
@@ -115,21 +121,41 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         :ratio="si('linkage/pedal_ratio')"
         :needed-deg="si('linkage/needed')"
       />
+      <p v-else class="py-4 text-soft">With travel, lever and ratio measured, the linkage is drawn here to scale.</p>
+    </template>
+
+    <template #hoses-fields><HosesBench :air="air" :ports="ports" /></template>
+    <template #hoses>
       <template v-if="air.hoses.length">
         <HoseMatching :air="air" :ports="ports" />
-        <p class="no-print mt-2 flex flex-wrap gap-2">
+        <p class="no-print mt-2">
           <button type="button" class="btn btn-small" :disabled="store.readOnly || !misplaced" @click="place">
             Put every hose where it belongs, cap the rest
           </button>
-          <PaperLink name="hose-tags.pdf">Tags for the hoses, PDF</PaperLink>
-          <PaperLink name="sheets/air.pdf">Air sheet, PDF</PaperLink>
         </p>
-        <CrankcaseDrawing :air="air" :ports="ports" />
       </template>
-      <p v-if="!given.throttle && !given.linkage && !air.hoses.length" class="py-4 text-soft">
-        Nothing of the air side is described yet. Start with the throttle body on the bench, then list every port and every hose.
+      <p v-else class="py-4 text-soft">List every port and every hose: which goes where is drawn here.</p>
+    </template>
+
+    <template #sealed-fields>
+      <FieldGroup v-if="consumers.length" group="balance" :at="['/air/balance', '/air/manifolds', '/air/reservoir', '/air/booster']">
+        <Field v-for="k in ['balance', 'manifolds', 'reservoir', 'booster']" :key="k" :at="`/air/${k}`" />
+      </FieldGroup>
+      <FieldGroup
+        group="openings"
+        :at="['/air/left_in', '/air/blanked']"
+        note="Before the body goes on for good: a lamp into every port, and count what was put in."
+      >
+        <Field at="/air/left_in" /><Field at="/air/blanked" />
+      </FieldGroup>
+    </template>
+    <template #sealed><CrankcaseDrawing v-if="air.hoses.length" :air="air" :ports="ports" /></template>
+
+    <template #papers>
+      <p class="mt-3 flex flex-wrap gap-2">
+        <PaperLink name="hose-tags.pdf">Tags for the hoses, PDF</PaperLink>
+        <PaperLink name="sheets/air.pdf">Air sheet, PDF</PaperLink>
       </p>
-      <FigureList class="mt-3" :names="shown" />
     </template>
   </StationFrame>
 </template>

@@ -3,7 +3,7 @@
 import { IconPlus } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
 import type { Operation, Stages } from "@/api/types";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import PhotoStrip from "@/parts/PhotoStrip.vue";
 import { useBuild } from "@/stores/build";
@@ -25,10 +25,19 @@ const portEntries = computed<Entry[]>(() =>
     };
   }),
 );
+/** The first that is wrong stands open: all at once would push the others away. */
+const firstWrong = computed(() => consumers.value.findIndex((_, i) => props.air.hoses[i]?.wrong));
 const hoseEntries = computed<Entry[]>(() =>
   consumers.value.map((c, i) => {
     const wrong = !!props.air.hoses[i]?.wrong;
-    return { token: i, title: CONSUMERS[c.kind]!, note: c.port ?? "left off", bad: wrong, open: wrong, out: "This car has none" };
+    return {
+      token: i,
+      title: CONSUMERS[c.kind]!,
+      note: c.port ?? "left off",
+      bad: wrong,
+      open: i === firstWrong.value,
+      out: "This car has none",
+    };
   }),
 );
 const portName = ref("");
@@ -51,7 +60,7 @@ const connect = (i: number, port: string) => store.set(`/air/consumers/${i}/port
 
 <template>
   <div>
-    <BenchGroup bench="ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
+    <FieldGroup group="ports" at="/air/ports" note="Every port of the new body, manifold and air box. An open port is a leak.">
       <EntryList
         at="/air/ports"
         :entries="portEntries"
@@ -78,8 +87,8 @@ const connect = (i: number, port: string) => store.set(`/air/consumers/${i}/port
           <p v-if="taken" class="text-[0.85rem] text-spark" role="alert">There is a port of that name.</p>
         </template>
       </EntryList>
-    </BenchGroup>
-    <BenchGroup bench="hoses" at="/air/consumers" note="Label each before the carburettor comes off: where it was, what it fed.">
+    </FieldGroup>
+    <FieldGroup group="hoses" at="/air/consumers" note="Label each before the carburettor comes off: where it was, what it fed.">
       <EntryList
         at="/air/consumers"
         :entries="hoseEntries"
@@ -113,6 +122,6 @@ const connect = (i: number, port: string) => store.set(`/air/consumers/${i}/port
           </div>
         </template>
       </EntryList>
-    </BenchGroup>
+    </FieldGroup>
   </div>
 </template>

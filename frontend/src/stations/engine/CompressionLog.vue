@@ -2,7 +2,7 @@
 // Compression day by day: the newest counts, the one before shows what a rebuild did.
 import { IconPlus } from "@tabler/icons-vue";
 import { computed, ref, watch } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import Field from "@/parts/Field.vue";
 import TableField from "@/parts/TableField.vue";
@@ -37,8 +37,8 @@ function another(): void {
 </script>
 
 <template>
-  <BenchGroup
-    bench="compression"
+  <FieldGroup
+    group="compression"
     at="/engine/compression"
     measurable
     note="Warm engine, all plugs out, throttle held open. Coil and injectors unplugged; keep clear of belts and fan."
@@ -64,13 +64,13 @@ function another(): void {
       :only="here"
       :fresh="{ cylinder: nextCylinder, ...(day || !rows.length ? { when: day || today() } : {}) }"
     />
-  </BenchGroup>
-  <BenchGroup
+  </FieldGroup>
+  <FieldGroup
     v-if="leaky.length"
-    bench="escapes"
+    group="escapes"
     at="/engine/compression"
     note="Cylinder at top dead centre, both valves shut, no spanner on the crank; listen."
   >
     <Field v-for="i in leaky" :key="i" :at="`/engine/compression/${i}/escapes`" :label="`Cylinder ${rows[i]!.cylinder}`" />
-  </BenchGroup>
+  </FieldGroup>
 </template>

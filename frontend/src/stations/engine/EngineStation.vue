@@ -1,20 +1,21 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import AllFigures from "@/parts/AllFigures.vue";
 import Field from "@/parts/Field.vue";
-import FigureList from "@/parts/FigureList.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
+import QuestionList from "@/parts/QuestionList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
-import OptionalPart from "@/parts/OptionalPart.vue";
-import QuestionList from "@/parts/QuestionList.vue";
 import { useBuild } from "@/stores/build";
-import HealthLog from "./HealthLog.vue";
-import PowerBands from "./PowerBands.vue";
 import CompressionBars from "./CompressionBars.vue";
 import CompressionLog from "./CompressionLog.vue";
+import CylinderPlan from "./CylinderPlan.vue";
 import FitnessCard from "./FitnessCard.vue";
+import HealthLog from "./HealthLog.vue";
 import KeptList from "./KeptList.vue";
+import PowerBands from "./PowerBands.vue";
 import RunCurve from "./RunCurve.vue";
 
 const WANTED = ["power", "power_speed", "power_basis", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost"].map(
@@ -23,7 +24,12 @@ const WANTED = ["power", "power_speed", "power_basis", "rev_limit", "altitude", 
 const IS = [
   "layout", "arrangement", "cooling", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "inlet_valve", "inlet_valves", "rod", "idle_speed",
 ].map((k) => `/engine/${k}`); // prettier-ignore
+const FIGURES = [
+  "engine.fuel_mass_flow", "engine.air_mass_flow", "engine.ambient_pressure", "engine.idle_manifold_pressure", "engine.idle_fuel_mass_flow", "engine.compression.expected", "engine.inlet.closing",
+  "engine.cam.overlap", "engine.inlet.mach", "engine.leak_down", "engine.vacuum", "engine.vacuum.expected",
+]; // prettier-ignore
 const store = useBuild();
+const engine = computed(() => store.plan!.stages.engine);
 const RUN_FIELDS = ["mass", "to_speed", "time", "gears", "final_drive", "tyre", "drag_area", "grip", "driven_share", "shift"];
 const CARD_FIELDS = ["inlet_duration", "exhaust_duration", "inlet_centre", "exhaust_centre", "lift"];
 const CARD = { inlet_duration: "250 deg", exhaust_duration: "250 deg", inlet_centre: "108 deg", exhaust_centre: "108 deg" };
@@ -33,61 +39,63 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
 
 <template>
   <StationFrame v-if="store.plan && store.build" station="engine">
-    <template #bench>
-      <CompressionLog />
-      <HealthLog />
-      <BenchGroup bench="wanted" :at="[...WANTED, '/engine/blower']">
-        <Field v-for="p in WANTED" :key="p" :at="p" />
-        <OptionalPart v-if="store.si('/engine/boost')" at="/engine/blower" add="Blower and charge cooler" out="Not known">
-          <Field at="/engine/blower/efficiency" /><Field at="/engine/blower/cooler" />
-        </OptionalPart>
-      </BenchGroup>
-      <BenchGroup bench="run" at="/engine/run">
-        <OptionalPart at="/engine/run" add="From rest to a speed, in a time" :fresh="RUN" usual out="No such wish">
-          <Field v-for="k in RUN_FIELDS" :key="k" :at="`/engine/run/${k}`" />
-        </OptionalPart>
-      </BenchGroup>
-      <KeptList />
-      <BenchGroup bench="engine" :at="IS"><Field v-for="p in IS" :key="p" :at="p" /></BenchGroup>
-      <BenchGroup bench="cam" at="/engine/cam_card" measurable note="Degrees of the crank, all at the one small lift that the card names.">
-        <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" usual out="No card">
-          <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />
-        </OptionalPart>
-      </BenchGroup>
-    </template>
-    <template #reckoning>
+    <template #overview>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
         <RulingFigure figure="engine.compression.spread" label="Compression spread" :severity="severity" />
         <RulingFigure figure="engine.bmep" label="Mean effective pressure" />
         <RulingFigure figure="engine.piston_speed" label="Piston speed at the limit" />
       </div>
-      <FitnessCard :fitness="store.plan.fitness" />
-      <CompressionBars :engine="store.plan.stages.engine" :cylinders="store.build.engine.cylinders" />
-      <PowerBands :power="store.plan.stages.engine.power" />
-      <RunCurve v-if="store.plan.stages.engine.run?.points.length" :run="store.plan.stages.engine.run" />
-      <QuestionList station="engine" />
-      <p class="no-print mt-3">
-        <PaperLink name="sheets/engine.pdf">Engine sheet, PDF</PaperLink>
-      </p>
-      <FigureList
-        class="mt-3"
-        :names="
-          [
-            'engine.fuel_mass_flow',
-            'engine.air_mass_flow',
-            'engine.ambient_pressure',
-            'engine.idle_manifold_pressure',
-            'engine.idle_fuel_mass_flow',
-            'engine.compression.expected',
-            'engine.inlet.closing',
-            'engine.cam.overlap',
-            'engine.inlet.mach',
-            'engine.leak_down',
-            'engine.vacuum',
-            'engine.vacuum.expected',
-          ].filter((n) => store.plan!.figures[n]?.value != null)
-        "
+      <div class="grid items-start gap-x-6 lg:grid-cols-2">
+        <FitnessCard :fitness="store.plan.fitness" />
+        <CompressionBars :engine="engine" :cylinders="store.build.engine.cylinders" />
+      </div>
+      <AllFigures :names="FIGURES" />
+    </template>
+
+    <template #compression-fields><CompressionLog /></template>
+    <template #compression><CompressionBars :engine="engine" :cylinders="store.build.engine.cylinders" /></template>
+
+    <template #health-fields><HealthLog /></template>
+    <template #health><FitnessCard :fitness="store.plan.fitness" /></template>
+
+    <template #power-fields>
+      <FieldGroup group="wanted" :at="[...WANTED, '/engine/blower']">
+        <Field v-for="p in WANTED" :key="p" :at="p" />
+        <OptionalPart v-if="store.si('/engine/boost')" at="/engine/blower" add="Blower and charge cooler" out="Not known">
+          <Field at="/engine/blower/efficiency" /><Field at="/engine/blower/cooler" />
+        </OptionalPart>
+      </FieldGroup>
+      <FieldGroup group="run" at="/engine/run">
+        <OptionalPart at="/engine/run" add="From rest to a speed, in a time" :fresh="RUN" usual out="No such wish">
+          <Field v-for="k in RUN_FIELDS" :key="k" :at="`/engine/run/${k}`" />
+        </OptionalPart>
+      </FieldGroup>
+    </template>
+    <template #power>
+      <PowerBands :power="engine.power" />
+      <RunCurve v-if="engine.run?.points.length" :run="engine.run" />
+    </template>
+
+    <template #itself-fields>
+      <FieldGroup group="engine" :at="IS"><Field v-for="p in IS" :key="p" :at="p" /></FieldGroup>
+      <FieldGroup group="cam" at="/engine/cam_card" measurable note="Degrees of the crank, all at the one small lift that the card names.">
+        <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" usual out="No card">
+          <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />
+        </OptionalPart>
+      </FieldGroup>
+    </template>
+    <template #itself>
+      <CylinderPlan />
+      <AllFigures
+        :names="['engine.compression.expected', 'engine.inlet.closing', 'engine.cam.overlap', 'engine.inlet.mach', 'engine.piston_speed']"
       />
+    </template>
+
+    <template #kept-fields><KeptList /></template>
+
+    <template #ways><QuestionList station="engine" /></template>
+    <template #papers>
+      <p class="mt-3"><PaperLink name="sheets/engine.pdf">Engine sheet, PDF</PaperLink></p>
     </template>
   </StationFrame>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The whole engine on one day and the next: what a rebuild or a tune changed shows by the dates.
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import PhotoStrip from "@/parts/PhotoStrip.vue";
 import { useBuild } from "@/stores/build";
@@ -30,7 +30,7 @@ const today = () => new Date().toISOString().slice(0, 10);
 </script>
 
 <template>
-  <BenchGroup bench="health" at="/engine/health" note="Warm, idling, outdoors or with a hose on the pipe; keep clear of belts and fan.">
+  <FieldGroup group="health" at="/engine/health" note="Warm, idling, outdoors or with a hose on the pipe; keep clear of belts and fan.">
     <EntryList
       at="/engine/health"
       :entries="entries"
@@ -41,5 +41,5 @@ const today = () => new Date().toISOString().slice(0, 10);
     >
       <template #after="{ i }"><PhotoStrip :at="`/engine/health/${i}/photos`" :of="`the engine on ${days[i]!.when}`" /></template>
     </EntryList>
-  </BenchGroup>
+  </FieldGroup>
 </template>

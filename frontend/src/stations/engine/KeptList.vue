@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What stays on the car: what it spares, and what to look at before it is used again.
 import { choice } from "@/figures/format";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import { useBuild } from "@/stores/build";
 
 const store = useBuild();
@@ -13,7 +13,7 @@ function toggle(key: string, kept: boolean): void {
 </script>
 
 <template>
-  <BenchGroup bench="carried_over" at="/engine/carried_over" note="What stays on the car. It is not bought, but it is measured first.">
+  <FieldGroup group="carried_over" at="/engine/carried_over" note="What stays on the car. It is not bought, but it is measured first.">
     <ul id="f/engine/carried_over" tabindex="-1" class="col-span-2">
       <li v-for="k in store.plan!.stages.engine.kept" :key="k.key" class="border-t border-hair">
         <label class="flex min-h-11 cursor-pointer items-center gap-3 py-1"
@@ -30,5 +30,5 @@ function toggle(key: string, kept: boolean): void {
         >
       </li>
     </ul>
-  </BenchGroup>
+  </FieldGroup>
 </template>

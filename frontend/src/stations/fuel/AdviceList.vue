@@ -1,18 +1,17 @@
 <script setup lang="ts">
-// Changes that were solved for this car, best first. One press makes one of them a revision.
+// Changes that were solved for this car, best first: one press makes one of them a revision.
 import { IconCheck } from "@tabler/icons-vue";
 import type { FuelDepth, Operation } from "@/api/types";
 import { useBuild } from "@/stores/build";
 
-defineProps<{ advice: FuelDepth["advice"]; doubts: FuelDepth["doubts"]; stale: boolean }>();
+defineProps<{ advice: FuelDepth["advice"]; stale: boolean }>();
 const store = useBuild();
 const COST = { low: "little money", middle: "some money", high: "more money" } as Record<string, string>;
 const apply = (a: FuelDepth["advice"][number]) => store.edit(a.patch as unknown as Operation[], `Advice: ${a.title}`);
 </script>
 
 <template>
-  <section class="mt-5 break-inside-avoid">
-    <h2 class="text-[1.1rem]">What to change</h2>
+  <section class="mt-3 break-inside-avoid" aria-label="What to change">
     <p v-if="!advice.length" class="text-soft">Nothing here asks for a change, or no single change helps.</p>
     <ol class="mt-1">
       <li
@@ -33,16 +32,6 @@ const apply = (a: FuelDepth["advice"][number]) => store.edit(a.patch as unknown 
         >
           <IconCheck :size="16" aria-hidden="true" /> Make it so
         </button>
-      </li>
-    </ol>
-    <h2 class="mt-4 text-[1.1rem]">What to measure first</h2>
-    <p class="text-[0.9rem] text-soft">How far each value's own doubt moves the margin.</p>
-    <ol class="mt-1 text-[0.92rem]">
-      <li v-for="d in doubts.slice(0, 5)" :key="d.label" class="flex flex-wrap items-baseline gap-x-3 border-t border-hair py-1">
-        <span class="min-w-56 flex-1" :class="{ 'text-info italic': d.assumed }"
-          >{{ d.label }} {{ d.doubt }}<template v-if="d.assumed">, assumed</template></span
-        >
-        <span class="num font-semibold">{{ d.margin_low.toFixed(2) }} to {{ d.margin_high.toFixed(2) }}</span>
       </li>
     </ol>
   </section>

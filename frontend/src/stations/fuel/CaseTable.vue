@@ -7,9 +7,9 @@ defineProps<{ cases: FuelDepth["cases"] }>();
 </script>
 
 <template>
-  <details class="mt-4">
-    <summary class="min-h-11 cursor-pointer py-2 text-[1.05rem] font-semibold">Every state: battery, filter, flow, pressure</summary>
-    <div class="overflow-x-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Every state">
+  <div class="mt-3">
+    <p class="mb-1 text-[0.95rem] font-semibold">Every state: battery, filter, flow, pressure</p>
+    <div class="max-h-[60vh] overflow-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Every state">
       <table class="w-full text-[0.86rem]">
         <thead class="border-b border-ink text-left text-[0.8rem] text-soft">
           <tr>
@@ -44,5 +44,5 @@ defineProps<{ cases: FuelDepth["cases"] }>();
         </tbody>
       </table>
     </div>
-  </details>
+  </div>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The fields of one place on the path.
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import SizeSlider from "@/parts/SizeSlider.vue";
 import TableField from "@/parts/TableField.vue";
@@ -9,7 +9,6 @@ import { useBuild } from "@/stores/build";
 import { FIELDS_OF, partsOf } from "./path";
 import PumpChoices from "./PumpChoices.vue";
 import PumpTable from "./PumpTable.vue";
-import PumpWires from "./PumpWires.vue";
 
 const props = defineProps<{ name: string; at: string }>();
 const store = useBuild();
@@ -28,7 +27,7 @@ const NOTES: Record<string, string> = {
 </script>
 
 <template>
-  <BenchGroup v-if="part?.kind === 'run'" :at="at" measurable>
+  <FieldGroup v-if="part?.kind === 'run'" :at="at" measurable>
     <Field v-for="k in fields.slice(0, 4)" :key="k" :at="`${at}/${k}`" />
     <SizeSlider class="col-span-2" :at="`${at}/bore`" label="Slide through the bores" />
     <TableField
@@ -40,21 +39,20 @@ const NOTES: Record<string, string> = {
       :fresh="{ kind: 'bend_90', count: 1 }"
     />
     <Field v-for="k in fields.slice(4)" :key="k" :at="`${at}/${k}`" />
-  </BenchGroup>
+  </FieldGroup>
   <template v-else-if="name === 'pump'">
-    <BenchGroup :at="at">
+    <FieldGroup :at="at">
       <Field class="col-span-2" at="/fuel/pump/name" />
       <Field v-for="k in ['place', 'control', 'relief', 'inlet_bore', 'outlet_bore']" :key="k" :at="`/fuel/pump/${k}`" /><Field
         at="/fuel/design_margin"
       /><Field at="/fuel/crash_switch" />
       <PumpTable class="col-span-2" at="/fuel/pump/curve" />
-    </BenchGroup>
+    </FieldGroup>
     <PumpChoices />
-    <PumpWires />
   </template>
-  <BenchGroup v-else-if="name === 'end'" :at="at"><Field class="col-span-2" :at="at" /></BenchGroup>
-  <BenchGroup v-else :at="at" :note="NOTES[name]" :measurable="name !== 'tank'">
+  <FieldGroup v-else-if="name === 'end'" :at="at"><Field class="col-span-2" :at="at" /></FieldGroup>
+  <FieldGroup v-else-if="fields.length" :id="`f${at}`" :at="at" :note="NOTES[name]" :measurable="name !== 'tank'">
     <Field v-for="k in fields" :key="k" :at="`${at}/${k}`" />
     <Field v-if="name === 'tank'" at="/fuel/seals" />
-  </BenchGroup>
+  </FieldGroup>
 </template>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The path from tank to rail and back: every part a row in the order in which fuel meets it. A row opens to its fields; its menu moves it.
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
-import { IconChevronDown, IconDots } from "@tabler/icons-vue";
+import { IconArrowRight, IconChevronDown, IconDots } from "@tabler/icons-vue";
 import { computed, nextTick, ref, watch } from "vue";
-import { useRoute } from "vue-router";
+import { RouterLink, useRoute } from "vue-router";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { choice, written } from "@/figures/format";
 import { useBuild } from "@/stores/build";
@@ -67,6 +67,9 @@ function told(name: string): string {
   return "the gauge goes here";
 }
 
+/** Places that have a bench of their own: their row leads there. */
+const BENCHES: Record<string, string> = { tank: "tank", lift: "tank", surge_tank: "tank", pump: "pump", regulator: "regulator" };
+const leads = (row: Row) => (row.key === "end" ? "regulator" : BENCHES[row.name]);
 const shown = ref(new Set<string>());
 const isOpen = (key: string) => shown.value.has(key);
 function toggle(key: string, open = !isOpen(key)): void {
@@ -116,7 +119,7 @@ const actions = (row: Row, i: number): { word: string; apart: boolean; run: () =
     .map((by) => ({ word: `Move ${by < 0 ? "earlier" : "later"}`, apart: true, run: () => store.edit(moved(path.value, i, by)) })),
   ...(FIXED.includes(row.name) ? [] : [{ word: TAKE_OUT, apart: true, run: () => store.edit(takenOut(path.value, row.name)) }]),
 ];
-const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.value.map((r) => r.key)));
+const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.value.filter((r) => !leads(r)).map((r) => r.key)));
 </script>
 
 <template>
@@ -133,7 +136,7 @@ const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.val
     <ol ref="list" class="relative">
       <li
         v-for="(row, i) in rows"
-        :id="row.at && row.name !== 'surge_tank' && row.key !== 'end' ? `f${row.at}` : undefined"
+        :id="row.at && !leads(row) ? `f${row.at}` : undefined"
         :key="row.key"
         :data-row="row.key"
         class="relative pl-6"
@@ -141,12 +144,14 @@ const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.val
         <span v-if="i < rows.length - 1" class="absolute top-5 bottom-[-1.25rem] left-[0.6rem] w-[2px] bg-line" aria-hidden="true"></span>
         <PathMarker :marker="row.marker" />
         <div class="flex items-center gap-1">
-          <button
-            type="button"
+          <component
+            :is="leads(row) ? RouterLink : 'button'"
+            v-bind="
+              leads(row)
+                ? { to: { path: `/b/${store.id}/fuel/${leads(row)}`, query: route.query } }
+                : { type: 'button', 'aria-expanded': isOpen(row.key), disabled: !row.at, onClick: () => toggle(row.key) }
+            "
             class="flex min-h-11 min-w-0 flex-1 items-center gap-2 py-1 text-left"
-            :aria-expanded="isOpen(row.key)"
-            :disabled="!row.at"
-            @click="toggle(row.key)"
           >
             <span class="min-w-0 flex-1 leading-tight">
               <span class="font-semibold">{{ row.title }}</span>
@@ -155,14 +160,15 @@ const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.val
               >
             </span>
             <SeverityMark v-if="worst(row)" :severity="worst(row)!" :size="16" />
+            <IconArrowRight v-if="leads(row)" :size="17" aria-hidden="true" class="shrink-0" />
             <IconChevronDown
-              v-if="row.at"
+              v-else-if="row.at"
               :size="17"
               aria-hidden="true"
               class="shrink-0 transition-transform"
               :class="{ 'rotate-180': isOpen(row.key) }"
             />
-          </button>
+          </component>
           <Menu v-if="row.key !== 'end'" as="div" class="no-print relative">
             <MenuButton class="btn btn-small btn-plain !px-2" :disabled="store.readOnly" :aria-label="`Move or add at ${row.title}`"
               ><IconDots :size="17" aria-hidden="true"
@@ -181,7 +187,7 @@ const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.val
             </MenuItems>
           </Menu>
         </div>
-        <PartFields v-if="isOpen(row.key) && row.at" :name="row.key === 'end' ? 'end' : row.name" :at="row.at" class="pb-3" />
+        <PartFields v-if="isOpen(row.key) && row.at && !leads(row)" :name="row.name" :at="row.at" class="pb-3" />
       </li>
     </ol>
   </section>

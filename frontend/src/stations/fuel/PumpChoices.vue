@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Other pumps that could be fitted: each by its own sheet, drawn beside the one that is and tried by the advice.
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import { useBuild } from "@/stores/build";
 import { inPencil } from "@/stores/pointer";
@@ -10,7 +10,13 @@ import PumpTable from "./PumpTable.vue";
 const store = useBuild();
 const choices = computed(() => store.build!.fuel.candidates ?? []);
 const entries = computed<Entry[]>(() =>
-  choices.value.map((c, i) => ({ token: i, title: c.name, note: c.price ?? "", out: `Put ${c.name} back`, open: true })),
+  choices.value.map((c, i) => ({
+    token: i,
+    title: c.name,
+    note: c.price ?? "",
+    out: `Put ${c.name} back`,
+    open: choices.value.length === 1,
+  })),
 );
 const row = (kpa: number, flow: number, amps: number) => ({
   voltage: "13.5 V",
@@ -22,8 +28,8 @@ const fresh = () => ({ name: `pump ${choices.value.length + 2}`, curve: [row(0, 
 </script>
 
 <template>
-  <BenchGroup
-    bench="candidates"
+  <FieldGroup
+    group="candidates"
     at="/fuel/candidates"
     note="From their sheets. They stand on the chart with this car's own wire and lines."
   >
@@ -37,5 +43,5 @@ const fresh = () => ({ name: `pump ${choices.value.length + 2}`, curve: [row(0, 
     >
       <template #after="{ i }"><PumpTable class="col-span-2" :at="`/fuel/candidates/${i}/curve`" /></template>
     </EntryList>
-  </BenchGroup>
+  </FieldGroup>
 </template>

@@ -20,12 +20,15 @@ const rows = computed(() => (get(store.build, props.at) as unknown[] | undefined
       :columns="['voltage', 'pressure', 'flow', 'current']"
       :fresh="{ voltage: '13.5 V', pressure: '350 kPa', flow: '0 L/h', current: '7 A' }"
     />
-    <CsvBox
-      :at="at"
-      kind="pump"
-      label="Or paste the sheet: volts, pressure, flow, amps in each line; a heading may name units"
-      example="12, 300, 156, 6.85"
-      :out="at === '/fuel/pump/curve'"
-    />
+    <details>
+      <summary class="min-h-9 cursor-pointer py-1">Paste or read the whole sheet</summary>
+      <CsvBox
+        :at="at"
+        kind="pump"
+        label="Or paste the sheet: volts, pressure, flow, amps in each line; a heading may name units"
+        example="12, 300, 156, 6.85"
+        :out="at === '/fuel/pump/curve'"
+      />
+    </details>
   </details>
 </template>

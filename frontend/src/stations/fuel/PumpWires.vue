@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The three wires of the pump's circuit, as they are fitted; what is left empty is proposed. They are the same wires as in the wire list.
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import SizeSlider from "@/parts/SizeSlider.vue";
 import TableField from "@/parts/TableField.vue";
@@ -14,8 +14,8 @@ const at = (key: string, name: string) => `/wiring/fitted/${key}/${name}`;
 </script>
 
 <template>
-  <BenchGroup
-    bench="pump_wire"
+  <FieldGroup
+    group="pump_wire"
     :at="WIRES.map((w) => `/wiring/fitted/${w.key}`)"
     note="Battery, fuse, relay, pump and back. Empty: the size proposed, the length of its branches, a crimp at each end."
   >
@@ -34,5 +34,5 @@ const at = (key: string, name: string) => `/wiring/fitted/${key}/${name}`;
       widths="1fr 5rem"
       :fresh="{ kind: 'crimp', count: 1 }"
     />
-  </BenchGroup>
+  </FieldGroup>
 </template>

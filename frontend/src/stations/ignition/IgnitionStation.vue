@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
-import FigureList from "@/parts/FigureList.vue";
+import AllFigures from "@/parts/AllFigures.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
@@ -26,7 +26,6 @@ const FIGURES = [
   "ignition.dwell.8V", "ignition.dwell.10V", "ignition.dwell.13.8V", "ignition.dwell.16V", "ignition.gap.limit", "ignition.current.average", "ignition.driver.heat", "ignition.rotor.span",
   "ignition.offset", "ignition.drift", "ignition.tach.pulses",
 ]; // prettier-ignore
-const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
 const useProposed = () =>
   store.set(
     "/ignition/outputs",
@@ -35,34 +34,52 @@ const useProposed = () =>
 </script>
 
 <template>
-  <StationFrame v-if="store.plan && store.build" station="ignition">
-    <template #bench>
-      <BenchGroup
-        bench="ignition"
+  <StationFrame v-if="store.plan && store.build" station="ignition" :without="hasDistributor ? [] : ['distributor']">
+    <template #overview>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="ignition.duty.limit" label="Charging at the rev limit" :severity="severity" />
+        <RulingFigure figure="ignition.dwell.12V" label="Dwell at 12 V" />
+        <RulingFigure figure="ignition.energy" label="Energy in a charged coil" />
+      </div>
+      <FiringRing :ignition="result" :limit-rpm="limit" />
+      <p v-if="result.order_fault" class="mt-1 text-spark" role="status">
+        As wired {{ result.order_fault }}: {{ result.cylinders_on_time }} of {{ store.build.engine.cylinders }} cylinders get their spark on
+        time.
+      </p>
+      <AllFigures :names="FIGURES" />
+    </template>
+
+    <template #coil-fields>
+      <FieldGroup
+        group="ignition"
         :at="['/ignition/kind', '/ignition/speed_signal', '/ignition/timed_by_unit', '/ignition/advance']"
         note="Coils and leads carry tens of thousands of volts: key off before you touch them."
       >
         <Field at="/ignition/kind" /><Field at="/ignition/speed_signal" /><Field at="/ignition/advance" /><Field
           at="/ignition/timed_by_unit"
         /><Field at="/ignition/ballast" /><Field at="/ignition/multi_spark" />
-      </BenchGroup>
-      <BenchGroup bench="coil" at="/ignition/coil"
+      </FieldGroup>
+      <FieldGroup group="coil" at="/ignition/coil"
         ><Field at="/ignition/coil/kind" /><Field at="/ignition/coil/current" /><Field at="/ignition/coil/resistance" /><Field
           at="/ignition/coil/inductance"
         /><Field v-if="store.build.ignition.coil.kind === 'smart'" at="/ignition/coil/fires_on" /><Field at="/ignition/edge" />
-      </BenchGroup>
-      <BenchGroup
+      </FieldGroup>
+      <FieldGroup
         v-if="store.build.ignition.coil.kind === 'dumb' && store.build.ignition.timed_by_unit"
-        bench="igniter"
+        group="igniter"
         at="/ignition/igniter"
         note="A coil without a power stage burns a logic output. Check the edge before its plug goes on."
       >
         <OptionalPart at="/ignition/igniter" add="Describe the igniter" :fresh="IGNITER" usual>
           <Field v-for="k in ['limit', 'fires_on', 'heat_sink']" :key="k" :at="`/ignition/igniter/${k}`" />
         </OptionalPart>
-      </BenchGroup>
-      <BenchGroup
-        bench="outputs"
+      </FieldGroup>
+    </template>
+    <template #coil><CoilRamp :ignition="result" :wanted="store.si('/ignition/coil/current') ?? 0" /></template>
+
+    <template #order-fields>
+      <FieldGroup
+        group="outputs"
         at="/ignition/outputs"
         note="As it is wired, in the order in which the outputs fire. With a distributor: the posts of the cap in the direction the rotor turns."
       >
@@ -82,9 +99,9 @@ const useProposed = () =>
         >
           It is wired as proposed: {{ result.outputs.map((o) => o.proposed.join("+")).join(", ") }}
         </button>
-      </BenchGroup>
-      <BenchGroup
-        bench="letters"
+      </FieldGroup>
+      <FieldGroup
+        group="letters"
         at="/ignition/letters"
         note="Where a harness letters its coil plugs: which output each hangs on, which coil it is plugged to. They count before what was said above."
       >
@@ -99,53 +116,57 @@ const useProposed = () =>
             cylinders: [],
           }"
         />
-      </BenchGroup>
-      <BenchGroup
-        v-if="hasDistributor"
-        bench="distributor"
-        at="/ignition/distributor"
-        note="Number one on compression; note where the vacuum hose was."
-      >
-        <Field v-for="k in DISTRIBUTOR" :key="k" :at="`/ignition/distributor/${k}`" />
-      </BenchGroup>
-      <BenchGroup bench="plugs" :at="['/ignition/resistor_plugs', '/ignition/suppressed_leads', '/ignition/tach']">
-        <Field at="/ignition/resistor_plugs" /><Field at="/ignition/suppressed_leads" /><Field at="/ignition/tach/hangs_on" /><Field
-          at="/ignition/tach/wants"
-        /><Field at="/ignition/tach/set_for" />
-      </BenchGroup>
-      <BenchGroup
-        bench="light"
-        at="/ignition/timing"
-        measurable
-        note="Unit locked at one angle, light on number one. Cranking first, injectors unplugged; then idle and 3,000. Clear of the fan and out of line with it."
-      >
-        <TableField class="col-span-2" at="/ignition/timing" noun="look" :columns="['speed', 'commanded', 'observed']" />
-      </BenchGroup>
+      </FieldGroup>
     </template>
-    <template #reckoning>
-      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="ignition.duty.limit" label="Charging at the rev limit" :severity="severity" />
-        <RulingFigure figure="ignition.dwell.12V" label="Dwell at 12 V" />
-        <RulingFigure figure="ignition.energy" label="Energy in a charged coil" />
-      </div>
+    <template #order>
       <FiringRing :ignition="result" :limit-rpm="limit" />
       <p v-if="result.order_fault" class="mt-1 text-spark" role="status">
         As wired {{ result.order_fault }}: {{ result.cylinders_on_time }} of {{ store.build.engine.cylinders }} cylinders get their spark on
         time.
       </p>
-      <CoilRamp :ignition="result" :wanted="store.si('/ignition/coil/current') ?? 0" />
+    </template>
+
+    <template #distributor-fields>
+      <FieldGroup group="distributor" at="/ignition/distributor" note="Number one on compression; note where the vacuum hose was.">
+        <Field v-for="k in DISTRIBUTOR" :key="k" :at="`/ignition/distributor/${k}`" />
+      </FieldGroup>
+    </template>
+    <template #distributor>
       <RotorDrawing v-if="result.rotor" :rotor="result.rotor" :cylinders="store.build.engine.cylinders" />
+      <p v-else class="py-4 text-soft">With the tip's width and where it meets its post, the rotor is drawn here.</p>
       <p v-if="result.fit_deg !== null" class="mt-2 leading-snug">
         <b>Putting the distributor in:</b> number one on compression, both valves shut; crank at
         <span class="num font-semibold">{{ result.fit_deg.toFixed(1) }}°</span> before top; rotor at number one's post as it seats. It turns
         a little as the gear meshes: start it that much back. Key and battery off.
       </p>
+    </template>
+
+    <template #light-fields>
+      <FieldGroup
+        group="light"
+        at="/ignition/timing"
+        measurable
+        note="Unit locked at one angle, light on number one. Cranking first, injectors unplugged; then idle and 3,000. Clear of the fan and out of line with it."
+      >
+        <TableField class="col-span-2" at="/ignition/timing" noun="look" :columns="['speed', 'commanded', 'observed']" />
+      </FieldGroup>
+    </template>
+    <template #light>
       <TimingLog v-if="result.timing.length" :ignition="result" />
-      <QuestionList station="ignition" />
-      <p class="no-print mt-3">
-        <PaperLink name="sheets/timing.pdf">Timing card, PDF</PaperLink>
-      </p>
-      <FigureList class="mt-3" :names="shown" />
+      <p v-else class="py-4 text-soft">Enter what the light showed at two speeds: offset and drift are drawn here.</p>
+    </template>
+
+    <template #plugs-fields>
+      <FieldGroup group="plugs" :at="['/ignition/resistor_plugs', '/ignition/suppressed_leads', '/ignition/tach']">
+        <Field at="/ignition/resistor_plugs" /><Field at="/ignition/suppressed_leads" /><Field at="/ignition/tach/hangs_on" /><Field
+          at="/ignition/tach/wants"
+        /><Field at="/ignition/tach/set_for" />
+      </FieldGroup>
+    </template>
+
+    <template #ways><QuestionList station="ignition" /></template>
+    <template #papers>
+      <p class="mt-3"><PaperLink name="sheets/timing.pdf">Timing card, PDF</PaperLink></p>
     </template>
   </StationFrame>
 </template>

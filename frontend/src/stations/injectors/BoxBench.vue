@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What lies in the box: every injector that could be fitted, one by one or as a list.
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import CsvBox from "@/parts/CsvBox.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import TableField from "@/parts/TableField.vue";
@@ -18,8 +18,8 @@ const fresh = () => ({ name: `injector ${box.value.length + 1}`, pieces: 1, flow
 </script>
 
 <template>
-  <BenchGroup
-    bench="box"
+  <FieldGroup
+    group="box"
     at="/injectors/box"
     note="Own, second-hand, new: what could be fitted. They are held against this engine on the right."
   >
@@ -54,5 +54,5 @@ const fresh = () => ({ name: `injector ${box.value.length + 1}`, pieces: 1, flow
         </details>
       </template>
     </EntryList>
-  </BenchGroup>
+  </FieldGroup>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The flow bench log: one test a row, before or after cleaning.
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import CsvBox from "@/parts/CsvBox.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
 import Field from "@/parts/Field.vue";
@@ -35,8 +35,8 @@ function fresh(): Record<string, unknown> {
 </script>
 
 <template>
-  <BenchGroup
-    bench="flow_bench"
+  <FieldGroup
+    group="flow_bench"
     at="/injectors/bench"
     measurable
     note="Outdoors, no flame, eyes protected: fuel mist and solvent burn. Shut and under pressure it must not drip."
@@ -66,5 +66,5 @@ function fresh(): Record<string, unknown> {
         </details>
       </template>
     </EntryList>
-  </BenchGroup>
+  </FieldGroup>
 </template>

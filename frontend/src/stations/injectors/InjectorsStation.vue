@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
-import FigureList from "@/parts/FigureList.vue";
+import AllFigures from "@/parts/AllFigures.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
@@ -41,26 +41,58 @@ const FIGURES = [
   "injectors.changeover",
   "injectors.across.change",
 ];
-/** Those that this build has: no second set, no changeover. */
-const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
 const SECOND = { name: "second set", count: 6, flow: "300 g/min", rated_at: "300 kPa", resistance: "12 ohm" };
 const second = ["count", "flow", "rated_at", "fluid", "resistance"];
 </script>
 
 <template>
   <StationFrame v-if="store.plan && store.build" station="injectors">
-    <template #bench>
-      <BenchGroup
-        bench="injector"
+    <template #overview>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="injectors.duty.full" label="Open at full power" :severity="duty" />
+        <RulingFigure figure="injectors.pulse.idle" label="Pulse at idle" :severity="idle" />
+        <RulingFigure figure="injectors.nominal" label="Type this into the control unit" />
+      </div>
+      <FlowWindow :injectors="store.plan.stages.injectors" :name="store.build.injectors.name" />
+      <AllFigures :names="FIGURES" />
+    </template>
+
+    <template #injector-fields>
+      <FieldGroup
+        group="injector"
         :at="['/injectors/name', '/injectors/flow', '/injectors/rated_at', '/injectors/fluid', '/injectors/count']"
       >
         <Field class="col-span-2" at="/injectors/name" /><Field at="/injectors/flow" /><Field at="/injectors/rated_at" /><Field
           at="/injectors/fluid"
         /><Field at="/injectors/count" /><Field at="/injectors/connector" />
-      </BenchGroup>
-      <BoxBench />
-      <FlowBench />
-      <BenchGroup bench="firing" :at="['/injectors/firing', '/injectors/duty_limit', '/injectors/outputs']"
+      </FieldGroup>
+      <FieldGroup
+        group="dead_time"
+        at="/injectors/dead_time"
+        note="From its sheet, five voltages from 8 to 16 V. Empty: a usual figure is assumed."
+      >
+        <TableField
+          class="col-span-2"
+          at="/injectors/dead_time"
+          noun="voltage"
+          :columns="['voltage', 'time']"
+          :fresh="{ voltage: '13.5 V' }"
+        />
+      </FieldGroup>
+    </template>
+    <template #injector><PulseBar :injectors="store.plan.stages.injectors" :limit="limit" /></template>
+
+    <template #box-fields><BoxBench /></template>
+    <template #box><RankList :box="store.plan.stages.injectors.box" /></template>
+
+    <template #flow-fields><FlowBench /></template>
+    <template #flow>
+      <SetDrawing v-if="bench.complete" :bench="bench" :banks="banks" />
+      <BenchTable :bench="bench" />
+    </template>
+
+    <template #fired-fields>
+      <FieldGroup group="firing" :at="['/injectors/firing', '/injectors/duty_limit', '/injectors/outputs']"
         ><Field at="/injectors/firing" /><Field at="/injectors/squirts" /><Field at="/injectors/duty_limit" /><Field
           at="/injectors/unit_compensates"
         /><Field at="/injectors/fed" />
@@ -71,19 +103,8 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
           :columns="['name', 'cylinders']"
           :fresh="{ name: `inj ${(store.build.injectors.outputs?.length ?? 0) + 1}`, cylinders: [] }"
         />
-      </BenchGroup>
-      <BenchGroup bench="second_set" at="/injectors/second" note="Joins in where the first reaches 80 % open.">
-        <OptionalPart
-          at="/injectors/second"
-          add="A second set, staged"
-          :fresh="{ ...SECOND, count: store.build.injectors.count }"
-          usual
-          out="No second set"
-        >
-          <Field class="col-span-2" at="/injectors/second/name" /><Field v-for="k in second" :key="k" :at="`/injectors/second/${k}`" />
-        </OptionalPart>
-      </BenchGroup>
-      <BenchGroup bench="driver" :at="['/injectors/resistance', '/injectors/driver', '/injectors/driver_limit', '/injectors/per_driver']">
+      </FieldGroup>
+      <FieldGroup group="driver" :at="['/injectors/resistance', '/injectors/driver', '/injectors/driver_limit', '/injectors/per_driver']">
         <Field at="/injectors/resistance" /><Field at="/injectors/ballast" /><Field at="/injectors/driver" /><Field
           at="/injectors/driver_limit"
         /><Field at="/injectors/per_driver" />
@@ -96,36 +117,36 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
         >
           <Field v-for="k in ['peak', 'hold', 'peak_time']" :key="k" :at="`/injectors/peak_hold/${k}`" />
         </OptionalPart>
-      </BenchGroup>
-      <BenchGroup
-        bench="dead_time"
-        at="/injectors/dead_time"
-        note="From its sheet, five voltages from 8 to 16 V. Empty: a usual figure is assumed."
-      >
-        <TableField
-          class="col-span-2"
-          at="/injectors/dead_time"
-          noun="voltage"
-          :columns="['voltage', 'time']"
-          :fresh="{ voltage: '13.5 V' }"
-        />
-      </BenchGroup>
+      </FieldGroup>
     </template>
-    <template #reckoning>
-      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="injectors.duty.full" label="Open at full power" :severity="duty" />
-        <RulingFigure figure="injectors.pulse.idle" label="Pulse at idle" :severity="idle" />
-        <RulingFigure figure="injectors.nominal" label="Type this into the control unit" />
+    <template #fired>
+      <div class="mt-2 grid grid-cols-2 gap-4">
+        <RulingFigure figure="injectors.current.driver" label="Through each driver" />
+        <RulingFigure figure="injectors.current.average" label="All of them, on average" />
       </div>
-      <FlowWindow :injectors="store.plan.stages.injectors" :name="store.build.injectors.name" />
       <PulseBar :injectors="store.plan.stages.injectors" :limit="limit" />
-      <RankList :box="store.plan.stages.injectors.box" />
-      <SetDrawing v-if="bench.complete" :bench="bench" :banks="banks" />
-      <BenchTable :bench="bench" />
-      <p class="no-print mt-2">
-        <PaperLink name="sheets/flow.pdf">Flow sheet, PDF</PaperLink>
-      </p>
-      <FigureList class="mt-3" :names="shown" />
+    </template>
+
+    <template #second-fields>
+      <FieldGroup group="second_set" at="/injectors/second" note="Joins in where the first reaches 80 % open.">
+        <OptionalPart
+          at="/injectors/second"
+          add="A second set, staged"
+          :fresh="{ ...SECOND, count: store.build.injectors.count }"
+          usual
+          out="No second set"
+        >
+          <Field class="col-span-2" at="/injectors/second/name" /><Field v-for="k in second" :key="k" :at="`/injectors/second/${k}`" />
+        </OptionalPart>
+      </FieldGroup>
+    </template>
+    <template #second>
+      <FlowWindow :injectors="store.plan.stages.injectors" :name="store.build.injectors.name" />
+      <AllFigures :names="['injectors.changeover', 'injectors.turndown', 'injectors.duty.full', 'injectors.pulse.idle']" />
+    </template>
+
+    <template #papers>
+      <p class="mt-3"><PaperLink name="sheets/flow.pdf">Flow sheet, PDF</PaperLink></p>
     </template>
   </StationFrame>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // A resistive sender on the bench: where it sits, its points, its pull-up, and who else reads it.
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import CsvBox from "@/parts/CsvBox.vue";
 import Field from "@/parts/Field.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
@@ -12,8 +12,8 @@ const READER = { name: "temperature gauge", pull_up: "120 ohm" };
 </script>
 
 <template>
-  <BenchGroup
-    :bench="kind"
+  <FieldGroup
+    :group="kind"
     :at="at"
     measurable
     note="Iced water, room, kettle: ohms at each with the sender unplugged. Hot water scalds; open the cooling system only when cold."
@@ -32,5 +32,5 @@ const READER = { name: "temperature gauge", pull_up: "120 ohm" };
         <Field v-for="k in ['name', 'pull_up', 'supply']" :key="`s${k}`" :at="`${at}/shared/${k}`" />
       </OptionalPart>
     </OptionalPart>
-  </BenchGroup>
+  </FieldGroup>
 </template>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from "vue";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
-import FigureList from "@/parts/FigureList.vue";
+import AllFigures from "@/parts/AllFigures.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import QuestionList from "@/parts/QuestionList.vue";
 import PaperLink from "@/parts/PaperLink.vue";
@@ -19,7 +19,10 @@ import SenderBench from "./SenderBench.vue";
 import SenderCurve from "./SenderCurve.vue";
 import SensorList from "./SensorList.vue";
 import StrategyTable from "./StrategyTable.vue";
-import TriggerBench from "./TriggerBench.vue";
+import GapFields from "./GapFields.vue";
+import OxygenFields from "./OxygenFields.vue";
+import TopFields from "./TopFields.vue";
+import WheelFields from "./WheelFields.vue";
 import TriggerWheel from "./TriggerWheel.vue";
 
 const store = useBuild();
@@ -34,7 +37,10 @@ const FIGURES = [
   "sensors.coolant_temperature.at_20C", "sensors.coolant_temperature.at_90C", "sensors.intake_air_temperature.at_20C", "sensors.share_error.coolant_temperature",
   "sensors.share_error.intake_air_temperature", "sensors.throttle.pedal", "sensors.pressure.most",
 ]; // prettier-ignore
-const shown = computed(() => FIGURES.filter((n) => store.plan?.figures[n]?.value != null));
+/** Without a trigger wheel there is nothing to turn; only a hall sensor counts by hand. */
+const without = computed(() =>
+  !trigger.value ? ["sensor", "top", "gap", "hand", "scope"] : trigger.value.sensor === "hall" ? [] : ["hand"],
+);
 /** A sender's points as the core read them: degrees C, ohms. */
 const pointsOf = (at: string, points: unknown[]) =>
   points.map((_, i) => ({
@@ -55,46 +61,24 @@ function tapped(tooth: number): void {
 </script>
 
 <template>
-  <StationFrame v-if="store.plan && store.build" station="sensors">
-    <template #bench>
-      <BenchGroup bench="set" note="Confirm each once you know where it goes; strike what you do without."
-        ><SensorList :rows="result.rows"
-      /></BenchGroup>
-      <TriggerBench />
-      <SenderBench at="/sensors/coolant" kind="coolant" :first="['place', 'wires', 'seal', 'body']" />
-      <SenderBench at="/sensors/air" kind="air" :first="['place']" />
-      <BenchGroup bench="throttle" at="/sensors/throttle" measurable note="Key on, engine off. Turned the stop screw? Zero it again.">
-        <OptionalPart at="/sensors/throttle" add="Enter its volts">
-          <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
-        </OptionalPart>
-      </BenchGroup>
-      <LinesBench />
-      <BenchGroup bench="key_on" at="/sensors/key_on" measurable note="What the unit's own screen shows, and a thermometer beside the car.">
-        <Field v-for="k in KEY_ON" :key="k" :at="`/sensors/key_on/${k}`" />
-      </BenchGroup>
-    </template>
-    <template #reckoning>
+  <StationFrame v-if="store.plan && store.build" station="sensors" :without="without">
+    <template #overview>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
         <RulingFigure figure="sensors.missing" label="Required, not confirmed" suffix="" :severity="missing" />
         <RulingFigure v-if="trigger" figure="trigger.angle" label="Trigger angle" :severity="angle" />
         <RulingFigure v-if="trigger" figure="trigger.error.cranking" label="A spark misses, cranking" />
         <RulingFigure v-else-if="result.coolant" figure="sensors.coolant_temperature.at_20C" label="Coolant signal at 20 °C" />
       </div>
-      <template v-if="trigger">
-        <TriggerWheel :trigger="trigger" :fixed="store.readOnly" @tap="tapped" />
-        <HandTurn v-if="trigger.sensor === 'hall'" :trigger="trigger" />
-        <ScopeDrawing />
-      </template>
-      <p v-else class="mt-3 border border-line bg-sheet p-4 text-soft">
-        No trigger wheel in this build: speed comes from the ignition. Describe one on the bench and it is drawn here with its real teeth.
-      </p>
-      <ExhaustDrawing
-        v-if="result.exhaust?.pieces.length"
-        :exhaust="result.exhaust"
-        :fixed="store.readOnly"
-        @distance="(v) => store.set('/sensors/oxygen/distance', v)"
-        @clock="(v) => store.set('/sensors/oxygen/clock', v)"
-      />
+      <StrategyTable :rows="result.strategy" :sync="trigger?.sync ?? []" />
+      <AllFigures :names="FIGURES" />
+    </template>
+
+    <template #set-fields>
+      <FieldGroup group="set" note="Confirm each once you know where it goes; strike what you do without."
+        ><SensorList :rows="result.rows"
+      /></FieldGroup>
+    </template>
+    <template #set>
       <PlacesDrawing
         v-if="given.coolant || given.air"
         :sensors="given"
@@ -103,6 +87,10 @@ function tapped(tooth: number): void {
         @coolant="(v) => store.set('/sensors/coolant/place', v)"
         @air="(v) => store.set('/sensors/air/place', v)"
       />
+    </template>
+
+    <template #coolant-fields><SenderBench at="/sensors/coolant" kind="coolant" :first="['place', 'wires', 'seal', 'body']" /></template>
+    <template #coolant>
       <SenderCurve
         v-if="result.coolant && given.coolant"
         title="Coolant sensor: volts at the control unit"
@@ -110,6 +98,11 @@ function tapped(tooth: number): void {
         :points="pointsOf('/sensors/coolant', given.coolant.points)"
         :pull-up="store.si('/sensors/coolant/pull_up') ?? 0"
       />
+      <p v-else class="py-4 text-soft">With three points measured, its volts are drawn here, cold to hot.</p>
+    </template>
+
+    <template #air-fields><SenderBench at="/sensors/air" kind="air" :first="['place']" /></template>
+    <template #air>
       <SenderCurve
         v-if="result.air && given.air"
         title="Intake air sensor: volts at the control unit"
@@ -117,22 +110,90 @@ function tapped(tooth: number): void {
         :points="pointsOf('/sensors/air', given.air.points)"
         :pull-up="store.si('/sensors/air/pull_up') ?? 0"
       />
-      <KeyOnTable v-if="result.key_on.length" :rows="result.key_on" />
-      <StrategyTable :rows="result.strategy" :sync="trigger?.sync ?? []" />
-      <QuestionList station="sensors" />
+      <p v-else class="py-4 text-soft">With three points measured, its volts are drawn here, cold to hot.</p>
+    </template>
+
+    <template #throttle-fields>
+      <FieldGroup group="throttle" at="/sensors/throttle" measurable note="Key on, engine off. Turned the stop screw? Zero it again.">
+        <OptionalPart at="/sensors/throttle" add="Enter its volts">
+          <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
+        </OptionalPart>
+      </FieldGroup>
+    </template>
+    <template #throttle>
+      <RulingFigure v-if="result.throttle" figure="sensors.throttle.pedal" label="The pedal opens it to" />
+    </template>
+
+    <template #lines-fields><LinesBench /></template>
+    <template #lines>
+      <RulingFigure v-if="result.pressure" figure="sensors.pressure.most" label="Pressure sensor must read to" />
+    </template>
+
+    <template #oxygen-fields><OxygenFields /></template>
+    <template #oxygen>
+      <ExhaustDrawing
+        v-if="result.exhaust?.pieces.length"
+        :exhaust="result.exhaust"
+        :fixed="store.readOnly"
+        @distance="(v) => store.set('/sensors/oxygen/distance', v)"
+        @clock="(v) => store.set('/sensors/oxygen/clock', v)"
+      />
+      <p v-else class="py-4 text-soft">Describe the exhaust from the ports back: where the sensor may sit is drawn here.</p>
       <p v-if="result.oxygen" class="mt-3 text-[0.95rem]">
         Oxygen sensor: 0 V is λ <span class="num">{{ result.oxygen.offset.toFixed(3) }}</span>, 5 V is λ
         <span class="num">{{ (result.oxygen.offset + 5 * result.oxygen.slope).toFixed(3) }}</span>; λ 1 shows
         <span class="num">{{ ((1 - result.oxygen.offset) / result.oxygen.slope).toFixed(2) }} V</span>, which is
         <span class="num">{{ store.plan.stages.engine.stoich }}</span> to one of this fuel.
       </p>
-      <p class="no-print mt-3 flex flex-wrap gap-2">
+    </template>
+
+    <template #wheel-fields><WheelFields part="wheel" /></template>
+    <template #wheel>
+      <TriggerWheel v-if="trigger" :trigger="trigger" :fixed="store.readOnly" @tap="tapped" />
+      <p v-else class="mt-3 border border-line bg-sheet p-4 text-soft">
+        No trigger wheel in this build: speed comes from the ignition. Describe one and it is drawn here with its real teeth.
+      </p>
+    </template>
+
+    <template #sensor-fields><WheelFields part="sensor" /></template>
+    <template #sensor>
+      <AllFigures :names="['trigger.rate.limit', 'trigger.swing.cranking', 'trigger.vr.no_start', 'trigger.error.cranking']" />
+    </template>
+
+    <template #top-fields><TopFields /></template>
+    <template #top>
+      <TriggerWheel v-if="trigger" :trigger="trigger" :fixed="store.readOnly" @tap="tapped" />
+    </template>
+
+    <template #gap-fields><GapFields /></template>
+    <template #gap>
+      <div class="mt-2 grid grid-cols-2 gap-4">
+        <RulingFigure figure="trigger.gap.mean" label="Gap on average" />
+        <RulingFigure figure="trigger.gap.runout" label="Runout of the wheel" />
+      </div>
+    </template>
+
+    <template #hand><HandTurn v-if="trigger" :trigger="trigger" /></template>
+    <template #scope><ScopeDrawing /></template>
+
+    <template #key_on-fields>
+      <FieldGroup group="key_on" at="/sensors/key_on" measurable note="What the unit's own screen shows, and a thermometer beside the car.">
+        <Field v-for="k in KEY_ON" :key="k" :at="`/sensors/key_on/${k}`" />
+      </FieldGroup>
+    </template>
+    <template #key_on>
+      <KeyOnTable v-if="result.key_on.length" :rows="result.key_on" />
+      <p v-else class="py-4 text-soft">Type what the unit's own screen shows: each reading is held against what makes sense here.</p>
+    </template>
+
+    <template #ways><QuestionList station="sensors" /></template>
+    <template #papers>
+      <p class="mt-3 flex flex-wrap gap-2">
         <PaperLink name="sheets/sensors.pdf">Sensor card, PDF</PaperLink>
         <PaperLink v-if="trigger" name="sheets/trigger.pdf">Trigger bench test, PDF</PaperLink>
         <PaperLink v-if="result.coolant" name="adc/coolant.csv">Coolant table, CSV</PaperLink>
         <PaperLink v-if="result.air" name="adc/air.csv">Air table, CSV</PaperLink>
       </p>
-      <FigureList class="mt-3" :names="shown" />
     </template>
   </StationFrame>
 </template>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
-import { IconPrinter } from "@tabler/icons-vue";
-import { computed, inject } from "vue";
+import { IconCheck, IconPrinter } from "@tabler/icons-vue";
+import { computed, inject, ref } from "vue";
+import { RouterLink, useRoute } from "vue-router";
 import { api } from "@/api/client";
 import SnagCard from "@/parts/SnagCard.vue";
+import BenchRow from "@/parts/BenchRow.vue";
 import { OVERRULE } from "@/shell/keys";
 import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
 import StepCard from "./StepCard.vue";
 
 const store = useBuild();
@@ -17,31 +20,70 @@ const headline = computed(() => {
   const stops = `${openStops.value} open ${openStops.value === 1 ? "Stop" : "Stops"}`;
   return [openStops.value ? stops : "", unknown ? `${unknown} not known that must be` : ""].filter(Boolean).join(", ");
 });
+const route = useRoute();
+const { benches } = useCatalogue();
+const bench = computed(() => (route.params.bench === "steps" || route.hash.startsWith("#f/start/steps") ? "steps" : "overview"));
+const FIRST = 3;
+const all = ref(false);
 const steps = computed(() => store.plan!.stages.start.steps);
 const done = computed(() => store.plan!.stages.start.done);
+/** The step that is open: the one in the address, else the first that nobody has signed. */
+const chosen = computed(() => /steps\/(\d+)/.exec(route.hash)?.[1]);
+const step = computed(() => steps.value.find((s) => `${s.number}` === chosen.value) ?? steps.value.find((s) => !s.done) ?? steps.value[0]!);
 const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision=${store.revision}`);
 </script>
 
 <template>
-  <section v-if="store.plan" class="mx-auto w-full max-w-5xl px-4 pb-8">
-    <div class="flex flex-wrap items-end justify-between gap-3 pt-3 pb-3">
-      <div>
-        <h1 class="text-[1.6rem]">First start: {{ store.plan.name }}</h1>
-        <p class="text-soft">
-          {{ store.plan.verdict }} {{ done }} of {{ steps.length }} steps signed. Parts' own data, local rules and licensed practice come
-          first.
-        </p>
+  <div v-if="store.plan">
+    <BenchRow station="start" :row="benches('start')" :bench="bench" />
+    <section class="mx-auto w-full max-w-5xl px-4 pb-8">
+      <div class="flex flex-wrap items-end justify-between gap-3 pt-3 pb-3">
+        <div class="min-w-0">
+          <h1 class="text-[1.6rem] [overflow-wrap:anywhere]" tabindex="-1">First start: {{ store.plan.name }}</h1>
+          <p class="text-soft">
+            {{ store.plan.verdict }} {{ done }} of {{ steps.length }} steps signed. Parts' own data, local rules and licensed practice come
+            first.
+          </p>
+        </div>
+        <a :href="sheet" class="btn btn-main no-print"><IconPrinter :size="18" aria-hidden="true" /> Sheet as PDF</a>
       </div>
-      <a :href="sheet" class="btn btn-main no-print"><IconPrinter :size="18" aria-hidden="true" /> Sheet as PDF</a>
-    </div>
-    <div v-if="open.length" class="mb-5 border-2 border-spark p-4" role="region" aria-label="What holds the first start">
-      <h2 class="mb-2 text-[1.3rem] text-spark">Do not start: {{ headline }}</h2>
-      <div class="flex flex-col gap-2.5"><SnagCard v-for="f in open" :key="f.code + f.at" :finding="f" @overrule="overrule" /></div>
-    </div>
-    <div v-if="stops.length > open.length" class="mb-5 border border-ink p-4" role="region" aria-label="Signed for">
-      <h2 class="mb-2 text-[1.1rem]">Going on over</h2>
-      <div class="flex flex-col gap-2.5"><SnagCard v-for="f in stops.filter((s) => s.overruled)" :key="f.code + f.at" :finding="f" /></div>
-    </div>
-    <StepCard v-for="s in steps" :key="s.number" :step="s" :blocked="open.length > 0" />
-  </section>
+
+      <template v-if="bench === 'overview'">
+        <div v-if="open.length" class="mb-5 border-2 border-spark p-4" role="region" aria-label="What holds the first start">
+          <h2 class="mb-2 text-[1.3rem] text-spark">Do not start: {{ headline }}</h2>
+          <div class="flex flex-col gap-2.5">
+            <SnagCard v-for="f in all ? open : open.slice(0, FIRST)" :key="f.code + f.at" :finding="f" @overrule="overrule" />
+            <button v-if="open.length > FIRST" type="button" class="btn btn-small self-start" :aria-expanded="all" @click="all = !all">
+              {{ all ? "The worst three" : `All ${open.length} that hold it` }}
+            </button>
+          </div>
+        </div>
+        <p v-else class="mb-4 text-[1.1rem]">Nothing holds the first start.</p>
+        <div v-if="stops.length > open.length" class="mb-5 border border-ink p-4" role="region" aria-label="Signed for">
+          <h2 class="mb-2 text-[1.1rem]">Going on over</h2>
+          <div class="flex flex-col gap-2.5">
+            <SnagCard v-for="f in stops.filter((s) => s.overruled)" :key="f.code + f.at" :finding="f" />
+          </div>
+        </div>
+      </template>
+
+      <template v-else>
+        <ol class="no-print mb-3 flex gap-1.5 overflow-x-auto" aria-label="All steps">
+          <li v-for="s in steps" :key="s.number" class="shrink-0">
+            <RouterLink
+              :to="{ path: `/b/${store.id}/start/steps`, query: route.query, hash: `#f/start/steps/${s.number}` }"
+              class="btn !px-3"
+              :class="{ 'btn-main': s.number === step.number }"
+              :aria-current="s.number === step.number ? 'step' : undefined"
+              :title="s.title"
+              ><span class="num">{{ s.number }}</span
+              ><IconCheck v-if="s.done" :size="16" aria-label="signed" /><span class="sr-only">{{ s.title }}</span></RouterLink
+            >
+          </li>
+        </ol>
+        <StepCard :key="step.number" :step="step" :blocked="open.length > 0" />
+      </template>
+      <div class="hidden print:block"><StepCard v-for="s in steps" :key="s.number" :step="s" :blocked="open.length > 0" /></div>
+    </section>
+  </div>
 </template>

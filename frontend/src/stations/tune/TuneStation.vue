@@ -2,10 +2,10 @@
 import { IconDownload } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
 import { api } from "@/api/client";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import Field from "@/parts/Field.vue";
-import FigureList from "@/parts/FigureList.vue";
+import AllFigures from "@/parts/AllFigures.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
@@ -23,30 +23,7 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
 
 <template>
   <StationFrame v-if="store.plan && store.build" station="tune">
-    <template #bench>
-      <BenchGroup bench="targets" at="/tune"
-        ><Field at="/tune/load" /><Field at="/tune/idle_lambda" /><Field at="/tune/cruise_lambda" /><Field at="/tune/full_lambda"
-      /></BenchGroup>
-      <BenchGroup
-        bench="typed"
-        at="/tune/typed"
-        note="Note here what you typed; it is held against the build. Laptop on mains, charger on the battery while you write."
-      >
-        <Field at="/tune/typed/displacement" label="Displacement" /><Field at="/tune/typed/cylinders" label="Cylinders" /><Field
-          at="/tune/typed/injector_flow"
-          label="Injector figure"
-        /><Field at="/tune/typed/base_pressure" label="Fuel pressure" />
-      </BenchGroup>
-      <BenchGroup bench="tables">
-        <a v-for="t in tables" :key="t.key" :href="api.paper(store.id, `tables/${t.key}.csv`)" class="btn btn-small !justify-start"
-          ><IconDownload :size="15" aria-hidden="true" />{{ t.title.split(",")[0] }}</a
-        >
-        <a :href="api.paper(store.id, 'tune.json')" class="btn btn-small btn-main !justify-start"
-          ><IconDownload :size="15" aria-hidden="true" />All, one JSON</a
-        >
-      </BenchGroup>
-    </template>
-    <template #reckoning>
+    <template #overview>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
         <RulingFigure figure="tune.required_pulse" label="Required pulse" />
         <RulingFigure figure="tune.table_duty.full" label="Duty the table asks at full power" :severity="severity" />
@@ -55,8 +32,40 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
       <ChoiceBar v-model="chosen" :options="grids.map((t) => ({ key: t.key, word: t.title }))" label="Which table" />
       <TableGrid :table="grid" />
       <p class="text-[0.85rem] text-soft">Doubt: {{ grid.doubt }}. Not a finished tune: good enough to start, idle and be driven gently.</p>
+      <AllFigures :names="['tune.required_pulse', 'tune.table_fuel.full', 'injectors.nominal', 'engine.fuel_mass_flow']" />
+    </template>
+
+    <template #targets-fields>
+      <FieldGroup group="targets" at="/tune"
+        ><Field at="/tune/load" /><Field at="/tune/idle_lambda" /><Field at="/tune/cruise_lambda" /><Field at="/tune/full_lambda"
+      /></FieldGroup>
+    </template>
+    <template #targets>
       <div class="grid grid-cols-1 gap-x-5 md:grid-cols-2"><CurveSmall v-for="t in curves" :key="t.key" :table="t" /></div>
-      <FigureList class="mt-3" :names="['tune.required_pulse', 'tune.table_fuel.full', 'injectors.nominal', 'engine.fuel_mass_flow']" />
+    </template>
+
+    <template #typed-fields>
+      <FieldGroup
+        group="typed"
+        at="/tune/typed"
+        note="Note here what you typed; it is held against the build. Laptop on mains, charger on the battery while you write."
+      >
+        <Field at="/tune/typed/displacement" label="Displacement" /><Field at="/tune/typed/cylinders" label="Cylinders" /><Field
+          at="/tune/typed/injector_flow"
+          label="Injector figure"
+        /><Field at="/tune/typed/base_pressure" label="Fuel pressure" />
+      </FieldGroup>
+    </template>
+
+    <template #papers-fields>
+      <FieldGroup group="tables">
+        <a v-for="t in tables" :key="t.key" :href="api.paper(store.id, `tables/${t.key}.csv`)" class="btn btn-small !justify-start"
+          ><IconDownload :size="15" aria-hidden="true" />{{ t.title.split(",")[0] }}</a
+        >
+        <a :href="api.paper(store.id, 'tune.json')" class="btn btn-small btn-main !justify-start"
+          ><IconDownload :size="15" aria-hidden="true" />All, one JSON</a
+        >
+      </FieldGroup>
     </template>
   </StationFrame>
 </template>

@@ -34,7 +34,7 @@ const over = (w: WireRow) => {
         class="no-print h-11 w-64 border border-line bg-sheet px-2"
       />
     </div>
-    <div class="overflow-x-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Wire list">
+    <div class="max-h-[46vh] overflow-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Wire list">
       <table class="w-full text-[0.84rem]">
         <thead class="border-b border-ink text-left text-[0.8rem] text-soft">
           <tr>

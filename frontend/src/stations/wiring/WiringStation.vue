@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, watch } from "vue";
 import { useRoute } from "vue-router";
-import BenchGroup from "@/parts/BenchGroup.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
-import FigureList from "@/parts/FigureList.vue";
+import AllFigures from "@/parts/AllFigures.vue";
+import PinList from "./PinList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { choice } from "@/figures/format";
@@ -24,18 +25,36 @@ watch(
   },
   { immediate: true },
 );
+const FIGURES = [
+  "wiring.fuse.unit",
+  "wiring.fuse.injectors",
+  "wiring.fuse.coils",
+  "wiring.fuse.pump",
+  "wiring.fuse.lift",
+  "wiring.fuse.fan",
+  "wiring.pins_short",
+];
 const EXTRAS = ["fan", "tachometer", "idle_valve", "warning_lamp"] as const;
 const extras = computed(() => store.build?.wiring.extras ?? []);
 const toggle = (e: (typeof EXTRAS)[number]) =>
   store.set("/wiring/extras", extras.value.includes(e) ? extras.value.filter((x) => x !== e) : [...extras.value, e]);
-const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
 </script>
 
 <template>
   <StationFrame v-if="store.plan && store.build" station="wiring">
-    <template #bench>
-      <BenchGroup
-        bench="feeds"
+    <template #overview>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="wiring.feed.crank" label="Ignition feed while cranking" :severity="severity" />
+        <RulingFigure figure="wiring.count" label="Wires" suffix="" />
+        <RulingFigure figure="wiring.total_length" label="Wire to buy, 10 % extra not counted" />
+      </div>
+      <HarnessPlan :wiring="result" :traced="traced" />
+      <AllFigures :names="FIGURES" />
+    </template>
+
+    <template #feeds-fields>
+      <FieldGroup
+        group="feeds"
         at="/wiring/feed"
         measurable
         note="Meter on the wire and ground. Cranking: coil unplugged, neutral, hand brake on, a helper at the key."
@@ -44,8 +63,11 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
           at="/wiring/feed/accessory"
           label="At accessory"
         /><Field at="/wiring/feed/run" label="At run" /><Field at="/wiring/feed/crank" label="While cranking" />
-      </BenchGroup>
-      <BenchGroup bench="unit" :at="['/wiring/profile', '/wiring/insulation']">
+      </FieldGroup>
+    </template>
+
+    <template #unit-fields>
+      <FieldGroup group="unit" :at="['/wiring/profile', '/wiring/insulation']">
         <Field class="col-span-2" at="/wiring/profile" />
         <Field at="/wiring/insulation" /><Field at="/wiring/unit_current" />
         <Field v-if="extras.includes('fan')" at="/wiring/fan_current" />
@@ -63,20 +85,17 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
             {{ choice(e) }}
           </button>
         </div>
-        <details class="col-span-2">
-          <summary class="min-h-9 cursor-pointer py-1">Pins: {{ pinned.length }} of {{ result.pins.length }} used</summary>
-          <table class="w-full text-[0.88rem]">
-            <tbody>
-              <tr v-for="p in result.pins" :key="p.pin" class="border-b border-hair">
-                <td class="num py-0.5 pr-2 font-semibold">{{ p.pin }}</td>
-                <td class="pr-2">{{ choice(p.kind) }}</td>
-                <td class="text-soft">{{ p.wires.map(choice).join(", ") || "free" }}<b v-if="p.borrowed">, borrowed</b></td>
-              </tr>
-            </tbody>
-          </table>
-        </details>
-      </BenchGroup>
-      <BenchGroup bench="fuses" at="/wiring/fuses" note="Empty takes the proposal. A fuse protects the wire, at its supply end.">
+      </FieldGroup>
+    </template>
+    <template #unit><PinList :pins="result.pins" /></template>
+
+    <template #wires>
+      <HarnessPlan :wiring="result" :traced="traced" />
+      <WireTable :wiring="result" :traced="traced" @trace="(k) => (traced = k)" />
+    </template>
+
+    <template #fuses-fields>
+      <FieldGroup group="fuses" at="/wiring/fuses" note="Empty takes the proposal. A fuse protects the wire, at its supply end.">
         <div class="col-span-2 flex flex-col gap-1.5">
           <div v-for="f in result.fuses" :key="f.key" class="grid grid-cols-[5rem_1fr_6rem] items-center gap-2">
             <span>{{ choice(f.key) }}</span>
@@ -86,8 +105,11 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
             <Field :at="`/wiring/fuses/${f.key}`" bare :hint="`${f.proposed_a ?? '–'} A`" :label="`Fuse fitted, ${f.key}, amps`" />
           </div>
         </div>
-      </BenchGroup>
-      <BenchGroup bench="branches" at="/wiring/branches" measurable>
+      </FieldGroup>
+    </template>
+
+    <template #routes-fields>
+      <FieldGroup group="branches" at="/wiring/branches" measurable>
         <div class="col-span-2 flex flex-col gap-1.5">
           <div v-for="b in result.branches" :key="b.key" class="grid grid-cols-[1fr_5.5rem_8rem] items-center gap-2">
             <span class="text-[0.9rem] leading-tight">{{ choice(b.start) }} to {{ choice(b.end) }}</span>
@@ -98,27 +120,8 @@ const pinned = computed(() => result.value.pins.filter((p) => p.wires.length));
             />
           </div>
         </div>
-      </BenchGroup>
+      </FieldGroup>
     </template>
-    <template #reckoning>
-      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="wiring.feed.crank" label="Ignition feed while cranking" :severity="severity" />
-        <RulingFigure figure="wiring.count" label="Wires" suffix="" />
-        <RulingFigure figure="wiring.total_length" label="Wire to buy, 10 % extra not counted" />
-      </div>
-      <HarnessPlan :wiring="result" :traced="traced" />
-      <WireTable :wiring="result" :traced="traced" @trace="(k) => (traced = k)" />
-      <FigureList
-        class="mt-3"
-        :names="[
-          'wiring.fuse.unit',
-          'wiring.fuse.injectors',
-          'wiring.fuse.coils',
-          'wiring.fuse.pump',
-          'wiring.fuse.fan',
-          'wiring.pins_short',
-        ]"
-      />
-    </template>
+    <template #routes><HarnessPlan :wiring="result" :traced="traced" /></template>
   </StationFrame>
 </template>

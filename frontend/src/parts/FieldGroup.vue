@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// A thing on the bench: its name, what belongs to it, and whether it is still in pencil.
+// A group of fields on a bench: its name, what belongs to it, and whether it is still in pencil.
 import { IconPencilCheck, IconRuler2 } from "@tabler/icons-vue";
 import { computed } from "vue";
 import { useRoute } from "vue-router";
@@ -8,12 +8,12 @@ import { useCatalogue } from "@/stores/catalogue";
 import { useSettings } from "@/stores/settings";
 import { escape, within } from "@/stores/pointer";
 
-/** `bench` is its key in the station's record, where its title stands. */
-const props = defineProps<{ bench?: string; at?: string | string[]; note?: string; measurable?: boolean }>();
+/** `group` is its key in the station's record, where its title stands. */
+const props = defineProps<{ group?: string; at?: string | string[]; note?: string; measurable?: boolean }>();
 const store = useBuild();
-const { benches } = useCatalogue();
+const { group: named } = useCatalogue();
 const route = useRoute();
-const title = computed(() => (props.bench ? benches(String(route.meta.station))[props.bench] : ""));
+const title = computed(() => (props.group ? named(String(route.meta.station), props.group) : ""));
 const settings = useSettings();
 const marks = computed(() => {
   const places = props.at ? [props.at].flat() : [];
@@ -51,7 +51,7 @@ const canMeasure = computed(() => props.measurable && typed.value && !store.stor
 </script>
 
 <template>
-  <section :id="bench ? `b-${bench}` : undefined" class="break-inside-avoid pt-2 pb-4" :class="{ 'border-t border-ink': title }">
+  <section :id="group ? `b-${group}` : undefined" class="break-inside-avoid pt-2 pb-4" :class="{ 'border-t border-ink': title }">
     <div v-if="title || inPencil.length || canMeasure" class="mb-1.5 flex min-h-9 flex-wrap items-center justify-between gap-x-3">
       <h3 v-if="title" class="text-[1.05rem]">{{ title }}</h3>
       <button
