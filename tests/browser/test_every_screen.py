@@ -6,6 +6,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
+from tests import DEEP
 from tests.browser.served import ROOT, BrowserCase, type_in
 
 AXE = (ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js").read_text()
@@ -13,6 +14,10 @@ STATIONS = ("engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring
 EVERY_RULE = {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]}
 #: Once the screen has been drawn at its new size.
 WIDTH_DRAWN = "new Promise(done => requestAnimationFrame(() => requestAnimationFrame(() => done(document.documentElement.scrollWidth))))"
+#: Screens of the desk and of the telephone that a bench may be long.
+LONGEST = {(1280, 800): 1.6, (390, 844): 3.5}
+#: The car with most to say; the others in the deep run.
+CARS = ("brindle", "tern", "hollin") if DEEP else ("brindle",)
 COLOUR_RULES = ["color-contrast", "link-in-text-block"]
 
 
@@ -48,23 +53,92 @@ class Screens(BrowserCase):
             self.assertLessEqual(page.evaluate(WIDTH_DRAWN), 390)
             page.set_viewport_size({"width": 1280, "height": 800})
 
-    def judge_stations(self, stations: tuple[str, ...]) -> None:
-        page = self.open(f"{self.car('brindle')}/{stations[0]}")
+    def judge_stations(self, car: str, stations: tuple[str, ...]) -> None:
+        """Every bench of some stations: accessible, and no longer than a person cares to scroll."""
+        page = self.open(f"{self.car(car)}/{stations[0]}")
         for station in stations:
             self.settle(page)
             page.locator("body").press(str((STATIONS.index(station) + 1) % 10))
             expect(page).to_have_url(re.compile(f"/{station}$"))
-            self.judge(page, station)
+            for link in page.get_by_role("navigation", name="Benches").get_by_role("link").all() or [None]:
+                if link is not None:
+                    link.click()
+                    expect(link).to_have_attribute("aria-current", "location")
+                where = "/".join(page.url.split("/")[5:])
+                self.judge(page, f"{car} {where}")
+                for (width, height), screens in LONGEST.items():
+                    with self.subTest(where=f"{car} {where}", width=width):
+                        page.set_viewport_size({"width": width, "height": height})
+                        page.evaluate(WIDTH_DRAWN)
+                        self.assertLessEqual(page.evaluate("document.querySelector('main').offsetHeight"), screens * height)
+                page.set_viewport_size({"width": 1280, "height": 800})
 
 
 class FirstStations(Screens):
     def test_the_first_five_stations(self) -> None:
-        self.judge_stations(STATIONS[:5])
+        for car in CARS:
+            self.judge_stations(car, STATIONS[:5])
 
 
 class LastStations(Screens):
     def test_the_last_five_stations(self) -> None:
-        self.judge_stations(STATIONS[5:])
+        for car in CARS:
+            self.judge_stations(car, STATIONS[5:])
+
+
+class OnABench(Screens):
+    def test_brackets_walk_along_the_benches_and_on_to_the_next_station(self) -> None:
+        page = self.open(f"{self.car()}/engine/papers")
+        self.settle(page)
+        page.locator("body").press("[")
+        expect(page).to_have_url(re.compile("/engine/ways$"))
+        for bench in ("engine/papers", "fuel", "fuel/path"):
+            page.locator("body").press("]")
+            expect(page).to_have_url(re.compile(f"/{bench}$"))
+        page.locator('[id="f/fuel/parts/supply"] button').first.click()
+        page.locator('[id="f/fuel/parts/supply/bore"]').press("]")  # what is typed is typed
+        expect(page).to_have_url(re.compile("/fuel/path$"))
+
+    def test_addresses_from_before_lead_to_the_bench_where_the_thing_stands(self) -> None:
+        car = self.car()
+        for old, new, focused in (
+            ("fuel#f/fuel/pump/name", "/fuel/pump#", "f/fuel/pump/name"),
+            ("fuel#f/wiring/fitted/pump_feed/size", "/fuel/wire#", "f/wiring/fitted/pump_feed/size"),
+            ("engine#f/engine/octane", "/engine/power#", "f/engine/octane"),
+            ("injectors#b-dead_time", "/injectors/injector#", None),
+            ("wiring#w-pump_feed", "/wiring/wires#", None),
+            ("fuel/nothing", "/fuel/nothing", None),
+        ):
+            page = self.open(f"{car}/{old}")
+            with self.subTest(old):
+                expect(page).to_have_url(re.compile(re.escape(new)))
+                self.settle(page)
+                if focused:
+                    expect(page.locator(f'[id="{focused}"]')).to_be_focused()
+            page.close()
+
+    def test_on_a_telephone_the_drawing_stays_while_its_fields_are_typed(self) -> None:
+        page = self.open(f"{self.car()}/fuel/pump", 390, 844)
+        self.settle(page)
+        box = page.locator('[id="f/fuel/pump/outlet_bore"]')
+        box.focus()
+        box.scroll_into_view_if_needed()
+        page.mouse.wheel(0, 300)
+        page.wait_for_timeout(200)
+        drawing = page.locator(".bench-drawing").bounding_box()
+        assert drawing is not None
+        self.assertLess(abs(drawing["y"]), 2)
+        self.assertLess(drawing["height"], 844 * 0.31)
+
+    def test_the_worst_three_and_then_all(self) -> None:
+        page = self.open(f"{self.car('brindle')}/fuel")
+        self.settle(page)
+        cards = page.get_by_role("article")
+        expect(cards).to_have_count(3)
+        page.get_by_role("button", name=re.compile(r"^All \d+$")).click()
+        self.assertGreater(cards.count(), 8)
+        page.get_by_role("button", name="The worst three").click()
+        expect(cards).to_have_count(3)
 
 
 class OtherScreens(Screens):

@@ -5,7 +5,7 @@ const chosen = defineModel<K>({ required: true });
 </script>
 
 <template>
-  <div class="no-print mt-3 flex flex-wrap" role="group" :aria-label="label">
+  <div class="choice-bar no-print mt-3 flex flex-wrap" role="group" :aria-label="label">
     <button
       v-for="o in options"
       :key="o.key"

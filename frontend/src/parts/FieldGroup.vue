@@ -53,7 +53,7 @@ const canMeasure = computed(() => props.measurable && typed.value && !store.stor
 <template>
   <section :id="group ? `b-${group}` : undefined" class="break-inside-avoid pt-2 pb-4" :class="{ 'border-t border-ink': title }">
     <div v-if="title || inPencil.length || canMeasure" class="mb-1.5 flex min-h-9 flex-wrap items-center justify-between gap-x-3">
-      <h3 v-if="title" class="text-[1.05rem]">{{ title }}</h3>
+      <h2 v-if="title" class="text-[1.05rem]">{{ title }}</h2>
       <button
         v-if="inPencil.length"
         type="button"

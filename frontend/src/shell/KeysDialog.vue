@@ -10,6 +10,7 @@ const KEYS = [
   ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
   ["Enter or Tab", "take what was typed"],
   ["Esc", "put back what stood there"],
+  ["[ and ]", "walk along the benches of a station"],
   ["Arrows", "move in a table, turn the wheel, lift the rail"],
   ["?", "these keys"],
 ];

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { refThrottled } from "@vueuse/core";
-import { computed, ref, useTemplateRef } from "vue";
+import { computed, defineAsyncComponent, ref, useTemplateRef } from "vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import PaperLink from "@/parts/PaperLink.vue";
@@ -9,17 +9,18 @@ import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
 import { useAsked } from "@/stores/useAsked";
-import FuelDepth from "./FuelDepth.vue";
 import GradeLine from "./GradeLine.vue";
 import LossTable from "./LossTable.vue";
 import PartFields from "./PartFields.vue";
 import PathBench from "./PathBench.vue";
 import PumpSystem from "./PumpSystem.vue";
 import PumpWires from "./PumpWires.vue";
-import VapourSweep from "./VapourSweep.vue";
 import { STATES, type StateName } from "./states";
 import { useTrial } from "./useTrial";
 
+/** What stands on one bench only is fetched with it. */
+const FuelDepth = defineAsyncComponent(() => import("./FuelDepth.vue"));
+const VapourSweep = defineAsyncComponent(() => import("./VapourSweep.vue"));
 const store = useBuild();
 const { found: depth } = useAsked("fuel", useTemplateRef<HTMLElement>("chart"));
 const { live, attempt, settle } = useTrial();

@@ -125,7 +125,7 @@ const all = () => (shown.value = shown.value.size ? new Set() : new Set(rows.val
 <template>
   <section id="f/fuel/path" tabindex="-1" aria-label="The path of the fuel">
     <div class="flex min-h-9 items-center justify-between border-t border-ink pt-1">
-      <h3 class="text-[1.05rem]">The fuel's path</h3>
+      <h2 class="text-[1.05rem]">The fuel's path</h2>
       <button type="button" class="btn btn-small btn-plain underline" @click="all">{{ shown.size ? "Close all" : "Open all" }}</button>
     </div>
     <p class="mb-2 text-[0.85rem] text-soft">

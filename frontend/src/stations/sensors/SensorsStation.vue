@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, defineAsyncComponent } from "vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import AllFigures from "@/parts/AllFigures.vue";
@@ -9,12 +9,9 @@ import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
-import ExhaustDrawing from "./ExhaustDrawing.vue";
-import HandTurn from "./HandTurn.vue";
 import KeyOnTable from "./KeyOnTable.vue";
 import LinesBench from "./LinesBench.vue";
 import PlacesDrawing from "./PlacesDrawing.vue";
-import ScopeDrawing from "./ScopeDrawing.vue";
 import SenderBench from "./SenderBench.vue";
 import SenderCurve from "./SenderCurve.vue";
 import SensorList from "./SensorList.vue";
@@ -25,6 +22,10 @@ import TopFields from "./TopFields.vue";
 import WheelFields from "./WheelFields.vue";
 import TriggerWheel from "./TriggerWheel.vue";
 
+/** What stands on one bench only is fetched with it. */
+const ExhaustDrawing = defineAsyncComponent(() => import("./ExhaustDrawing.vue"));
+const HandTurn = defineAsyncComponent(() => import("./HandTurn.vue"));
+const ScopeDrawing = defineAsyncComponent(() => import("./ScopeDrawing.vue"));
 const store = useBuild();
 const result = computed(() => store.plan!.stages.sensors);
 const trigger = computed(() => store.plan!.stages.trigger);
