@@ -329,7 +329,7 @@ class Purity(unittest.TestCase):
     ALLOWED: ClassVar[set[str]] = {
         "__future__", "collections", "copy", "dataclasses", "enum", "functools", "graphlib", "importlib", "inspect", "itertools", "math", "operator", "re",
         "string", "tomllib", "types", "typing",
-        "jsonpatch", "jsonpointer", "networkx", "numpy", "pint", "pydantic", "pydantic_core", "scipy",
+        "jsonpatch", "jsonpointer", "networkx", "numpy", "pint", "pydantic", "pydantic_core", "scipy", "threading", "cachetools",
     }  # fmt: skip
 
     def test_the_core_imports_nothing_above_it(self) -> None:
