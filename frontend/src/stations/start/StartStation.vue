@@ -65,6 +65,20 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
             <SnagCard v-for="f in stops.filter((s) => s.overruled)" :key="f.code + f.at" :finding="f" />
           </div>
         </div>
+        <h2 class="mt-2 text-[1.1rem]">The steps</h2>
+        <ol class="mt-1 border-t border-line" aria-label="The steps">
+          <li v-for="s in steps" :key="s.number" class="border-b border-hair">
+            <RouterLink
+              :to="{ path: `/b/${store.id}/start/steps`, query: route.query, hash: `#f/start/steps/${s.number}` }"
+              class="flex min-h-11 items-center gap-3 px-1 leading-tight hover:bg-wash"
+            >
+              <span class="num w-5 text-right text-soft">{{ s.number }}</span>
+              <span class="flex-1" :class="{ 'font-semibold': s.number === step.number }">{{ s.title }}</span>
+              <span class="text-[0.9rem] text-soft">{{ s.done ? `signed, ${s.by}` : s.number === step.number ? "next" : "" }}</span>
+              <IconCheck v-if="s.done" :size="18" class="text-good" aria-hidden="true" />
+            </RouterLink>
+          </li>
+        </ol>
       </template>
 
       <template v-else>
