@@ -39,7 +39,9 @@ def _trace(page: Page) -> None:
 
 
 def _hand_turn(page: Page) -> None:
-    page.get_by_role("region", name="Hand-turn test", exact=True).evaluate("e => { e.scrollIntoView({ block: 'start' }); window.scrollBy(0, -8); }")
+    page.get_by_role("region", name="Hand-turn test", exact=True).evaluate(
+        "e => { e.scrollIntoView({ block: 'start' }); window.scrollBy(0, -8); }"
+    )
 
 
 Shot = tuple[str, str, str, tuple[int, int], str, Callable[[Page], None]]

@@ -95,6 +95,8 @@ class OnABench(Screens):
         for bench in ("engine/papers", "fuel", "fuel/path"):
             page.locator("body").press("]")
             expect(page).to_have_url(re.compile(f"/{bench}$"))
+            station = "Papers" if bench.startswith("engine") else "Its wire"  # the row of the station that is open
+            expect(page.get_by_role("navigation", name="Benches").get_by_role("link").filter(has_text=station)).to_be_visible()
         page.locator('[id="f/fuel/parts/supply"] button').first.click()
         page.locator('[id="f/fuel/parts/supply/bore"]').press("]")  # what is typed is typed
         expect(page).to_have_url(re.compile("/fuel/path$"))
@@ -129,6 +131,27 @@ class OnABench(Screens):
         assert drawing is not None
         self.assertLess(abs(drawing["y"]), 2)
         self.assertLess(drawing["height"], 844 * 0.31)
+
+    def test_the_next_act_is_told_everywhere_and_leads_there(self) -> None:
+        page = self.open(f"{self.car('brindle')}/tune")
+        self.settle(page)
+        line = page.get_by_role("region", name="Next", exact=True)
+        expect(line).to_contain_text("Mend what leaks before injection is fitted.")
+        line.get_by_role("link", name="Go there: Engine").click()
+        expect(page).to_have_url(re.compile("/engine/compression#f/engine/compression"))
+        page.goto(f"{self.address}{self.car('tern')}/start/steps")
+        line.get_by_role("button", name="What comes after that").click()
+        acts = page.get_by_role("list", name="Next acts")
+        expect(acts.get_by_role("listitem")).to_have_count(8)
+        self.axe(page, "next acts")
+        acts.get_by_role("link").filter(has_text="Fuel used per unit of work").click()
+        expect(page.locator('[id="f/engine/bsfc"]')).to_be_focused()
+        type_in(page, "/engine/bsfc", "300 g/kWh")
+        expect(page.get_by_test_id("ripple")).to_contain_text("300 g/kWh")
+        expect(acts).to_have_count(0)
+        line.get_by_role("button", name="What comes after that").click()
+        expect(acts.get_by_role("listitem").first).to_be_visible()
+        expect(acts).not_to_contain_text("Fuel used per unit of work")
 
     def test_the_worst_three_and_then_all(self) -> None:
         page = self.open(f"{self.car('brindle')}/fuel")

@@ -67,6 +67,7 @@ def with_change(state: dict[str, Any], changed: dict[str, Any]) -> dict[str, Any
             "figures": plan["figures"] | changed["figures"],
             "findings": [plan["findings"][i] if i >= 0 else changed["findings"][-1 - i] for i in changed["order"]],
             "pencil": changed["pencil"],
+            "next": changed["next"],
             "stations": changed["stations"],
         },
         "stages": {**{k: v for k, v in state["stages"].items() if k not in changed["stale"]}, **changed["stages"]},

@@ -10,6 +10,7 @@ from .findings import SEVERITIES, Finding, Judged, Severity, judge
 from .given import Build
 from .given.fields import called
 from .given.pencil import pencilled
+from .next import Act, acts
 from .reads import Reader, Reads, Since
 from .stages import start as start_stage
 from .stages.air import AirResult
@@ -59,7 +60,7 @@ class StationState(Result):
 
 
 class Plan(Result):
-    """Everything worked out from one build. `pencil` holds the places whose values nobody chose or measured, and what each is called."""
+    """Everything worked out from one build. `next` is what to do, best first; `pencil` holds the places whose values nobody chose or measured, and what each is called."""
 
     name: str
     verdict: str
@@ -67,6 +68,7 @@ class Plan(Result):
     figures: dict[str, Figure]
     findings: list[Finding]
     pencil: dict[str, str]
+    next: list[Act]
     stations: list[StationState]
     stages: Stages
 
@@ -105,6 +107,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
         figures=figures,
         findings=findings,
         pencil={place: called(place) for place in pencil},
+        next=acts(findings, start[0]),
         stations=_stations(figures, findings, start[0]),
         stages=Stages(
             engine=worked.engine,

@@ -15,6 +15,9 @@ def write(plan: Plan) -> str:
     for s in plan.stations:
         state = WORDS[s.severity] if s.severity else ""
         lines.append(f"  {s.title:<12} {s.ruling:<18} {state}")
+    lines += ["", "Next"]
+    for act in plan.next:
+        lines += textwrap.wrap(f"{act.says} ({called(act.at)}, about {act.minutes} min)", 96, initial_indent="  ", subsequent_indent="    ")
     lines += ["", "Findings, worst first"]
     for f in plan.findings:
         lines.append(f"  {WORDS[f.severity]:<22} {f.code:<8} {f.title}")

@@ -13,6 +13,7 @@ from ..core.figures import Figure
 from ..core.findings import Finding, Severity
 from ..core.given import Build
 from ..core.given.fields import FieldInfo
+from ..core.next import Act
 from ..core.plan import Stages, StationState
 from ..core.ripple import Ripple
 from ..core.stages.engine.fitness import Fitness
@@ -297,6 +298,7 @@ class PlanHead(BaseModel):
     figures: dict[str, FigureSeen]
     findings: list[Finding]
     pencil: dict[str, str]
+    next: list[Act]
     stations: list[StationState]
 
 
@@ -354,6 +356,7 @@ class Changed(StandsAt):
     findings: list[Finding]
     order: list[int]
     pencil: dict[str, str]
+    next: list[Act]
     stations: list[StationState]
     stages: SomeStages  # type: ignore[valid-type]
     stale: list[str]

@@ -62,7 +62,7 @@ def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
         "build": standing.document,
         "read": standing.read,
         "plan": {
-            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "stations": p.stations,
+            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
         },
         "stages": stages(standing, shown),
     }  # fmt: skip
@@ -98,6 +98,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
         "findings": came,
         "order": order,
         "pencil": new.pencil,
+        "next": new.next,
         "stations": new.stations,
         "stages": stages(after, [name for name in shown if name in moved]),
         "stale": moved,

@@ -1096,6 +1096,35 @@ export interface components {
             shift: string;
         };
         /**
+         * Act
+         * @description One thing to do: clear a Stop, settle what must be known, measure what is in pencil, mend, or sign a step. `at` is the place in the build where it is entered,
+         *     `clears` how many findings it clears, settles or takes off pencil.
+         */
+        Act: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "clear" | "settle" | "measure" | "mend" | "sign";
+            /** Says */
+            says: string;
+            /** Why */
+            why: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            /** Bench */
+            bench: string;
+            /** At */
+            at: string;
+            /** Clears */
+            clears: number;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
          * Air
          * @description Throttle, linkage, vacuum. Each empty until it is known.
          */
@@ -3734,6 +3763,8 @@ export interface components {
             pencil: {
                 [key: string]: string;
             };
+            /** Next */
+            next: components["schemas"]["Act"][];
             /** Stations */
             stations: components["schemas"]["StationState"][];
         };
@@ -5277,6 +5308,8 @@ export interface components {
             pencil: {
                 [key: string]: string;
             };
+            /** Next */
+            next: components["schemas"]["Act"][];
             /** Stations */
             stations: components["schemas"]["StationState"][];
             stages: components["schemas"]["SomeStages"];

@@ -8,6 +8,7 @@ import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
 import { OVERRULE } from "./keys";
+import NextLine from "./NextLine.vue";
 import RidgeLine from "./RidgeLine.vue";
 import RippleBar from "./RippleBar.vue";
 import ShellHeader from "./ShellHeader.vue";
@@ -104,6 +105,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
           →<span class="sr-only">next station</span>
         </button>
       </div>
+      <NextLine v-if="!store.readOnly" :acts="store.plan.next" :build-id="buildId" />
       <main id="main" class="flex-1">
         <RouterView v-if="ready" />
         <p v-else class="p-8 text-center text-soft" role="status">Drawing it…</p>

@@ -29,6 +29,7 @@ export function withChange(now: Parts, changed: Changed): Parts {
       figures: { ...now.plan.figures, ...changed.figures },
       findings: arranged(now.plan.findings, changed.findings, changed.order),
       pencil: changed.pencil,
+      next: changed.next,
       stations: changed.stations,
     },
     stages: { ...stages, ...(changed.stages as Partial<Stages>) },
