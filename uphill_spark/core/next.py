@@ -14,14 +14,10 @@ from .figures import Result
 from .findings import Finding
 from .given.fields import called
 from .stages.start import StartResult
-from .stations import ORDER, StationKey, bench_of
+from .stations import BY_KEY, ORDER, StationKey, bench_of
 
 #: How many are told.
 MOST = 8
-#: Minutes that one act usually takes, by the station at which it is done: a part changed, a wire made anew, a figure typed.
-MINUTES: dict[StationKey, int] = {
-    "engine": 60, "fuel": 45, "injectors": 30, "air": 20, "sensors": 20, "ignition": 20, "wiring": 30, "tune": 10, "start": 15, "road": 30,
-}  # fmt: skip
 #: Minutes to measure or look up one value, and values after which another evening begins.
 READING, AN_EVENING = 5, 12
 _NAMED = 3  # values told by name
@@ -55,7 +51,7 @@ def acts(findings: Sequence[Finding], start: StartResult) -> list[Act]:
     if not held and step is not None:
         at = f"/start/steps/{step.number}"
         found.append(
-            Act(kind="sign", says=f"Step {step.number}: {step.title}", why="Nothing holds the first start.", station="start", bench="steps", at=at, clears=1, minutes=MINUTES["start"])
+            Act(kind="sign", says=f"Step {step.number}: {step.title}", why="Nothing holds the first start.", station="start", bench="steps", at=at, clears=1, minutes=BY_KEY["start"].minutes)
         )  # fmt: skip
     return found[:MOST]
 
@@ -73,7 +69,7 @@ def _act(kind: Kind, group: Sequence[Finding]) -> Act:
     f = group[0]
     station, bench = bench_of(f.at)
     says = f.do or (f"{f.settle[0].upper()}{f.settle[1:]}." if f.settle else f"See to it: {f.title.lower()}.")
-    return Act(kind=kind, says=says, why=f.why, station=station, bench=bench, at=f.at, clears=len(group), minutes=MINUTES[station])
+    return Act(kind=kind, says=says, why=f.why, station=station, bench=bench, at=f.at, clears=len(group), minutes=BY_KEY[station].minutes)
 
 
 def _measured(findings: Sequence[Finding]) -> list[Act]:

@@ -40,7 +40,7 @@ OVERVIEW = "overview"
 @dataclass(frozen=True, slots=True)
 class Station:
     """A station: its question, its ruling figure, hours that the work usually takes, its stages, its modules of findings, sections of the build entered
-    there, its benches in the order of work, the overview not among them."""
+    there, its benches in the order of work, the overview not among them, minutes that one act there usually takes: a part changed, a figure typed."""
 
     key: StationKey
     title: str
@@ -52,6 +52,7 @@ class Station:
     sections: tuple[str, ...] = ()
     built: bool = True
     benches: tuple[Bench, ...] = ()
+    minutes: int = 30
 
     @property
     def row(self) -> tuple[Bench, ...]:
@@ -74,6 +75,7 @@ STATIONS: tuple[Station, ...] = (
     Station(
         "engine", "Engine", "Is it fit, and what will it ask for?", 4,
         Ruling("engine.compression.spread", "{} spread", "compression?"), ("engine",), ("engine", "engine_health"), ("engine",),
+        minutes=60,
         benches=(
             Bench("compression", "Compression", "Do all cylinders hold, and alike?", _at("engine", "compression"), "engine.compression.spread", {"compression": "Compression log", "escapes": "Where the air comes out"}),
             Bench("health", "Health", "What do vacuum, oil and smoke say?", _at("engine", "health"), "engine.vacuum", {"health": "Health log"}),
@@ -87,6 +89,7 @@ STATIONS: tuple[Station, ...] = (
     Station(
         "fuel", "Fuel", "Will the pump hold the pressure when the engine asks for everything?", 14,
         Ruling("fuel.margin.full", "{}× need", "pump?", digits=1), ("fuel", "doubt"), ("fuel", "fuel_system", "fuel_heat"), ("fuel",),
+        minutes=45,
         benches=(
             Bench("path", "Path", "What does the fuel meet from tank to rail and back?", _at("fuel", "path", "parts"), "fuel.supply.loss.full"),
             Bench("pump", "Pump", "Does the pump hold the pressure, and what stops it?", _at("fuel", "pump", "candidates", "design_margin", "crash_switch"), "fuel.pump.flow.full", {"candidates": "Other pumps to compare"}),
@@ -114,6 +117,7 @@ STATIONS: tuple[Station, ...] = (
     Station(
         "air", "Air", "Does it breathe, and does it shut again?", 6,
         Ruling("air.throttle.drop.full", "{} lost", "throttle?"), ("air",), ("air",), ("air",),
+        minutes=20,
         benches=(
             Bench("body", "Throttle body", "How much does the throttle lose, and how does the pedal feel?", _at("air", "throttle"), "air.throttle.drop.full", {"body": "Throttle body"}),
             Bench("linkage", "Pedal and linkage", "Does the pedal open it all the way, and does it shut by itself?", _at("air", "linkage"), "air.pedal.full", {"linkage": "Pedal and linkage"}),
@@ -125,6 +129,7 @@ STATIONS: tuple[Station, ...] = (
     Station(
         "sensors", "Sensors", "What must the control unit see, and from where?", 8,
         Ruling("sensors.missing", "{} to confirm", "sensors?", "all confirmed"), ("sensors", "trigger"), ("sensors", "sensor_places", "trigger"), ("sensors",),
+        minutes=20,
         benches=(
             Bench("set", "The set", "Which sensors does this build need?", _at("sensors", "decisions"), "sensors.missing", {"set": "The set this build needs"}),
             Bench("coolant", "Coolant sensor", "Does it sit right and read right, cold to hot?", _at("sensors", "coolant"), "sensors.coolant_temperature.at_20C", {"coolant": "Coolant sensor"}),
@@ -146,6 +151,7 @@ STATIONS: tuple[Station, ...] = (
     Station(
         "ignition", "Ignition", "Who fires what, when, and is the coil ready?", 6,
         Ruling("ignition.duty.limit", "{} dwell", "coil too weak"), ("ignition",), ("ignition",), ("ignition",),
+        minutes=20,
         benches=(
             Bench("coil", "Coil and driver", "Is the coil charged in time, and does its driver bear it?", ("/ignition",), "ignition.dwell.12V", {"ignition": "The ignition", "coil": "The coil", "igniter": "Igniter"}),
             Bench("order", "Order and outputs", "Does every cylinder get its spark on time?", _at("ignition", "outputs", "letters"), None, {"outputs": "What each output fires", "letters": "Coil plugs of the harness"}),
@@ -170,6 +176,7 @@ STATIONS: tuple[Station, ...] = (
     Station(
         "tune", "Tune", "Tables good enough to start and be driven gently.", 3,
         Ruling("tune.required_pulse", "{} pulse", "pulse?"), ("tune",), ("tune",), ("tune",),
+        minutes=10,
         benches=(
             Bench("targets", "Targets", "What mixture is wanted where?", ("/tune",), "tune.table_fuel.full", {"targets": "Targets"}),
             Bench("typed", "Typed in", "Is what was typed into the control unit this build?", _at("tune", "typed"), "tune.required_pulse", {"typed": "Typed into the control unit"}),
@@ -177,7 +184,7 @@ STATIONS: tuple[Station, ...] = (
         ),
     ),
     Station(
-        "start", "First start", "What stands between here and the key?", 4, sections=("start",),
+        "start", "First start", "What stands between here and the key?", 4, sections=("start",), minutes=15,
         benches=(Bench("steps", "Steps", "One step at a time, with the figures to expect.", ("/start/steps",)),),
     ),
     Station("road", "Road", "Drive, log, correct.", 6, built=False),
