@@ -2,6 +2,7 @@
 
 import unittest
 
+from tests import DEEP
 from tests.golden import FOLDER, begun, limits, said, tables
 
 
@@ -60,6 +61,7 @@ class HollinLimits(Limits):
         self.turns("hollin")
 
 
+@unittest.skipUnless(DEEP, "the longest, and of what the others hold it holds again: in the deep run, and when mutants are counted")
 class BlownLimits(Limits):
     def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("blown_six")
