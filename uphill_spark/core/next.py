@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from typing import Literal
 
 from .figures import Result
-from .findings import Finding
+from .findings import Finding, holding
 from .given.fields import called
 from .stages.start import StartResult
 from .stations import BY_KEY, ORDER, StationKey, bench_of
@@ -41,7 +41,7 @@ class Act(Result):
 
 def acts(findings: Sequence[Finding], start: StartResult) -> list[Act]:
     """The next acts, best first, `MOST` at most."""
-    held = [f for f in findings if f.holds and f.overruled is None]
+    held = holding(findings)
     found = _ranked([f for f in held if f.severity == "stop"], "clear")
     found += _ranked([f for f in held if f.severity != "stop"], "settle")
     found += _measured(findings)

@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from .figures import Figure, Result
-from .findings import SEVERITIES, Finding, Judged, Severity, judge
+from .findings import SEVERITIES, Finding, Judged, Severity, holding, judge
 from .given import Build
 from .given.fields import called
 from .given.pencil import pencilled
@@ -132,11 +132,6 @@ def _start(worked: Worked, before: Evaluated | None) -> tuple[StartResult, Reads
         return before.start
     reader = Reader(worked)
     return start_stage.work_out(reader.worked), reader.taken()
-
-
-def holding(findings: list[Finding]) -> list[Finding]:
-    """What holds the first start, and nobody has signed for: Stops, and what has to be known before the key is turned."""
-    return [f for f in findings if f.holds and f.overruled is None]
 
 
 def _verdict(findings: list[Finding]) -> str:

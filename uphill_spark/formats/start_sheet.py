@@ -8,8 +8,9 @@ from functools import lru_cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 
+from ..core.findings import holding
 from ..core.given.fields import called
-from ..core.plan import Plan, holding
+from ..core.plan import Plan
 from ..core.stations import BY_KEY, STATIONS, of_place
 from .printing import Printer, to_pdf
 

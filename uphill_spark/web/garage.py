@@ -18,8 +18,9 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from .. import core, store
 from ..core.errors import SparkError
+from ..core.findings import holding
 from ..core.given import parse
-from ..core.plan import Plan, evaluate, holding
+from ..core.plan import Plan, evaluate
 from .door import database, json_answer, remembered
 from .errors import ErrorBody
 from .models import BuildPath, Garage, GarageQuery, GarageRow, Keeping

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from ..figures import Result
+from ..findings import holding
 from ..given import Build
 from ..given.edit import Patch
-from ..plan import Plan, holding
+from ..plan import Plan
 from ..ripple import ripple
 from ..stages.fuel.shopping import shopping
 from ..stations import StationKey

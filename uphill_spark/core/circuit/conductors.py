@@ -167,11 +167,10 @@ def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, 
 
 
 def _made(d: _Drawn, draw: Draw, beside_k: float, joints: float) -> Made:
-    own, proposed = d.fitted, d.size(draw.peak, d.usual_k)
-    area = own.size.si if own and own.size else proposed
+    own, area = d.fitted, d.area
     return Made(
         wire=d.wire, route=d.route, length_m=d.length, ambient_k=d.ambient, beside_k=beside_k, temperature_k=d.at, most=draw, bears_k=d.bears, area_m2=area,
-        proposed_area_m2=proposed, cool_area_m2=d.size(draw.peak, beside_k), fitted=bool(own and own.size), colour=own.colour if own and own.colour else d.wire.colour,
+        proposed_area_m2=d.size(draw.peak, d.usual_k), cool_area_m2=d.size(draw.peak, beside_k), fitted=bool(own and own.size), colour=own.colour if own and own.colour else d.wire.colour,
         copper_ohm=d.length * resistance_per_metre(area, d.at), joints_ohm=joints, limit_a=_limit(area, outside_diameter(area), beside_k, d.bears),
     )  # fmt: skip
 

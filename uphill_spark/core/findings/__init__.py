@@ -9,9 +9,9 @@ from ..figures import Figure
 from ..reads import Reader, Reads, Since
 from ..stations import ORDER, STATIONS
 from ..worked import Still, Worked, no_limit
-from .base import AT_REST, CHECKS, SEVERITIES, WORDS, Check, Finding, Severity, resting
+from .base import AT_REST, CHECKS, SEVERITIES, WORDS, Check, Finding, Severity, holding, resting
 
-__all__ = ["AT_REST", "CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Judged", "Severity", "judge"]
+__all__ = ["AT_REST", "CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Judged", "Severity", "holding", "judge"]
 #: The modules that the stations name, imported for what they register.
 _MODULES = tuple(import_module(f".{name}", __name__) for station in STATIONS for name in station.findings)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Literal, Protocol
@@ -58,6 +58,11 @@ class Finding(Result):
     rests_on: list[str] = []
     could_turn: list[str] | None = None
     overruled: str | None = None
+
+
+def holding(findings: Sequence[Finding]) -> list[Finding]:
+    """What holds the first start, and nobody has signed for: Stops, and what has to be known before the key is turned."""
+    return [f for f in findings if f.holds and f.overruled is None]
 
 
 class Say(Protocol):
