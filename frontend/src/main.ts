@@ -10,7 +10,7 @@ const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: "/", component: () => import("./garage/GarageView.vue"), meta: { title: "Garage" } },
-    { path: "/new", component: () => import("./garage/NewBuildView.vue"), meta: { title: "New build" } },
+    { path: "/new/:step?", component: () => import("./garage/NewBuildView.vue"), meta: { title: "New build" } },
     {
       path: "/b/:id",
       component: () => import("./shell/BuildShell.vue"),

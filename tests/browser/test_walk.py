@@ -11,16 +11,27 @@ from tests.builds import plan
 from uphill_spark import store
 
 
-class FromFiveQuestionsToTheSheet(BrowserCase):
-    def test_a_new_car_from_five_questions_to_a_printed_start_sheet(self) -> None:
+class FromTheFirstQuestionToTheSheet(BrowserCase):
+    def test_a_new_car_from_its_questions_to_a_printed_start_sheet(self) -> None:
         page = self.open("/")
         expect(page.get_by_role("heading", name="No car in here yet")).to_be_visible()
-        page.get_by_role("link", name="New build, five questions").click()
+        page.get_by_role("link", name="New build").click()
+        page.get_by_role("button", name="Go on").click()
+        expect(page.get_by_role("alert")).to_contain_text("What do you call the car? Where will the injectors sit?")
         page.get_by_label("What do you call the car?").fill("Wren 2.0 saloon")
         page.get_by_label("At each port, one throttle").check()
-        page.get_by_label("2. Cylinders").fill("4")
-        page.get_by_label("3. Displacement").fill("2098")
-        page.get_by_label("4. Power wanted").fill("120 hp")
+        page.get_by_role("button", name="Go on").click()
+        expect(page.get_by_role("heading", name="What stands in the car today?")).to_be_focused()
+        page.get_by_label("In line").check()
+        page.get_by_label("4", exact=True).check()
+        page.get_by_label("1-3-4-2").check()
+        page.get_by_label("Displacement").fill("2098")
+        page.reload()  # answers survive
+        expect(page.get_by_label("1-3-4-2")).to_be_checked()
+        expect(page.get_by_label("Displacement")).to_have_value("2098")
+        page.get_by_role("button", name="Go on").click()
+        page.get_by_label("Power wanted").fill("120 hp")
+        page.get_by_label("E10").check()
         page.get_by_role("button", name="Fill in the rest").click()
         expect(page.get_by_role("heading", name="Is it fit, and what will it ask for?")).to_be_visible()
         ridge = page.get_by_role("navigation", name="Stations")
@@ -74,12 +85,17 @@ class FromFiveQuestionsToTheSheet(BrowserCase):
         page = self.open("/new")
         page.get_by_label("What do you call the car?").fill("x")
         page.get_by_label("One throttle per cylinder").check()
-        page.get_by_label("2. Cylinders").fill("4")
-        page.get_by_label("3. Displacement").fill("1998 psi")
-        page.get_by_label("4. Power wanted").fill("120 hp")
+        page.get_by_role("link", name="The engine").click()
+        page.get_by_label("4", exact=True).check()
+        page.get_by_label("Displacement").fill("1998 psi")
+        page.get_by_role("button", name="Go on").click()
+        page.get_by_label("Power wanted").fill("120 hp")
+        page.get_by_label("E10").check()
         page.get_by_role("button", name="Fill in the rest").click()
+        expect(page.get_by_role("heading", name="What stands in the car today?")).to_be_visible()
         expect(page.get_by_text("does not measure volume")).to_be_visible()
-        expect(page.get_by_label("3. Displacement")).to_have_value("1998 psi")
+        expect(page.get_by_label("Displacement")).to_have_value("1998 psi")
+        expect(page.get_by_label("Displacement")).to_have_attribute("aria-invalid", "true")
 
 
 class Editing(BrowserCase):

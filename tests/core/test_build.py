@@ -1,6 +1,5 @@
 """The build document: what is refused and how it is said, edits, pencil marks, versions, field names."""
 
-import json
 import unittest
 from unittest import mock
 
@@ -11,7 +10,6 @@ from hypothesis import strategies as st
 from tests import examples
 from tests.builds import document, patched
 from uphill_spark import demo
-from uphill_spark.core import fresh
 from uphill_spark.core.errors import BuildError, FormatError, PatchError
 from uphill_spark.core.given import VERSION, apply_edit, json_schema, parse
 from uphill_spark.core.given import document as document_module
@@ -211,49 +209,6 @@ class Edits(unittest.TestCase):
                 patched("tern", patch)
             self.assertTrue(caught.exception.problems[0].wants)
         self.assertEqual(document(), before)
-
-
-class Fresh(unittest.TestCase):
-    ANSWERS = {"name": "x", "layout": "port_plenum", "cylinders": 6, "displacement": "2597 cc", "power": "118 kW", "fuel": "E10"}
-
-    def test_five_answers_make_a_build_with_everything_else_in_pencil(self) -> None:
-        doc = fresh.new_document(self.ANSWERS)
-        plan = evaluate(parse(doc))
-        given = {"/engine/layout", "/engine/cylinders", "/engine/displacement", "/engine/power", "/engine/fuel"}
-        self.assertFalse(given & set(doc["marks"]))
-        self.assertGreater(len(doc["marks"]), 30)
-        self.assertTrue(plan.figures["fuel.margin.full"].assumed)
-        self.assertGreaterEqual(plan.figures["fuel.margin.full"].value or 0, 1.2)
-
-    @settings(max_examples=examples(40), deadline=None)
-    @given(
-        st.sampled_from(["port_plenum", "throttle_body", "individual_throttles"]),
-        st.integers(1, 12),
-        st.integers(200, 7000),
-        st.integers(10, 500),
-        st.sampled_from(["E0", "E10", "E85"]),
-    )
-    def test_any_five_answers_give_a_plan(self, layout: str, cylinders: int, cc: int, kw: int, fuel: str) -> None:
-        given_answers = {
-            "name": "x",
-            "layout": layout,
-            "cylinders": cylinders,
-            "displacement": f"{cc} cc",
-            "power": f"{kw} kW",
-            "fuel": fuel,
-        }
-        if not 40 <= cc / cylinders <= 2000:
-            with self.assertRaises(BuildError):
-                fresh.new_document(given_answers)
-            return
-        plan = evaluate(parse(fresh.new_document(given_answers)))
-        self.assertEqual(len(plan.stages.start.steps), 9)
-        json.loads(plan.model_dump_json())
-
-    def test_bad_answers_are_named(self) -> None:
-        with self.assertRaises(BuildError) as caught:
-            fresh.new_document({**self.ANSWERS, "power": "much", "cylinders": 99, "layout": "rocket"})
-        self.assertEqual({p.at for p in caught.exception.problems}, {"/power", "/cylinders", "/layout"})
 
 
 if __name__ == "__main__":

@@ -1,53 +1,176 @@
-"""A new build from five answers: layout, cylinders, displacement, power, fuel. All the rest is filled in pencil."""
+"""A new build from a few answers: which kit, which engine, what is wanted of it. All the rest is filled in pencil (see `usual`)."""
 
 from __future__ import annotations
 
-import math
+import re
 from typing import Any
 
-from pydantic import BaseModel, ConfigDict, Field, ValidationError, model_validator
+from pydantic import BaseModel, ConfigDict, Field, ValidationError, field_validator, model_validator
 
 from .errors import BuildError
-from .given import FORMAT, VERSION, parse
+from .figures import Result
+from .given import parse
 from .given.base import Cylinder, Name
 from .given.document import problem_of
-from .given.engine import Displacement, Layout, Power, unlikely_cylinder, usual_order
+from .given.engine import Arrangement, Carburettors, Cooling, Displacement, Power, unlikely_cylinder, usual_arrangement, usual_order
 from .given.engine import Fuel as FuelName
-from .reference import fuels, pumps
-from .stages.engine import BSFC_PETROL
+from .reference import FiringOrder, firing_orders
 from .units import bare_number
+from .usual import Car, Distributor, Kit, usual
 
 
 class Answers(BaseModel):
-    """The five questions, and what to call the car."""
+    """The questions, and what to call the car. What is left out is filled in pencil, as usual for the rest."""
 
     model_config = ConfigDict(extra="forbid")
 
-    name: Name = Field(title="Name of the car")
-    layout: Layout = Field(title="Where will the injectors sit?")
+    name: Name = Field(title="What do you call the car?")
+    layout: Kit = Field(title="Where will the injectors sit?")
+    arrangement: Arrangement | None = Field(default=None, title="How do the cylinders stand?")
     cylinders: Cylinder = Field(title="How many cylinders?")
+    firing_order: list[Cylinder] | None = Field(default=None, title="In which order do they fire?")
     displacement: Displacement = Field(title="Displacement")
     power: Power = Field(title="Power wanted")
+    cooling: Cooling = Field(default="not_noted", title="Cooled by")
+    carburettors: Carburettors = Field(default="not_noted", title="Carburettors today")
+    distributor: Distributor | None = Field(default=None, title="What becomes of the distributor?")
     fuel: FuelName = Field(title="Fuel")
+
+    @field_validator("firing_order", mode="before")
+    @classmethod
+    def _written(cls, given: Any) -> Any:
+        return [int(n) for n in re.findall(r"\d{1,3}", given)] if isinstance(given, str) else given
 
     @model_validator(mode="after")
     def _believable(self) -> Answers:
         if wrong := unlikely_cylinder(self.displacement, self.cylinders):
             raise ValueError(wrong)
+        if self.firing_order is not None and sorted(self.firing_order) != list(range(1, self.cylinders + 1)):
+            shown = "-".join(map(str, self.firing_order))
+            usual_one = "-".join(map(str, usual_order(self.cylinders, self.arrangement)))
+            raise ValueError(f"/firing_order|{shown}|each of the cylinders 1 to {self.cylinders} once, like {usual_one}")
         return self
 
+    @property
+    def car(self) -> Car:
+        """The car that the answers describe, with what is usual for what they leave out."""
+        arrangement = self.arrangement or usual_arrangement(self.cylinders)
+        body = self.layout in ("throttle_body", "throttle_body_bank")
+        return Car(
+            kit=self.layout, arrangement=arrangement, cylinders=self.cylinders,
+            firing_order=tuple(self.firing_order or usual_order(self.cylinders, arrangement)), displacement=str(self.displacement),
+            displacement_m3=self.displacement.si, power=str(self.power), power_w=self.power.si, cooling=self.cooling, carburettors=self.carburettors,
+            distributor=self.distributor or ("stays" if body else "goes"), fuel=self.fuel,
+        )  # fmt: skip
 
-#: What a new build assumes: everything but the answers.
-_PENCILLED = (
-    "/engine/arrangement", "/engine/stroke", "/engine/compression_ratio", "/engine/firing_order", "/engine/valve_train", "/engine/chamber", "/engine/cam",
-    "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit", "/engine/altitude", "/engine/bsfc",
-    "/fuel/design_margin", "/fuel/tank", "/fuel/pump", "/fuel/regulator", "/fuel/path", "/fuel/parts",
-    "/injectors/name", "/injectors/count", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
-    "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/duty_limit", "/injectors/dead_time",
-    "/sensors/trigger", "/ignition/kind", "/ignition/speed_signal", "/ignition/timed_by_unit", "/ignition/advance", "/ignition/coil",
-    "/wiring/profile", "/wiring/nodes", "/wiring/branches", "/wiring/feed/taken_from", "/wiring/feed/fuse_distance",
-    "/tune/idle_lambda", "/tune/cruise_lambda", "/tune/full_lambda",
-)  # fmt: skip
+
+class OpeningOption(Result):
+    """One answer to choose: the word that stands for it, what it is called, and what it means."""
+
+    value: str
+    word: str
+    note: str = ""
+
+
+class OpeningQuestion(Result):
+    """One question of a new build. Without options it is typed; `may_skip`: then the usual is taken, in pencil."""
+
+    key: str
+    title: str
+    help: str = ""
+    example: str = ""
+    options: list[OpeningOption] = []
+    may_skip: bool = False
+
+
+class OpeningStep(Result):
+    """OpeningQuestions that are asked together."""
+
+    key: str
+    title: str
+    asks: str
+    questions: list[OpeningQuestion]
+
+
+class OpeningQuestions(Result):
+    """All that a new build asks, and the usual firing orders to choose from."""
+
+    steps: list[OpeningStep]
+    orders: list[FiringOrder]
+
+
+_OPTIONS: dict[str, list[OpeningOption]] = {
+    "layout": [
+        OpeningOption(value="port_plenum", word="At each port, one throttle", note="A new manifold with a plenum. Load from manifold pressure."),
+        OpeningOption(
+            value="throttle_body", word="In a throttle body, where the carburettor sat", note="Injectors and unit in the kit; the distributor may stay."
+        ),
+        OpeningOption(value="throttle_body_bank", word="In two throttle bodies, one on each manifold", note="Where two carburettors fed a bank each."),
+        OpeningOption(value="individual_throttles", word="One throttle per cylinder", note="Load from throttle angle."),
+    ],
+    "arrangement": [
+        OpeningOption(value="inline", word="In line", note="One row."),
+        OpeningOption(value="vee", word="Vee", note="Two rows on one crank."),
+        OpeningOption(value="flat", word="Flat", note="Two rows, opposite each other."),
+    ],
+    "cooling": [
+        OpeningOption(value="water", word="Water", note="Radiator and thermostat: the unit reads the coolant."),
+        OpeningOption(value="air", word="Air", note="No coolant: the unit reads the head."),
+        OpeningOption(value="not_noted", word="Not sure"),
+    ],
+    "carburettors": [
+        OpeningOption(value="one", word="One", note="On a manifold that all cylinders share."),
+        OpeningOption(value="two", word="Two", note="Each on a manifold of its own, or on one."),
+        OpeningOption(value="one_a_cylinder", word="One a cylinder", note="Or a choke of a twin for each."),
+        OpeningOption(value="not_noted", word="Not sure"),
+    ],
+    "distributor": [
+        OpeningOption(value="stays", word="It stays as it is", note="Weights and vacuum go on timing the spark."),
+        OpeningOption(value="stays_timed", word="It stays, locked", note="It leads the spark; the unit times it, from a trigger wheel."),
+        OpeningOption(value="goes", word="It goes", note="Coils of their own, timed by the unit, from a trigger wheel."),
+    ],
+    "fuel": [
+        OpeningOption(value="E0", word="E0", note="Petrol, no alcohol."),
+        OpeningOption(value="E10", word="E10", note="Up to a tenth alcohol: usual at the pump."),
+        OpeningOption(value="E85", word="E85", note="Mostly alcohol: a third more flow, other seals."),
+    ],
+}  # fmt: skip
+_EXAMPLES = {"displacement": "2597 cc", "power": "118 kW or 158 hp"}
+_HELP = {
+    "arrangement": "Seen from the front or from above.",
+    "firing_order": "By the plate on the engine, its manual, or the leads on the cap. Numbered as its maker numbers them.",
+    "power": "At the crank, at sea level. Pump, injectors and wire are sized for it.",
+}
+_MAY_SKIP = ("arrangement", "firing_order", "cooling", "carburettors", "distributor")
+
+
+_STEPS = (
+    ("kit", "The kit", "What is to take the carburettor's place?", ("name", "layout", "carburettors")),
+    ("engine", "The engine", "What stands in the car today?", ("arrangement", "cylinders", "firing_order", "displacement", "cooling")),
+    ("wish", "What is wanted", "What is it to give, and how is it lit?", ("power", "fuel", "distributor")),
+)
+
+
+def questions() -> OpeningQuestions:
+    """What a new build asks, in the order in which it is asked."""
+    return OpeningQuestions(
+        steps=[
+            OpeningStep(key=key, title=title, asks=asks, questions=[_question(one) for one in asked]) for key, title, asks, asked in _STEPS
+        ],
+        orders=firing_orders(),
+    )
+
+
+def _question(key: str) -> OpeningQuestion:
+    title = Answers.model_fields[key].title or key
+    return OpeningQuestion(
+        key=key,
+        title=title,
+        help=_HELP.get(key, ""),
+        example=_EXAMPLES.get(key, ""),
+        options=_OPTIONS.get(key, []),
+        may_skip=key in _MAY_SKIP,
+    )
 
 
 def answers(given: Any) -> Answers:
@@ -70,83 +193,14 @@ def _with_units(given: Any) -> Any:
 
 
 def new_document(given: Any) -> dict[str, Any]:
-    """A complete build document from the five answers; every other value is marked as assumed."""
+    """A complete build document from the answers; every other value is marked as assumed."""
     a = answers(given)
-    itb, body, timed = a.layout == "individual_throttles", a.layout == "throttle_body", a.layout != "throttle_body"
-    n = a.cylinders
-    power_rpm = 7000 if itb else 5200
-    data = fuels()[a.fuel]
-    fuel_kg_s = a.power.si * BSFC_PETROL * fuels()["E0"].stoich / data.stoich
-    need_l_h = fuel_kg_s / data.density * 3.6e6
-    pump = next((p for p in pumps() if p.a * 13.3 - p.b * 330 - p.c >= 1.4 * need_l_h), pumps()[-1])
-    each = fuel_kg_s * 6e4 / n / 0.70
-    square = (4 * a.displacement.si / n / math.pi) ** (1 / 3) * 1e3
-    profile = "throttle_body_unit" if body else "small_4" if n <= 4 else "medium_8"
-    line = {
-        "kind": "run",
-        "material": "steel_tube",
-        "bore": "7.9 mm" if need_l_h < 120 else "9.5 mm",
-        "fittings": _fittings(),
-        "exhaust_distance": "150 mm",
-    }
-    document: dict[str, Any] = {
-        "format": FORMAT,
-        "version": VERSION,
-        "name": a.name,
-        "engine": {
-            "layout": a.layout, "arrangement": "vee" if n in (8, 10, 12) else "inline", "cylinders": n, "displacement": str(a.displacement), "stroke": f"{square:.1f} mm",
-            "compression_ratio": "9:1", "firing_order": usual_order(n), "valve_train": "two_valve_overhead_cam" if itb else "two_valve_pushrod",
-            "chamber": "hemispherical" if itb else "wedge", "cam": "sport" if itb else "touring", "idle_speed": "1000 rpm" if itb else "800 rpm", "power": str(a.power),
-            "power_speed": f"{power_rpm} rpm", "rev_limit": f"{power_rpm * 1.1:.0f} rpm", "altitude": "0 m", "fuel": a.fuel,
-        },
-        "fuel": {
-            "tank": {"head": "0.1 m", "vent_drop": "0.5 kPa", "volume": "60 L", "hottest": "45 degC", "return_enters": "below_fuel"},
-            "pump": {"name": pump.name, "place": "in_tank", "control": "control_unit", "curve": pump.table()},
-            "regulator": {"set_pressure": "300 kPa", "reference": "open_air" if body else "manifold"},
-            "path": ["tank", "strainer", "pump", "filter", "supply", "rail", "regulator", "return_line", "tank"],
-            "parts": {
-                "strainer": {"kind": "filter", "pressure_drop": "1 kPa", "at_flow": "150 L/h", "fluid": "working_fuel", "fineness": "100 um"},
-                "filter": {"kind": "filter", "pressure_drop": "12 kPa", "at_flow": "150 L/h"},
-                "supply": {**line, "length": "4.2 m", "rise": "0.4 m"},
-                "return_line": {**line, "length": "4.4 m", "rise": "-0.4 m"},
-            },
-        },
-        "injectors": {
-            "name": f"injector {each:.0f}", "count": n, "flow": f"{each:.0f} g/min", "rated_at": "300 kPa", "fluid": "working_fuel", "resistance": "14 ohm", "driver": "saturated",
-            "driver_limit": "3 A", "firing": "every_turn" if n <= 4 and not itb else "sequential" if itb else "every_turn",
-        },
-        "sensors": {"trigger": {"teeth": 36, "missing": 1, "sensor": "hall"}} if timed else {},
-        "ignition": {
-            "kind": ("wasted_spark" if n % 2 == 0 else "coil_per_plug") if timed else "electronic_distributor", "speed_signal": "trigger_wheel" if timed else "tach_output",
-            "timed_by_unit": timed, "advance": "none" if timed else "working",
-            "coil": {"kind": "smart" if timed else "dumb", "resistance": "0.55 ohm", "inductance": "3.6 mH", "current": "7.5 A"},
-        },
-        "wiring": {"profile": profile, **default_layout(), "feed": {"taken_from": "battery", "fuse_distance": "150 mm"}},
-        "tune": {"idle_lambda": 0.92 if itb else 0.97, "cruise_lambda": 1.0, "full_lambda": 0.88},
-    }  # fmt: skip
-    document["marks"] = {pointer: {"kind": "assumed"} for pointer in _PENCILLED if not (body and pointer == "/sensors/trigger")}
+    document = usual(a.car, a.name)
+    if a.layout == "throttle_body_bank":
+        document["air"] = {"manifolds": 2}
+    assumed = [f"/engine/{key}" for key in ("arrangement", "firing_order") if getattr(a, key) is None]
+    document["marks"] |= {pointer: {"kind": "assumed"} for pointer in assumed}
+    if a.distributor is not None:
+        del document["marks"]["/ignition/timed_by_unit"]
     parse(document)
     return document
-
-
-def _fittings() -> list[dict[str, Any]]:
-    return [{"kind": "entry", "count": 1}, {"kind": "exit", "count": 1}, {"kind": "elbow_90", "count": 1}, {"kind": "bend_90", "count": 3}]
-
-
-def default_layout(battery: str = "front") -> dict[str, Any]:
-    """Places and branches of a usual car, battery at the front or the rear: a start, to be measured with a string."""
-    front = battery == "front"
-    nodes = {
-        "battery": ("battery", *((0.4, 0.66) if front else (3.9, 0.55))), "panel": ("fuses and relays", 1.02, 0.66), "firewall": ("hole in the firewall", 1.45, 0.12),
-        "unit": ("control unit", 2.05, 0.6), "dash": ("dash and key", 2.1, -0.42), "engine": ("engine", 0.82, -0.08), "front": ("front of engine", 0.22, -0.08),
-        "exhaust": ("exhaust, oxygen sensor", 1.3, -0.62), "tank": ("tank and pump", 3.7, 0.0),
-    }  # fmt: skip
-    branches = {
-        "battery_panel": ("battery", "panel", 0.5 if front else 3.6, "bay" if front else "cabin"), "panel_firewall": ("panel", "firewall", 0.6, "bay"),
-        "firewall_unit": ("firewall", "unit", 0.6, "cabin"), "firewall_dash": ("firewall", "dash", 0.9, "cabin"), "firewall_engine": ("firewall", "engine", 0.8, "bay"),
-        "engine_front": ("engine", "front", 0.6, "bay"), "engine_exhaust": ("engine", "exhaust", 1.0, "near_exhaust"), "unit_tank": ("unit", "tank", 2.6, "cabin"),
-    }  # fmt: skip
-    return {
-        "nodes": {k: {"name": name, "x": x, "y": y} for k, (name, x, y) in nodes.items()},
-        "branches": {k: {"start": a, "end": b, "length": f"{length:g} m", "zone": zone} for k, (a, b, length, zone) in branches.items()},
-    }

@@ -6,12 +6,13 @@ from typing import Any, Literal
 
 from .figures import Result
 from .findings import AT_REST, SEVERITIES, WORDS, Finding
-from .given.edit import unescape
+from .given.edit import escape, standing
 from .given.fields import label
 from .plan import Plan
 from .stations import StationKey
 
 UNSEEN = 2e-5  # of a figure
+_NAMED = 4  # places that an edit took along, told by name
 Move = Literal["appeared", "worsened", "eased", "went"]
 #: Figures told first when they moved: one a station, in the order of work.
 _TOLD_FIRST = (
@@ -143,14 +144,39 @@ def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
     strung = _strung(before, told)
     if strung:
         return strung
+    carried = [op for op in told[1:] if put_in_pencil(op["path"], patch)]
+    told = [op for op in told if op not in carried]
     first = told[0]
     name = label(first["path"])
     text = (
-        f"{name} {_brief(_at(before, first['path']))} → {_brief(first.get('value'))}"
+        f"{name} {_brief(standing(before, first['path']))} → {_brief(first.get('value'))}"
         if first["op"] in ("replace", "add")
         else f"{name} removed"
     )
-    return text if len(told) == 1 else f"{text} and {len(told) - 1} more"
+    more = f" and {len(told) - 1} more" if len(told) > 1 else ""
+    return text + more + _followed(before, carried)
+
+
+def put_in_pencil(path: str, patch: list[dict[str, Any]]) -> bool:
+    """Whether a patch puts what it writes at a place in pencil."""
+    return any(op["path"] == f"/marks/{escape(path)}" and op.get("value") == {"kind": "assumed"} for op in patch)
+
+
+def _followed(before: dict[str, Any], carried: list[dict[str, Any]]) -> str:
+    """What an edit took along in pencil, in words; what had been stated and could not stay stands first."""
+    if not carried:
+        return ""
+    marks = before.get("marks", {})
+    stated = [
+        op
+        for op in carried
+        if standing(before, op["path"]) is not None
+        and not any(op["path"].startswith(p) for p, m in marks.items() if m.get("kind") == "assumed")
+    ]
+    gave_way = [f"{label(op['path'])} {_brief(standing(before, op['path']))} could not stay" for op in stated]
+    names = [label(op["path"]) for op in carried if op not in stated]
+    listed = ", ".join(names[:_NAMED]) + (f" and {len(names) - _NAMED} more" if len(names) > _NAMED else "")
+    return "".join(f"; {said}" for said in [*gave_way, *([f"in pencil after it: {listed}"] if names else [])])
 
 
 def _strung(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
@@ -162,24 +188,12 @@ def _strung(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
         tokens = op["path"].split("/")
         if tokens[1:3] == ["fuel", "parts"] and len(tokens) == 4:
             words.append(f"{tokens[3].replace('_', ' ')} {'taken off' if op['op'] == 'remove' else 'put on'} the path")
-    now, old = next((op.get("value") for op in told if op["path"] == "/fuel/path"), None), _at(before, "/fuel/path")
+    now, old = next((op.get("value") for op in told if op["path"] == "/fuel/path"), None), standing(before, "/fuel/path")
     if not words and isinstance(now, list) and isinstance(old, list) and sorted(now) == sorted(old):
         words = ["the fuel's path in another order"]
     more = len([op for op in told if not op["path"].startswith(("/fuel/path", "/fuel/parts"))])
     text = ", ".join(words or ["the fuel's path strung anew"]) + (f" and {more} more" if more else "")
     return text[0].upper() + text[1:]
-
-
-def _at(document: Any, pointer: str) -> Any:
-    for part in pointer.split("/")[1:]:
-        part = unescape(part)
-        if isinstance(document, dict):
-            document = document.get(part)
-        elif isinstance(document, list) and part.isdigit() and int(part) < len(document):
-            document = document[int(part)]
-        else:
-            return None
-    return document
 
 
 def _brief(value: Any) -> str:

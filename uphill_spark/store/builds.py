@@ -12,7 +12,8 @@ import jsonpatch
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session, defer
 
-from ..core.given import apply_edit, parse
+from ..core.carried import edited
+from ..core.given import parse
 from ..core.ripple import describe
 from .tables import BuildRow, RevisionRow
 
@@ -152,7 +153,7 @@ def edit(session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str,
         if found is not None:
             return Change(revision(session, build_id, found.number - 1), _same(found, asked), row.head)
     now = _current(session, row, base)
-    document, full, build = apply_edit(now.document, patch)
+    document, full, build = edited(now.document, patch)
     after = _append(
         session, row, now, "edit", document, full, describe(now.document, full), who, reason, edit_id, undo_to=now.number, redo_to=None
     )

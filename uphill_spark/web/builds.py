@@ -9,7 +9,7 @@ from flask import Response, request
 from sqlalchemy.orm import Session
 
 from .. import demo, store
-from ..core.fresh import new_document
+from ..core.fresh import OpeningQuestions, new_document, questions
 from ..formats import build_file
 from ..store.tables import RevisionRow
 from .door import attachment, database, json_answer, opened, remembered
@@ -69,9 +69,14 @@ def _stored(session: Session, standing: Standing, who: str, summary: str, edit_i
     return head
 
 
-@api.post("", responses={201: State}, summary="A new build from five answers")
+@api.get("/questions", responses={200: OpeningQuestions}, summary="What a new build asks")
+def asked_of_a_new_build() -> Response:
+    return json_answer(questions().model_dump_json())
+
+
+@api.post("", responses={201: State}, summary="A new build from a few answers")
 def new(body: NewBuild) -> Response:
-    return _created(new_document(body.answers), body.who, "New build from five answers", body.edit_id)
+    return _created(new_document(body.answers), body.who, "New build from a few answers", body.edit_id)
 
 
 @api.post("/import", responses={201: State, 413: ErrorBody}, summary="A build from a file")

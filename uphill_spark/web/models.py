@@ -88,7 +88,7 @@ EditId = Annotated[str, Field(min_length=8, max_length=64, pattern=r"^[A-Za-z0-9
 
 
 class NewBuild(Strict):
-    """A new build from five answers."""
+    """A new build from a few answers."""
 
     who: Who = ""
     edit_id: EditId = None

@@ -49,6 +49,7 @@ export const api = {
     told<S["ReadAnswer"]>(client.POST("/api/read", { body: { dimension, unit, texts } })).then((r) => r.read),
   garage: (query: { search?: string; after?: number; limit?: number; away?: boolean }) =>
     told<S["Garage"]>(client.GET("/api/builds", { params: { query } })),
+  questions: () => told<S["OpeningQuestions"]>(client.GET("/api/builds/questions")),
   /** A new build, a file, the demo cars: with an id, so that what is sent twice counts once. */
   demo: (who: string, edit_id: string) => told<S["Garage"]>(client.POST("/api/builds/demo", { body: { who, edit_id } })),
   create: (answers: Record<string, unknown>, who: string, edit_id: string) =>

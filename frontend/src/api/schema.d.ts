@@ -116,7 +116,7 @@ export interface paths {
         /** The garage, a page of it: those behind a place, those whose name or notes hold some words, or those put away */
         get: operations["builds_garage_get"];
         put?: never;
-        /** A new build from five answers */
+        /** A new build from a few answers */
         post: operations["builds_new_post"];
         delete?: never;
         options?: never;
@@ -172,6 +172,23 @@ export interface paths {
         post?: never;
         /** Remove a build that was put away 30 days ago or more, with its journal */
         delete: operations["builds_remove__uuid_build_id__for_good_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/questions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a new build asks */
+        get: operations["builds_asked_of_a_new_build_questions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1015,6 +1032,93 @@ export interface components {
             };
             /** Hours */
             hours: number;
+        };
+        /**
+         * OpeningQuestions
+         * @description All that a new build asks, and the usual firing orders to choose from.
+         */
+        OpeningQuestions: {
+            /** Steps */
+            steps: components["schemas"]["OpeningStep"][];
+            /** Orders */
+            orders: components["schemas"]["FiringOrder"][];
+        };
+        /**
+         * FiringOrder
+         * @description A usual firing order of an arrangement, and the banks, front to back, as the cylinders are then numbered; no banks in line.
+         */
+        FiringOrder: {
+            /**
+             * Arrangement
+             * @enum {string}
+             */
+            arrangement: "inline" | "vee" | "flat";
+            /** Order */
+            order: number[];
+            /**
+             * Banks
+             * @default null
+             */
+            banks: number[][] | null;
+        };
+        /**
+         * OpeningOption
+         * @description One answer to choose: the word that stands for it, what it is called, and what it means.
+         */
+        OpeningOption: {
+            /** Value */
+            value: string;
+            /** Word */
+            word: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+        };
+        /**
+         * OpeningQuestion
+         * @description One question of a new build. Without options it is typed; `may_skip`: then the usual is taken, in pencil.
+         */
+        OpeningQuestion: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /**
+             * Help
+             * @default
+             */
+            help: string;
+            /**
+             * Example
+             * @default
+             */
+            example: string;
+            /**
+             * Options
+             * @default []
+             */
+            options: components["schemas"]["OpeningOption"][];
+            /**
+             * May Skip
+             * @default false
+             */
+            may_skip: boolean;
+        };
+        /**
+         * OpeningStep
+         * @description OpeningQuestions that are asked together.
+         */
+        OpeningStep: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Asks */
+            asks: string;
+            /** Questions */
+            questions: components["schemas"]["OpeningQuestion"][];
         };
         /**
          * State
@@ -1908,6 +2012,13 @@ export interface components {
              * @enum {string}
              */
             cooling: "water" | "air" | "not_noted";
+            /**
+             * Carburettors today
+             * @description As the manifold that is on the engine takes them.
+             * @default not_noted
+             * @enum {string}
+             */
+            carburettors: "one" | "two" | "one_a_cylinder" | "not_noted";
             /**
              * Cylinder head
              * @enum {string}
@@ -5214,7 +5325,7 @@ export interface components {
         };
         /**
          * NewBuild
-         * @description A new build from five answers.
+         * @description A new build from a few answers.
          */
         NewBuild: {
             /**
@@ -6390,6 +6501,53 @@ export interface operations {
             };
             /** @description Conflict */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    builds_asked_of_a_new_build_questions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpeningQuestions"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

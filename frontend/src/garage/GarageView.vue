@@ -140,11 +140,11 @@ function upload(event: Event): void {
           which wire goes where, and what to expect at the first start. One car is one build.
         </p>
         <p class="my-3">
-          Answer five questions and the rest is filled in pencil for you to replace. Or look around three invented cars first: a tidy
+          Answer a few questions and the rest is filled in pencil for you to replace. Or look around three invented cars first: a tidy
           estate, a hill-climber, and a camper full of honest mistakes.
         </p>
         <div class="mt-5 flex flex-wrap gap-2">
-          <RouterLink to="/new" class="btn btn-main">New build, five questions</RouterLink
+          <RouterLink to="/new" class="btn btn-main">New build</RouterLink
           ><button type="button" class="btn" @click="demo"><IconCar :size="18" aria-hidden="true" /> Put the demo cars in</button>
         </div>
       </div>

@@ -1,126 +1,94 @@
 <script setup lang="ts">
-// Five questions; the rest is filled in pencil.
-import { computed, reactive, ref, watch } from "vue";
-import { RouterLink, useRouter } from "vue-router";
-import { api, ApiError } from "@/api/client";
-import { newId } from "@/stores/queue";
-import { useSettings } from "@/stores/settings";
+// A new build in three steps; the rest is filled in pencil, as it is usual for such a car.
+import { computed, nextTick, ref, watch } from "vue";
+import { RouterLink, useRoute, useRouter } from "vue-router";
+import OrderChoice from "./OrderChoice.vue";
+import QuestionField from "./QuestionField.vue";
+import { useAnswers } from "./useAnswers";
 
+const route = useRoute();
 const router = useRouter();
-const settings = useSettings();
-const LAYOUTS = [
-  {
-    value: "port_plenum",
-    word: "At each port, one throttle",
-    note: "A plenum with one injector per cylinder. Load from manifold pressure.",
-  },
-  {
-    value: "throttle_body",
-    word: "In a throttle body, where the carburettor sat",
-    note: "Injectors in the body; the distributor may stay.",
-  },
-  { value: "individual_throttles", word: "One throttle per cylinder", note: "Load from throttle angle." },
-];
-const MEASURES = [
-  { key: "cylinders", word: "2. Cylinders", example: "" },
-  { key: "displacement", word: "3. Displacement", example: "2597 cc" },
-  { key: "power", word: "4. Power wanted", example: "118 kW or 158 hp" },
-] as const;
-const answers = reactive({ name: "", layout: "", cylinders: "", displacement: "", power: "", fuel: "E10" });
-/** Sent twice, because no answer came, it is one build; changed answers are another. */
-let id = newId();
-watch(answers, () => (id = newId()), { deep: true });
-const problems = ref<Record<string, string>>({});
-const trouble = ref("");
-const busy = ref(false);
-const ready = computed(() => answers.name.trim() && answers.layout && answers.cylinders && answers.displacement && answers.power);
+const a = useAnswers();
+const at = computed(() =>
+  Math.max(
+    a.steps.value.findIndex((s) => s.key === route.params.step),
+    0,
+  ),
+);
+const step = computed(() => a.steps.value[at.value]);
+const last = computed(() => at.value === a.steps.value.length - 1);
+const missing = computed(() => (step.value ? a.open(step.value.key) : []));
+/** Steps before this one that still want an answer. */
+const before = computed(() => a.steps.value.slice(0, at.value).filter((s) => a.open(s.key).length));
+const pressed = ref(false);
+const heading = ref<HTMLElement | null>(null);
+watch(at, async () => {
+  pressed.value = false;
+  await nextTick();
+  heading.value?.focus();
+});
 
-async function create(): Promise<void> {
-  busy.value = true;
-  problems.value = {};
-  trouble.value = "";
-  try {
-    const state = await api.create({ ...answers }, settings.who, id);
-    await router.push(`/b/${state.id}/engine`);
-  } catch (error) {
-    if (!(error instanceof ApiError)) throw error;
-    for (const p of error.body.problems ?? []) problems.value[p.at.slice(1)] = p.wants.charAt(0).toUpperCase() + p.wants.slice(1) + ".";
-    trouble.value = error.away ? "The store does not answer. Your answers stay here; try again in a moment." : error.message;
-  } finally {
-    busy.value = false;
-  }
+async function on(): Promise<void> {
+  pressed.value = true;
+  if (missing.value.length || (last.value && before.value.length)) return;
+  if (last.value) await a.create();
+  else await router.push(`/new/${a.steps.value[at.value + 1]!.key}`);
 }
 </script>
 
 <template>
-  <div class="mx-auto max-w-3xl px-4 pb-12">
+  <div class="mx-auto max-w-5xl px-4 pb-12">
     <header class="py-4"><RouterLink to="/" class="font-head font-bold hover:underline">Uphill Spark</RouterLink></header>
-    <main>
-      <h1 class="text-[2rem]">Five questions</h1>
-      <p class="mb-5 text-soft">Everything else is filled in pencil: usual values, marked as assumed, for you to accept or replace.</p>
-      <form class="flex flex-col gap-6" novalidate @submit.prevent="create">
-        <div>
-          <label for="a-name" class="block font-semibold">What do you call the car?</label>
-          <input
-            id="a-name"
-            v-model="answers.name"
-            maxlength="80"
-            class="mt-1 h-12 w-full max-w-md border border-line bg-sheet px-3 text-lg"
-            autocomplete="off"
+    <main v-if="step">
+      <nav aria-label="Steps" class="mb-3 flex flex-wrap gap-x-5 gap-y-1 border-b border-line">
+        <RouterLink
+          v-for="(s, i) in a.steps.value"
+          :key="s.key"
+          :to="`/new/${s.key}`"
+          class="-mb-px flex min-h-11 items-center gap-1.5 border-b-[3px] px-1"
+          :class="i === at ? 'border-ink font-semibold' : 'border-transparent text-soft'"
+          :aria-current="i === at ? 'step' : undefined"
+          ><span class="num">{{ i + 1 }}</span> {{ s.title }}
+          <span v-if="i !== at && !a.open(s.key).length" aria-label="answered">✓</span></RouterLink
+        >
+      </nav>
+      <h1 ref="heading" tabindex="-1" class="text-[1.8rem] focus:outline-none">{{ step.asks }}</h1>
+      <p class="mb-4 text-soft">
+        What you do not answer is filled in pencil: what is usual for such a car, marked as assumed, for you to measure or replace.
+      </p>
+      <form class="flex flex-col gap-6" novalidate @submit.prevent="on">
+        <template v-for="q in step.questions" :key="q.key">
+          <OrderChoice
+            v-if="q.key === 'firing_order'"
+            :title="q.title"
+            :help="q.help"
+            :orders="a.fitting.value"
+            :given="a.given(q.key)"
+            :problem="a.problems.value[q.key]"
+            @give="(v) => a.give(q.key, v)"
           />
-          <p v-if="problems.name" class="text-spark" role="alert">{{ problems.name }}</p>
-        </div>
-        <fieldset>
-          <legend class="font-semibold">1. Where will the injectors sit?</legend>
-          <div class="mt-1 grid gap-2 md:grid-cols-3">
-            <label
-              v-for="l in LAYOUTS"
-              :key="l.value"
-              class="flex cursor-pointer gap-2.5 border p-3 has-checked:border-2 has-checked:border-ink"
-              :class="answers.layout === l.value ? 'bg-well' : 'border-line bg-sheet'"
-            >
-              <input
-                v-model="answers.layout"
-                type="radio"
-                name="layout"
-                :value="l.value"
-                class="mt-1 size-5 shrink-0 accent-[var(--ink)]"
-              /><span
-                ><b class="block leading-tight">{{ l.word }}</b
-                ><span class="text-[0.88rem] text-soft">{{ l.note }}</span></span
-              >
-            </label>
-          </div>
-          <p v-if="problems.layout" class="text-spark" role="alert">{{ problems.layout }}</p>
-        </fieldset>
-        <div class="grid gap-6 sm:grid-cols-3">
-          <div v-for="q in MEASURES" :key="q.key">
-            <label :for="`a-${q.key}`" class="block font-semibold">{{ q.word }}</label>
-            <input
-              :id="`a-${q.key}`"
-              v-model="answers[q.key]"
-              :placeholder="q.example"
-              class="num mt-1 h-12 w-full border border-line bg-sheet px-3 text-lg placeholder:text-soft"
-              autocomplete="off"
-            />
-            <p v-if="problems[q.key]" class="text-spark" role="alert">{{ problems[q.key] }}</p>
-          </div>
-        </div>
-        <fieldset>
-          <legend class="font-semibold">5. Fuel</legend>
-          <div class="mt-1 flex flex-wrap gap-2">
-            <label v-for="f in ['E0', 'E10', 'E85']" :key="f" class="btn cursor-pointer !px-5" :class="{ 'btn-main': answers.fuel === f }"
-              ><input v-model="answers.fuel" type="radio" name="fuel" :value="f" class="size-5 accent-[var(--ink)]" />{{
-                f === "E0" ? "E0, no alcohol" : f
-              }}</label
-            >
-          </div>
-        </fieldset>
-        <p v-if="trouble" class="border-2 border-spark bg-sheet px-3 py-2" role="alert">{{ trouble }}</p>
-        <div>
-          <button type="submit" class="btn btn-main !min-h-12 !px-6 text-lg" :disabled="!ready || busy">
-            {{ busy ? "Filling in the rest…" : "Fill in the rest" }}
+          <QuestionField
+            v-else
+            :question="q"
+            :given="a.given(q.key)"
+            :problem="a.problems.value[q.key]"
+            :counts="a.counts.value"
+            :drawn="q.key === 'layout'"
+            @give="(v) => a.give(q.key, v)"
+          />
+        </template>
+        <p v-if="a.trouble.value" class="border-2 border-spark bg-sheet px-3 py-2" role="alert">{{ a.trouble.value }}</p>
+        <p v-else-if="pressed && missing.length" class="border-2 border-spark bg-sheet px-3 py-2" role="alert">
+          Still to answer: {{ missing.map((q) => q.title).join(" ") }}
+        </p>
+        <p v-else-if="pressed && last && before.length" class="border-2 border-spark bg-sheet px-3 py-2" role="alert">
+          Still to answer, a step back: {{ before.map((s) => s.title).join(", ") }}.
+        </p>
+        <div class="flex flex-wrap gap-3">
+          <button type="submit" class="btn btn-main !min-h-12 !px-6 text-lg" :disabled="a.busy.value">
+            {{ !last ? "Go on" : a.busy.value ? "Filling in the rest…" : "Fill in the rest" }}
           </button>
+          <RouterLink v-if="at" :to="`/new/${a.steps.value[at - 1]!.key}`" class="btn !min-h-12 !px-5">Back</RouterLink>
         </div>
       </form>
     </main>

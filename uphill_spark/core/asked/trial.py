@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from ..carried import edited
 from ..errors import BuildError, NotConverged
 from ..findings import Finding, judge
-from ..given import Build, apply_edit
+from ..given import Build
 from ..given.edit import Patch
 from ..given.pencil import pencilled
 from ..plan import Evaluated, Plan, judged
@@ -65,7 +66,7 @@ class Trial:
 
     def of(self, patch: Patch, *, drawn: bool = True) -> Tried:
         """The build with a patch in it. Raises PatchError, BuildError or NotConverged where there would be none."""
-        return Tried(work_out(apply_edit(self.document, patch, self.build)[2], self.worked, drawn=drawn), self.stands)
+        return Tried(work_out(edited(self.document, patch, self.build)[2], self.worked, drawn=drawn), self.stands)
 
     def attempt(self, patch: Patch, *, drawn: bool = True) -> Tried | str:
         """The same; where it would not be a build that can be worked out, the reason in words."""
@@ -78,4 +79,4 @@ class Trial:
 
 def under_the_hand(document: dict[str, Any], worked: Worked, patch: Patch) -> FuelResult:
     """The fuel system while something is dragged: the stages that it rests on and no more. Raises PatchError or BuildError as an edit does."""
-    return work_out(apply_edit(document, patch, worked.build)[2], worked, only=_FOR_FUEL).fuel
+    return work_out(edited(document, patch, worked.build)[2], worked, only=_FOR_FUEL).fuel

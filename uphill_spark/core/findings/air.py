@@ -283,3 +283,35 @@ def openings(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("note", f"Not looked at: {' and '.join(open_)}.", settle="a lamp into every port before the body goes on")
     elif a.left_in == "nothing" and a.blanked == "all":
         yield say("sound", "Nothing was left in, and every hole is blanked.")
+
+
+@check(
+    "AIR-08",
+    "/air/manifolds",
+    "A throttle body on the manifold that is there",
+    source="a throttle feeds only the cylinders whose runners meet under it",
+    rests=("/engine/layout", "/engine/carburettors", "/air/throttle"),
+)
+def manifold(w: Worked, say: Say) -> Iterator[Finding]:
+    e, apart = w.build.engine, w.build.air.manifolds
+    if e.layout != "throttle_body" or e.carburettors == "not_noted":
+        return
+    bores = w.build.air.throttle.bores if w.build.air.throttle else None
+    if e.carburettors == "one" and apart is None:
+        yield say("sound", "One carburettor stood on this manifold: what feeds all cylinders feeds them from its place.")
+    elif apart is None:
+        who = "Two carburettors" if e.carburettors == "two" else "Carburettors for each cylinder"
+        yield say(
+            "unknown",
+            f"{who} mostly stand on manifolds of their own; a throttle body feeds only what is joined under it.",
+            "Look under the carburettors for a passage that joins the manifolds, and say how many are not joined; 1 where all are.",
+            settle="a lamp down the manifold",
+        )
+    elif bores is not None and bores < apart:
+        yield say(
+            "stop",
+            f"{apart} manifolds that are not joined and {bores} {'bore' if bores == 1 else 'bores'}: the cylinders on the rest get no air.",
+            "A body on each manifold, or a manifold that joins them.",
+        )
+    else:
+        yield say("sound", "Every manifold has a throttle over it." if apart > 1 else "All cylinders are joined under the throttle.")

@@ -114,7 +114,7 @@ def driver(w: Worked, say: Say) -> Iterator[Finding]:
 def dead_time(w: Worked, say: Say) -> Iterator[Finding]:
     if w.injectors.dead_time_assumed:
         share = w.injectors.dead_time_full_s / (w.injectors.pulse_idle_s + w.injectors.dead_time_full_s)
-        yield say("watch", f"Dead time is assumed, and at idle it is {share:.0%} of the pulse: an error shows as mixture that is off at small pulses.",
+        yield say("unknown", f"Dead time is assumed, and at idle it is {share:.0%} of the pulse: an error shows as mixture that is off at small pulses.",
                   "Enter the table from the injector's sheet, five voltages from 8 to 16 V.", settle="dead-time table")  # fmt: skip
     else:
         yield say("sound", f"Dead time is from a table of {len(w.build.injectors.dead_time)} voltages.")

@@ -62,7 +62,7 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
         yield say("sort_out", f"The coil's signal switches the input above {r.no_start_rev_s * 60:.0f} rpm only; the starter turns {crank:.0f}. It will not start.",
                   "Bring the sensor closer, or a larger wheel, or an input that switches at less.", figure="trigger.vr.no_start", limit=round(crank, 6))  # fmt: skip
     if r.gap is None:
-        yield say("watch", "The gap is not measured; too wide it will not start, too close it touches when hot.",
+        yield say("unknown", "The gap is not measured; too wide it will not start, too close it touches when hot.",
                   "A feeler gauge at four places, a quarter turn apart. Key out, battery off.", settle="feeler gauge")  # fmt: skip
         return
     g = r.gap
@@ -100,7 +100,7 @@ def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Fin
     if r.sensor != "hall":
         spun = t.spin
         if spun is None or spun.coil is None or spun.volts is None or spun.speed is None:
-            yield say("watch", "The coil was not tested on the bench.", "Its ohms, and alternating millivolts when the wheel is spun.", at="/sensors/trigger/spin", settle="a meter and a drill")  # fmt: skip
+            yield say("unknown", "The coil was not tested on the bench.", "Its ohms, and alternating millivolts when the wheel is spun.", at="/sensors/trigger/spin", settle="a meter and a drill")  # fmt: skip
         else:
             yield say("sound", f"The coil has {spun.coil} and gives {spun.volts} at {spun.speed}.")
         return
@@ -108,10 +108,12 @@ def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Fin
         yield say("sort_out", "Behind the pulley the sensor cannot be reached again with the engine in, and it was not tested by hand.",
                   "Test it before the pulley goes on: a meter and a battery, every tooth.", settle="the hand-turn test")  # fmt: skip
     elif r.hand is None:
-        yield say("watch", "The sensor was not tested by hand; found wrong with the engine back in, it costs a day.",
+        yield say("unknown", "The sensor was not tested by hand; found wrong with the engine back in, it costs a day.",
                   "A meter and a battery: turn the wheel by hand and read every tooth.", settle="the hand-turn test")  # fmt: skip
     elif r.hand.passed is None:
-        yield say("watch", f"The hand-turn test is not finished: {r.hand.told}", "Go on where you stopped.", settle="the rest of the turn")
+        yield say(
+            "unknown", f"The hand-turn test is not finished: {r.hand.told}", "Go on where you stopped.", settle="the rest of the turn"
+        )
     elif r.hand.passed:
         yield say("sound", r.hand.told)
     else:
@@ -204,7 +206,7 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
     if not wrong:
         open_ = [word for word, value in (("supply", t.wants if hall else "none"), ("input", t.input)) if value == "not_read"]
         if open_:
-            yield say("watch", f"Not read from its sheet: {' and '.join(open_)}. Never guess: 12 V kill a 5 V part.", "Read both sheets before the plug goes on.", settle="the sensor's and the unit's sheets")  # fmt: skip
+            yield say("unknown", f"Not read from its sheet: {' and '.join(open_)}. Never guess: 12 V kill a 5 V part.", "Read both sheets before the plug goes on.", settle="the sensor's and the unit's sheets")  # fmt: skip
         else:
             yield say("sound", "Supply and input are as the sensor wants them.")
 
@@ -332,6 +334,7 @@ def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Find
         "/ignition/kind",
         "/ignition/timed_by_unit",
     ),
+    gate=(),
 )
 def angle(w: Worked, say: Say) -> Iterator[Finding]:
     t = w.build.sensors.trigger
@@ -352,7 +355,10 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
         return
     if w.trigger is None or w.trigger.angle_deg is None:
         yield say(
-            "stop", "The trigger angle is not set: the unit would fire at any angle.", count, settle="teeth from the gap at top dead centre"
+            "unknown",
+            "The trigger angle is not set: the unit would fire at any angle.",
+            count,
+            settle="teeth from the gap at top dead centre",
         )
         return
     told = False

@@ -42,6 +42,19 @@ def unescape(token: str) -> str:
     return token.replace("~1", "/").replace("~0", "~")
 
 
+def resolved(document: Any, patch: Any) -> Patch:
+    """A patch with what was typed into fields read, each operation with its value. Raises PatchError and BuildError."""
+    return [_as_value(document, op) for op in _checked(patch)]
+
+
+def standing(document: Any, pointer: str) -> Any:
+    """What stands at a place of a document; None where there is nothing, or no such place."""
+    try:
+        return jsonpointer.resolve_pointer(document, pointer, None)
+    except jsonpointer.JsonPointerException:
+        return None
+
+
 def touched(patch: list[Operation]) -> list[str]:
     """The pointers that a patch writes to."""
     return [op["path"] for op in patch if op["op"] != "test"] + [op["from"] for op in patch if op["op"] == "move"]
@@ -56,7 +69,7 @@ def apply_edit(document: dict[str, Any], patch: Any, build: Build | None = None)
     where nothing is written the edited one shares it. With `build`, which was read from it, those sections are not read again.
     """
     document = upgraded(document)
-    operations = [_as_value(document, op) for op in _checked(patch)]
+    operations = resolved(document, patch)
     full = operations + _marks(document, operations)
     written = {pointer.split("/")[1] for op in full for pointer in (op["path"], *([op["from"]] if op["op"] in ("move", "copy") else []))}
     edited = {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}

@@ -7,6 +7,7 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
+from ..reference import FiringOrder, firing_orders
 from ..units import Of, Quantity
 from .base import Cylinder, Day, Part, Photos, Pressure, Speed
 
@@ -16,6 +17,8 @@ Cam = Literal["standard", "touring", "sport", "competition"]
 ValveTrain = Literal["two_valve_pushrod", "two_valve_overhead_cam", "four_valve"]
 Chamber = Literal["wedge", "hemispherical", "pent_roof", "flat_head"]
 Arrangement = Literal["inline", "vee", "flat"]
+Cooling = Literal["water", "air", "not_noted"]
+Carburettors = Literal["one", "two", "one_a_cylinder", "not_noted"]
 CarriedOver = Literal["fuel_tank", "fuel_lines", "fuel_pump", "injectors", "intake_manifold", "throttle", "distributor", "alternator"]
 
 Displacement = Annotated[Quantity, Of("volume", "100 cc", "12 L", "2597 cc")]
@@ -132,7 +135,10 @@ class Engine(Part):
     banks: list[list[Cylinder]] | None = Field(
         default=None, max_length=2, title="Banks", description="Vee or flat engines: the cylinder numbers of each bank, front to back."
     )
-    cooling: Literal["water", "air", "not_noted"] = Field(default="not_noted", title="Cooled by")
+    cooling: Cooling = Field(default="not_noted", title="Cooled by")
+    carburettors: Carburettors = Field(
+        default="not_noted", title="Carburettors today", description="As the manifold that is on the engine takes them."
+    )
     valve_train: ValveTrain = Field(title="Cylinder head")
     chamber: Chamber = Field(title="Combustion chamber")
     cam: Cam = Field(title="Cam")
@@ -181,7 +187,9 @@ class Engine(Part):
         n = self.cylinders
         wanted = f"each of the cylinders 1 to {n} once"
         if sorted(self.firing_order) != list(range(1, n + 1)):
-            raise ValueError(f"/firing_order|{'-'.join(map(str, self.firing_order))}|{wanted}, like {'-'.join(map(str, usual_order(n)))}")
+            raise ValueError(
+                f"/firing_order|{'-'.join(map(str, self.firing_order))}|{wanted}, like {'-'.join(map(str, usual_order(n, self.arrangement)))}"
+            )
         if wrong := unlikely_cylinder(self.displacement, n):
             raise ValueError(wrong)
         if self.banks is not None and sorted(c for bank in self.banks for c in bank) != list(range(1, n + 1)):
@@ -205,10 +213,22 @@ def unlikely_cylinder(displacement: Quantity, cylinders: int) -> str | None:
     return f"/displacement|{displacement} in {cylinders}|40 to 2000 cc for each cylinder; check displacement and number of cylinders"
 
 
-def usual_order(cylinders: int) -> list[int]:
+def usual_arrangement(cylinders: int) -> Arrangement:
+    """How so many cylinders mostly stand."""
+    return "vee" if cylinders >= 8 else "inline"
+
+
+def usual_order(cylinders: int, arrangement: Arrangement | None = None) -> list[int]:
     """A common firing order to start from: an example for messages and for a new build, never a claim about an engine."""
-    usual = {
-        1: [1], 2: [1, 2], 3: [1, 3, 2], 4: [1, 3, 4, 2], 5: [1, 2, 4, 5, 3], 6: [1, 5, 3, 6, 2, 4],
-        8: [1, 8, 4, 3, 6, 5, 7, 2], 12: [1, 12, 5, 8, 3, 10, 6, 7, 2, 11, 4, 9],
-    }  # fmt: skip
-    return usual.get(cylinders, list(range(1, cylinders + 1)))
+    found = _usual(cylinders, arrangement or usual_arrangement(cylinders))
+    return list(found.order) if found else list(range(1, cylinders + 1))
+
+
+def usual_banks(order: list[int], arrangement: Arrangement) -> list[list[int]] | None:
+    """The banks as the cylinders are numbered where this order is usual; None in line, and where nothing is known of it."""
+    found = next((o for o in firing_orders() if o.arrangement == arrangement and o.order == order), None)
+    return found.banks if found else None
+
+
+def _usual(cylinders: int, arrangement: Arrangement) -> FiringOrder | None:
+    return next((o for o in firing_orders() if o.arrangement == arrangement and len(o.order) == cylinders), None)

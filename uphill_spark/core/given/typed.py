@@ -5,10 +5,9 @@ from __future__ import annotations
 import re
 from typing import Any
 
-import jsonpointer
-
 from ..errors import BuildError, Problem, UnitError
 from ..units import DIMENSIONS, bare_number, number, si, unit_of
+from .edit import standing
 from .fields import FieldInfo, info_at
 
 _LONGEST = 400  # characters
@@ -26,7 +25,7 @@ def read_typed(document: Any, pointer: str, text: str) -> Any:
     if len(text) > _LONGEST:
         raise BuildError("That is too long.", (Problem(pointer, f"{text[:40]}...", f"at most {_LONGEST} characters"),))
     if info.kind == "quantity":
-        return with_unit(text, info, _there(document, pointer))
+        return with_unit(text, info, standing(document, pointer))
     reader = _READERS.get(info.kind)
     return reader(pointer, text) if reader else text
 
@@ -54,14 +53,6 @@ def read_quantity(dimension: str, text: str, unit: str = "") -> tuple[str, float
     text = text.strip()
     whole = f"{text} {unit}".strip() if unit and bare_number(text, signed=dimension != "length") else text
     return whole, si(whole, dimension)
-
-
-def _there(document: Any, pointer: str) -> Any:
-    """What stands at a place; None where there is nothing, or no such place."""
-    try:
-        return jsonpointer.resolve_pointer(document, pointer, None)
-    except jsonpointer.JsonPointerException:
-        return None
 
 
 def _order(pointer: str, text: str) -> list[int]:

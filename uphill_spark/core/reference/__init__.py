@@ -219,3 +219,17 @@ class Devices(Entry):
 def devices() -> Devices:
     """What hangs on the harness."""
     return Devices.model_validate(_table("devices.toml"))
+
+
+class FiringOrder(Entry):
+    """A usual firing order of an arrangement, and the banks, front to back, as the cylinders are then numbered; no banks in line."""
+
+    arrangement: Literal["inline", "vee", "flat"]
+    order: list[int]
+    banks: list[list[int]] | None = None
+
+
+@lru_cache(maxsize=1)
+def firing_orders() -> list[FiringOrder]:
+    """Usual firing orders, the most usual of an arrangement and a number of cylinders first."""
+    return TypeAdapter(list[FiringOrder]).validate_python(_table("firing_orders.toml")["order"])

@@ -22,7 +22,7 @@ const WANTED = ["power", "power_speed", "power_basis", "rev_limit", "altitude", 
   (k) => `/engine/${k}`,
 );
 const IS = [
-  "layout", "arrangement", "cooling", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "inlet_valve", "inlet_valves", "rod", "idle_speed",
+  "layout", "carburettors", "arrangement", "cooling", "cylinders", "displacement", "bore", "stroke", "compression_ratio", "firing_order", "valve_train", "chamber", "cam", "inlet_closing", "inlet_valve", "inlet_valves", "rod", "idle_speed",
 ].map((k) => `/engine/${k}`); // prettier-ignore
 const FIGURES = [
   "engine.fuel_mass_flow", "engine.air_mass_flow", "engine.ambient_pressure", "engine.idle_manifold_pressure", "engine.idle_fuel_mass_flow", "engine.compression.expected", "engine.inlet.closing",
