@@ -1,6 +1,7 @@
 """The build document: what is refused and how it is said, edits, pencil marks, versions, field names."""
 
 import unittest
+from typing import Any
 from unittest import mock
 
 import jsonschema
@@ -40,11 +41,11 @@ class Refusals(unittest.TestCase):
             ("/engine/power", "118 mm", "/engine/power", "does not measure power"),
             ("/engine/power", "-5 kW", "/engine/power", "between 3 kW and 1000 kW"),
             ("/engine/power", "1e300 kW", "/engine/power", "between"),
-            ("/engine/power", 118, "/engine/power", "string"),
+            ("/engine/power", 118, "/engine/power", "a text"),
             ("/engine/powr", "1 kW", "/engine/powr", "no such key"),
             ("/engine/firing_order", [1, 5, 3, 6, 2, 2], "/engine/firing_order", "each of the cylinders 1 to 6 once"),
             ("/engine/firing_order", [], "/engine/firing_order", "at least 1"),
-            ("/engine/cylinders", 0, "/engine/cylinders", "greater than or equal to 1"),
+            ("/engine/cylinders", 0, "/engine/cylinders", "1 or more"),
             ("/engine/rev_limit", "3000 rpm", "/engine/rev_limit", "at or above"),
             ("/engine/fuel", "diesel", "/engine/fuel", "'E10'"),
             ("/engine/compression", [{"cylinder": 9, "dry": "1 bar"}], "/engine/compression", "one reading"),
@@ -54,17 +55,37 @@ class Refusals(unittest.TestCase):
             ("/fuel/parts/supply/bore", "0 mm", "/fuel/parts/supply/bore", "between 1 mm"),
             ("/injectors/flow", "150 mm", "/injectors/flow", "mass or volume flow"),
             ("/injectors/flow", "1 g/min", "/injectors/flow", "between 6 g/min"),
-            ("/tune/full_lambda", 9, "/tune/full_lambda", "less than or equal to 1.3"),
+            ("/tune/full_lambda", 9, "/tune/full_lambda", "1.3 at most"),
             ("/ignition/outputs", [{"name": "A", "cylinders": [9]}], "/ignition/outputs/0/cylinders", "1 to 6"),
-            ("/wiring/fitted", {"Bad Key": {}}, "/wiring/fitted", "match"),
-            ("/name", "", "/name", "at least 1"),
-            ("/name", "a\x00b", "/name", "match"),
+            ("/wiring/fitted", {"Bad Key": {}}, "/wiring/fitted", "without signs that do not belong"),
+            ("/name", "", "/name", "a character or more"),
+            ("/name", "a\x00b", "/name", "without signs"),
             ("/notes", "x" * 5000, "/notes", "at most 4000"),
-            ("/marks", {"no pointer": {"kind": "assumed"}}, "/marks", "match"),
+            ("/marks", {"no pointer": {"kind": "assumed"}}, "/marks", "without signs"),
         ]:
             with self.subTest(pointer=pointer, value=str(value)[:30]):
                 found = self.refuse("tern", pointer, value)
                 self.assertTrue(any(f[0].startswith(at) and word in f[2] for f in found), found)
+
+    def test_no_words_of_a_library_reach_a_person(self) -> None:
+        """Whatever stands at a place: what would do is said in our words."""
+        odd: list[Any] = [None, True, -1, 1e9, 10**400, 1.5, "", "x" * 5000, [], {}, [[1]], {"a": 1}, "5 furlongs", "\x00"]
+        for pointer in ("/name", "/engine/power", "/engine/cylinders", "/engine/firing_order", "/engine/fuel", "/engine/compression", "/fuel/pump/curve", "/fuel/parts", "/fuel/parts/supply",
+                        "/injectors/flow", "/injectors/duty_limit", "/ignition/ballast", "/ignition/outputs", "/wiring/nodes", "/tune/full_lambda", "/sensors/decisions", "/marks", "/start/steps"):  # fmt: skip
+            for value in odd:
+                doc = document()
+                *above, last = pointer.split("/")[1:]
+                here = doc
+                for token in above:
+                    here = here.setdefault(token, {})
+                here[last] = value
+                try:
+                    parse(doc)
+                except BuildError as error:
+                    for p in error.problems:
+                        with self.subTest(pointer=pointer, value=str(value)[:30]):
+                            self.assertNotRegex(p.wants, r"(?i)input should|valid|unable to|discriminator|union|pydantic|instance of|\{|\}")
+                            self.assertTrue(p.wants)
 
     def test_relations_between_fields(self) -> None:
         self.assertIn("below the speed of full power", self.refuse("tern", "/engine/power_speed", "700 rpm")[0][2])

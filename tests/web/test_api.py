@@ -358,7 +358,7 @@ class Refusals(WebCase):
 
     def test_a_bad_edit_names_the_field_and_stores_nothing(self) -> None:
         state = self.tern()
-        for value, word in (("140 mm", "does not measure power"), ("-3 kW", "between 3 kW"), (None, "string"), ("", "no number")):
+        for value, word in (("140 mm", "does not measure power"), ("-3 kW", "between 3 kW"), (None, "a text"), ("", "no number")):
             answer = self.edit(state, [{"op": "replace", "path": "/engine/power", "value": value}])
             problem = answer.get_json()["problems"][0]
             self.assertEqual((answer.status_code, problem["at"]), (422, "/engine/power"))
@@ -369,7 +369,7 @@ class Refusals(WebCase):
         state = self.tern()
         for path, value, word in (
             ("/engine/firing_order", [1, 1, 2, 3, 4, 5], "each of the cylinders 1 to 6 once"),
-            ("/fuel/pump/curve", [], "at least 2 items"),
+            ("/fuel/pump/curve", [], "at least 2 entries"),
         ):
             answer = self.edit(state, [{"op": "replace", "path": path, "value": value}])
             self.assertEqual((answer.status_code, answer.get_json()["problems"][0]["at"]), (422, path))

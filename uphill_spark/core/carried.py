@@ -18,7 +18,8 @@ from .given import Build, apply_edit, parse, upgraded
 from .given.document import touches
 from .given.edit import Operation, Patch, assumed, resolved, standing, take_out, touched
 from .given.engine import usual_order
-from .usual import Car, car_of, usual
+from .units import Units
+from .usual import Car, Kit, car_of, usual
 
 #: What the rest of a new build was worked from and may be said otherwise later.
 LEADS = ("/engine/layout", "/engine/arrangement", "/engine/cylinders", "/engine/cooling")
@@ -27,13 +28,15 @@ LEADS = ("/engine/layout", "/engine/arrangement", "/engine/cylinders", "/engine/
 _STAYS = {"/engine/valve_train", "/engine/chamber"}
 
 
-def edited(document: dict[str, Any], patch: Any, build: Build | None = None) -> tuple[dict[str, Any], Patch, Build]:
+def edited(
+    document: dict[str, Any], patch: Any, build: Build | None = None, units: Units = "as_written"
+) -> tuple[dict[str, Any], Patch, Build]:
     """As `apply_edit`, with what follows carried along. Raises PatchError, and BuildError naming every record that the edit would belie."""
     written = [op["path"] for op in patch if isinstance(op, dict) and isinstance(op.get("path"), str)] if isinstance(patch, list) else []
     if not any(path in LEADS for path in written):
-        return apply_edit(document, patch, build)
+        return apply_edit(document, patch, build, units)
     document = upgraded(document)
-    operations = resolved(document, patch)
+    operations = resolved(document, patch, units)
     try:
         after = jsonpatch.apply_patch(document, operations)
         more = list(_carried(document, after, touched(operations)))
@@ -83,12 +86,12 @@ def _leaves(pencil: dict[str, Any], usual_marks: dict[str, Any]) -> list[str]:
 
 
 def _in_pencil(marks: dict[str, Any], pointer: str) -> bool:
-    return marks.get(pointer, {}).get("kind") == "assumed"
+    return bool(marks.get(pointer, {}).get("kind") == "assumed")
 
 
 def _car(old: Car, engine: dict[str, Any], order: tuple[int, ...]) -> Car:
     bodies = old.kit == "throttle_body_bank" and engine["layout"] == "throttle_body"
-    kit = "throttle_body_bank" if bodies else engine["layout"]
+    kit: Kit = "throttle_body_bank" if bodies else engine["layout"]
     return replace(
         old, kit=kit, arrangement=engine["arrangement"], cylinders=engine["cylinders"], cooling=engine.get("cooling", "not_noted"), firing_order=order
     )  # fmt: skip

@@ -4,6 +4,7 @@ SparkError
 ├── BuildError          the build document, or an edit of it, cannot be taken; carries Problems
 │   ├── FormatError     not a build file at all: not JSON, another format, a version we cannot read
 │   ├── PatchError      an edit that does not fit the document it is meant for
+│   ├── TableError      a table of which something has to be said first: which column is which, what its points mean
 │   └── PhotoError      a file that is no photograph we keep
 ├── UnitError           a quantity that cannot be read, or is of the wrong dimension
 ├── NotConverged        a solver that did not meet its tolerance; no figure is given
@@ -51,6 +52,15 @@ class FormatError(BuildError):
 
 class PatchError(BuildError):
     """The edit does not fit: a path that is not there, an operation that is not one."""
+
+
+class TableError(BuildError):
+    """A table of which something has to be said first. `heading` are its own columns, `wanted` what is looked for; both empty where its points are asked about."""
+
+    def __init__(self, message: str, problems: tuple[Problem, ...], heading: tuple[str, ...] = (), wanted: tuple[str, ...] = ()) -> None:
+        super().__init__(message, problems)
+        self.heading = heading
+        self.wanted = wanted
 
 
 class PhotoError(BuildError):

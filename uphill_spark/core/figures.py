@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 from pydantic import BaseModel, ConfigDict
 
 from .stations import StationKey
-from .units import from_si
+from .units import from_si, printed, to_si
 
 
 class Result(BaseModel):
@@ -70,11 +70,12 @@ class Spec:
 
 
 class Figure(Result):
-    """A figure as it is published: value in a fixed unit, the assumptions it rests on, what it uses."""
+    """A figure as it is published: value in a fixed unit, as it is told to the person and in the other unit behind, the assumptions it rests on, what it uses."""
 
     value: float | None
     unit: str
     shown: str
+    also: str | None
     label: str
     station: StationKey
     assumed: list[str]
@@ -109,7 +110,7 @@ class Band:
 def _unit_words(unit: str) -> str:
     """A unit as it stands behind a number."""
     words = {"1": "", "ohm": " Ω", "mohm": " mΩ", "degC": " °C", "mm**2": " mm²", "deg": "°", "m**3/h": " m³/h"}
-    return words.get(unit, f" {unit}")
+    return words.get(unit, f" {printed(unit)}")
 
 
 def show(value: float | None, unit: str, share: bool = False) -> str:
@@ -122,6 +123,14 @@ def show(value: float | None, unit: str, share: bool = False) -> str:
     digits = 0 if size >= 1000 else 1 if size >= 100 else 2 if size >= 1 else 3
     text = f"{value:,.{0 if abs(value - round(value)) < 1e-9 else digits}f}"
     return text + _unit_words(unit)
+
+
+def told(value: float | None, spec: Spec, own: str) -> tuple[str, str | None]:
+    """A figure [its unit] for reading in a person's own unit, and in its published one where that is another."""
+    plain = show(value, spec.unit, spec.share)
+    if value is None or own == spec.unit or spec.share:
+        return plain, None
+    return show(from_si(to_si(value, spec.unit), own), own), plain
 
 
 def pointers(specs: dict[str, Spec]) -> dict[str, tuple[str, ...]]:

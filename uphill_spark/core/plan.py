@@ -26,6 +26,7 @@ from .stages.trigger import TriggerResult
 from .stages.tune import TuneResult
 from .stages.wiring import WiringResult
 from .stations import STATIONS, Ruling, Station, StationKey
+from .units import Units
 from .worked import Still, Worked, no_limit, work_out
 from .worked import figures as published
 
@@ -83,14 +84,16 @@ class Evaluated:
     plan: Plan
 
 
-def evaluate(build: Build) -> Plan:
-    """The plan of a build. Deterministic, no clock, no files."""
-    return evaluated(build).plan
+def evaluate(build: Build, units: Units = "as_written") -> Plan:
+    """The plan of a build, told in somebody's units. Deterministic, no clock, no files."""
+    return evaluated(build, units=units).plan
 
 
-def evaluated(build: Build, before: Evaluated | None = None, still: Still = no_limit) -> Evaluated:
-    """The same with what it was made from. What an edit since `before` does not reach is taken from there. Raises what `still` raises."""
-    return judged(work_out(build, before.worked if before else None, still=still), before, still)
+def evaluated(build: Build, before: Evaluated | None = None, still: Still = no_limit, units: Units | None = None) -> Evaluated:
+    """The same with what it was made from. What an edit since `before`, told in the same units, does not reach is taken from there. Raises what `still` raises."""
+    if before is not None and units is not None and before.worked.units != units:
+        before = None
+    return judged(work_out(build, before.worked if before else None, still=still, units=units), before, still)
 
 
 def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_limit) -> Evaluated:

@@ -24,7 +24,7 @@ class Reader:
         self._stages: set[str] = set()
         self._sections: set[str] = set()
         build = cast(Build, _Sections(worked.build, self._sections))
-        self.worked = Worked(build, _Results(worked.results, self._stages), worked.drawn)
+        self.worked = Worked(build, _Results(worked.results, self._stages), worked.drawn, worked.units)
 
     def taken(self) -> Reads:
         """What was looked at since this was asked last."""

@@ -11,13 +11,17 @@ import math
 import re
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
+from typing import Any, Literal, get_args
 
 import pint
 from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic_core import PydanticCustomError, core_schema
 
 from .errors import UnitError
+
+#: In whose units a person is told: as the fields were written, or one system for everything.
+Units = Literal["as_written", "metric", "imperial"]
+UNITS: tuple[Units, ...] = get_args(Units)
 
 
 @dataclass(frozen=True, slots=True)
@@ -71,9 +75,54 @@ _SPELLINGS = {
     "l/h": "L/h", "lph": "L/h", "gph": "gal/h", "g/kWh": "g/(kW*h)", "kg/kWh": "kg/(kW*h)", "lb/hp/h": "lb/(hp*h)",
     "amps": "A", "cfm": "ft**3/min", "CFM": "ft**3/min", "m3/min": "m**3/min", "m3/h": "m**3/h", "m3/s": "m**3/s", "l/s": "L/s", "cid": "inch**3", "cu in": "inch**3", "in3": "inch**3", "thou": "mil",
 }  # fmt: skip
+#: What people write otherwise than a table of units has it, in small letters, by what is measured: capitals tell "mV" from "MV", but nobody types the latter into a
+#: field of a car, and many type "PSI", "Bar", "KW".
+_FREELY: dict[str, dict[str, str]] = {
+    "pressure": {"psi": "psi", "psig": "psi", "lb/in2": "psi", "bar": "bar", "mbar": "mbar", "kpa": "kPa", "hpa": "hPa", "mpa": "MPa", "pa": "Pa", "inhg": "inHg",
+                 "in hg": "inHg", "mmhg": "mmHg", "mm hg": "mmHg", "kg/cm2": "kgf/cm**2", "at": "kgf/cm**2", "atm": "atm"},
+    "length": {"mm": "mm", "cm": "cm", "m": "m", "um": "um", "in": "inch", "in.": "inch", "inch": "inch", "inches": "inch", "ft": "ft", "ft.": "ft", "feet": "ft", "foot": "ft", "'": "ft", "′": "ft", "thou": "mil"},
+    "mass": {"kg": "kg", "kgs": "kg", "g": "g", "lb": "lb", "lbs": "lb", "lb.": "lb", "t": "tonne"},
+    "wire size": {"mm2": "mm**2", "mm²": "mm**2", "sqmm": "mm**2", "sq mm": "mm**2", "qmm": "mm**2", "sq.mm": "mm**2", "mm^2": "mm**2"},
+    "area": {"m2": "m**2", "m²": "m**2", "sq m": "m**2", "sq ft": "ft**2", "ft2": "ft**2"},
+    "volume": {"cc": "cm**3", "ccm": "cm**3", "cm3": "cm**3", "cm³": "cm**3", "l": "L", "ltr": "L", "litre": "L", "litres": "L", "liter": "L", "liters": "L", "ml": "mL",
+               "ci": "inch**3", "cid": "inch**3", "cui": "inch**3", "cu in": "inch**3", "cu.in": "inch**3", "cu.in.": "inch**3", "in3": "inch**3", "in³": "inch**3", "gal": "gal", "gallon": "gal", "gallons": "gal"},
+    "mass flow": {"g/min": "g/min", "kg/h": "kg/h", "lb/h": "lb/h", "lb/hr": "lb/h", "lbs/hr": "lb/h", "lbs/h": "lb/h", "pph": "lb/h", "g/s": "g/s"},
+    "volume flow": {"l/h": "L/h", "l/hr": "L/h", "lph": "L/h", "l/min": "L/min", "lpm": "L/min", "cc/min": "cm**3/min", "ccm/min": "cm**3/min", "cc/m": "cm**3/min", "ml/min": "mL/min",
+                    "gph": "gal/h", "gal/h": "gal/h", "gal/hr": "gal/h", "gpm": "gal/min", "cfm": "ft**3/min", "m3/h": "m**3/h", "m3/min": "m**3/min"},
+    "power": {"kw": "kW", "w": "W", "hp": "hp", "bhp": "hp", "whp": "hp", "ps": "metric_horsepower", "cv": "metric_horsepower", "pk": "metric_horsepower"},
+    "speed": {"rpm": "rpm", "r/min": "rpm", "rev/min": "rpm", "revs": "rpm", "1/min": "rpm", "u/min": "rpm", "r.p.m.": "rpm"},
+    "temperature": {"c": "degC", "°c": "degC", "degc": "degC", "deg c": "degC", "celsius": "degC", "f": "degF", "°f": "degF", "degf": "degF", "deg f": "degF", "fahrenheit": "degF", "k": "kelvin"},
+    "voltage": {"v": "V", "volt": "V", "volts": "V", "mv": "mV", "vdc": "V", "v dc": "V"},
+    "current": {"a": "A", "amp": "A", "amps": "A", "ampere": "A", "amperes": "A", "ma": "mA"},
+    "resistance": {"ohm": "ohm", "ohms": "ohm", "ω": "ohm", "r": "ohm", "kohm": "kohm", "kohms": "kohm", "k": "kohm", "kω": "kohm", "mohm": "mohm", "mω": "mohm"},
+    "inductance": {"h": "H", "mh": "mH", "uh": "uH", "µh": "uH"},
+    "frequency": {"hz": "Hz", "khz": "kHz"},
+    "time": {"s": "s", "sec": "s", "secs": "s", "seconds": "s", "ms": "ms", "msec": "ms", "min": "min", "us": "us", "µs": "us"},
+    "angle": {"deg": "degree", "degs": "degree", "degree": "degree", "degrees": "degree", "°": "degree"},
+    "specific consumption": {"kg/kwh": "kg/(kW*h)", "g/kwh": "g/(kW*h)", "lb/hph": "lb/(hp*h)", "lb/hp h": "lb/(hp*h)", "lb/hp/h": "lb/(hp*h)", "lb/hp-hr": "lb/(hp*h)"},
+    "density": {"kg/m3": "kg/m**3", "kg/l": "kg/L", "g/cc": "g/cm**3"},
+    "velocity": {"m/s": "m/s", "km/h": "km/h", "kmh": "km/h", "kph": "km/h", "mph": "mph", "ft/s": "ft/s"},
+}  # fmt: skip
 _DEGREES = {"C": "degC", "°C": "degC", "degC": "degC", "F": "degF", "°F": "degF", "degF": "degF", "K": "kelvin"}
 #: Inside diameter of hose by dash size, m (SAE J517, hose 100R14).
 DASH_BORES = {3: 0.0032, 4: 0.0048, 5: 0.0064, 6: 0.0079, 8: 0.0103, 10: 0.0127, 12: 0.0159}
+#: Wire gauge: "16 AWG", "AWG16", "16 ga", "#16". Dash size: "-6", "-6 AN", "AN6", "#6". Feet, and inches behind them: 13', 5' 6".
+_GAUGE = re.compile(
+    r"(?:(?P<before>\d{1,2})\s*(?:awg|ga|ga\.|gauge)|(?:awg|#)\s*(?P<after>\d{1,2})(?:\s*(?:awg|ga|gauge))?)", re.IGNORECASE
+)
+_DASH = re.compile(
+    r"(?:(?:dash\s*)?-\s*(?P<plain>\d{1,2})|(?:dash\s*)?-?\s*(?P<before>\d{1,2})\s*an|(?:an\s*-?\s*|#\s*)(?P<after>\d{1,2}))", re.IGNORECASE
+)
+_FEET = re.compile(
+    r"(?P<feet>\d{1,4})\s*(?:'|′|ft\.?|feet)\s*(?:(?P<inches>\d{1,2}(?:[.,]\d{1,3})?)\s*(?:\"|″|''|in\.?|inch(?:es)?))?", re.IGNORECASE
+)
+#: A number that is written as a fraction.
+_FRACTION = re.compile(r"\s*(?:\d{1,9}\s+)?\d{1,9}\s*/\s*\d{1,6}\s*")
+
+
+def is_fraction(text: str) -> bool:
+    """Whether a number is written as a fraction: of a length that means inches."""
+    return bool(_FRACTION.fullmatch(text))
 
 
 @lru_cache(maxsize=1)
@@ -137,7 +186,7 @@ def number(text: str) -> float:
 def bare_number(text: str, *, signed: bool = False) -> bool:
     """Whether a text is a number and nothing more: its unit has still to be told. A dash size ("-6") is no number where nothing is below nought."""
     stripped = text.strip()
-    if not signed and re.fullmatch(r"-\s*\d{1,2}", stripped):
+    if not signed and re.fullmatch(r"[-#]\s*\d{1,2}", stripped):
         return False
     try:
         number(stripped)
@@ -149,7 +198,7 @@ def bare_number(text: str, *, signed: bool = False) -> bool:
 def unit_of(text: str) -> str:
     """The unit that a quantity is written in, as written; empty where there is none."""
     match = _NUMBER.match(text)
-    return match["unit"].strip() if match and not text.lstrip().startswith("-") and ":" not in text else ""
+    return match["unit"].strip() if match and not text.lstrip().startswith("-") and ":" not in text and " to " not in text else ""
 
 
 @lru_cache(maxsize=8192)
@@ -173,29 +222,45 @@ def si(text: str, dimension: str) -> float:
         share = re.fullmatch(r"(-?\d{1,6}(?:[.,]\d{1,9})?)\s*%", stripped)
         if share:
             return float(share[1].replace(",", ".")) / 100
-        match = re.fullmatch(r"(?:1\s*:\s*)?(\d{1,6}(?:[.,]\d{1,9})?)(?:\s*:\s*1)?", stripped)
+        match = re.fullmatch(r"(?:1\s*(?::|to)\s*)?(\d{1,6}(?:[.,]\d{1,9})?)(?:\s*(?::|to)\s*1)?", stripped, re.IGNORECASE)
         if match is None:
             raise UnitError(f"not a ratio; write it like {example!r}")
         return float(match[1].replace(",", "."))
-    if dimension == "wire size" and (gauge := re.fullmatch(r"(\d{1,2})\s*(?:awg|AWG)", stripped)):
-        return _awg_area(int(gauge[1]))
-    if dimension == "length" and (dash := re.fullmatch(r"(?:dash\s*)?-\s*(\d{1,2})", stripped)):
-        if int(dash[1]) in DASH_BORES:
-            return DASH_BORES[int(dash[1])]
-        raise UnitError(f"dash size -{dash[1]} is not known; known are {', '.join(f'-{n}' for n in DASH_BORES)}")
+    if dimension == "wire size" and (gauge := _GAUGE.fullmatch(stripped)):
+        return _awg_area(int(gauge["before"] or gauge["after"]))
+    if dimension == "length" and (dash := _DASH.fullmatch(stripped)):
+        size = int(dash["plain"] or dash["before"] or dash["after"])
+        if size in DASH_BORES:
+            return DASH_BORES[size]
+        raise UnitError(f"dash size -{size} is not known; known are {', '.join(f'-{n}' for n in DASH_BORES)}")
+    if dimension == "length" and (feet := _FEET.fullmatch(stripped)):
+        return int(feet["feet"]) * 0.3048 + (float(feet["inches"].replace(",", ".")) * 0.0254 if feet["inches"] else 0.0)
     try:
         number, unit = _number(stripped)
     except UnitError as error:
         raise UnitError(f"{error}; write it like {example!r}") from None
     if not unit:
         raise UnitError(f"the unit is missing; write it like {example!r}")
-    unit = _SPELLINGS.get(unit, unit)
-    if dimension == "temperature":
-        unit = _DEGREES.get(unit, unit)
-    if len(unit) > _UNIT_LONGEST or not _UNIT_TEXT.fullmatch(unit):
-        raise UnitError(f"unit {unit!r} is not known; write it like {example!r}")
-    scale, offset = _linear(unit, dimension)
+    scale, offset = _linear(_unit(unit, dimension), dimension)
     return number * scale + offset
+
+
+def _unit(unit: str, dimension: str) -> str:
+    """A unit as it was written, as the table of units has it: as it stands where that measures the dimension, else without regard to capitals. Raises UnitError."""
+    exact = _DEGREES.get(unit, unit) if dimension == "temperature" else _SPELLINGS.get(unit, unit)
+    freely = _FREELY.get(dimension, {}).get(" ".join(unit.lower().split()))
+    if freely is not None and unit.isupper():
+        return freely  # all in capitals: a locked key, no megahenry
+    if len(exact) <= _UNIT_LONGEST and _UNIT_TEXT.fullmatch(exact):
+        try:
+            _linear(exact, dimension)
+            return exact
+        except UnitError:
+            if freely is None:
+                raise
+    if freely is None:
+        raise UnitError(f"unit {unit!r} is not known; write it like {DIMENSIONS[dimension].example!r}")
+    return freely
 
 
 #: Turns in one of each angular unit: angles are carried in degrees, speeds of rotation in turns a second, never in radians.
@@ -230,6 +295,14 @@ def from_si(value: float, unit: str) -> float:
         return value
     scale, offset = _output(unit)
     return (value - offset) / scale
+
+
+def to_si(value: float, unit: str) -> float:
+    """A value in `unit` as it is inside: the other way round of `from_si`."""
+    if unit == "1":
+        return value
+    scale, offset = _output(unit)
+    return value * scale + offset
 
 
 #: Units in which a quantity is written that nobody wrote, where the SI unit itself is not what people write.
@@ -267,37 +340,60 @@ def _in_unit(bound: str, typed: str, dimension: str) -> str:
     unit = unit_of(typed)
     if not unit or dimension in ("ratio", "wire size") or unit == unit_of(bound):
         return bound
-    scale, offset = _linear(_DEGREES.get(unit, unit) if dimension == "temperature" else _SPELLINGS.get(unit, unit), dimension)
+    scale, offset = _linear(_unit(unit, dimension), dimension)
     return f"{(si(bound, dimension) - offset) / scale:.4g} {unit}"
 
 
-def both(value: float, unit: str, like: str | None) -> str:
-    """A figure [SI] as a sentence tells it: in the owner's unit, that of `like`, with `unit` behind; in `unit` alone where they agree.
+def both(value: float, unit: str, own: str) -> str:
+    """A figure [SI] as a sentence tells it: in the owner's unit, with the usual `unit` behind; in `unit` alone where they agree.
 
-    >>> both(299922.0, "kPa", "43.5 psi")
+    >>> both(299922.0, "kPa", "psi")
     '43.5 psi (300 kPa)'
-    >>> both(3e5, "kPa", "300 kPa")
+    >>> both(3e5, "kPa", "kPa")
     '300 kPa'
     """
-    plain = f"{from_si(value, unit):.0f} {_PRINTED.get(unit, unit)}"
-    own = unit_of(like) if like else ""
-    written = _DEGREES.get(own) or _SPELLINGS.get(own, own)
-    if not own or not _alike(unit, written) or from_si(1.0, unit) == from_si(1.0, written):
+    plain = f"{from_si(value, unit):.0f} {printed(unit)}"
+    if not own or not fitting(unit, own) or from_si(1.0, unit) == from_si(1.0, own):
         return plain
-    return f"{_three(from_si(value, written))} {_PRINTED.get(written, own)} ({plain})"
+    return f"{told_in(value, own)} ({plain})"
 
 
-#: Degrees as they are printed.
-_PRINTED = {"degC": "°C", "degF": "°F"}
+#: Units as people write them, where a table of units has them otherwise.
+_PRINTED = {
+    "degC": "°C", "degF": "°F", "inch": "in", "inch**3": "cu in", "ft**3/min": "cfm", "m**3/h": "m³/h", "cm**3": "cc", "lb/(hp*h)": "lb/hph", "kg/(kW*h)": "kg/kWh", "metric_horsepower": "PS",
+}  # fmt: skip
 
 
-def _three(value: float) -> str:
-    """Three digits, or all before the point where there are more."""
-    return f"{value:.3g}" if abs(value) < 1000 else f"{value:.0f}"
+def printed(unit: str) -> str:
+    """A unit as a person writes it."""
+    return _PRINTED.get(unit, unit)
+
+
+def told_in(value: float, unit: str) -> str:
+    """A value [SI] in a unit, to three digits, or all before the point where there are more."""
+    number = from_si(value, unit)
+    return f"{number:.3g} {printed(unit)}" if abs(number) < 1000 else f"{number:.0f} {printed(unit)}"
+
+
+@lru_cache(maxsize=1024)
+def canonical(unit: str) -> str:
+    """A unit as the table of units has it, however it was written; empty where nobody knows it."""
+    exact = _DEGREES.get(unit) or _SPELLINGS.get(unit, unit)
+    if exact and len(exact) <= _UNIT_LONGEST and _UNIT_TEXT.fullmatch(exact):
+        try:
+            _registry().parse_units(exact)
+            return _SHORT.get(exact, exact)
+        except Exception:  # pint raises many kinds for a unit that it does not know
+            pass
+    folded = " ".join(unit.lower().split())
+    return next((_SHORT.get(table[folded], table[folded]) for table in _FREELY.values() if folded in table), "")
+
+
+_SHORT = {"inch": "in", "cc": "cm**3", "litre": "L", "l": "L", "lb/hph": "lb/(hp*h)"}
 
 
 @lru_cache(maxsize=256)
-def _alike(one: str, other: str) -> bool:
+def fitting(one: str, other: str) -> bool:
     """Whether two units measure the same kind of thing."""
     return bool(_registry().Unit(one).is_compatible_with(other))
 

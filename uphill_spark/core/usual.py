@@ -126,16 +126,16 @@ def _paced(car: Car) -> dict[str, Any]:
             break
         document = _document(car, cam, rpm, max(limit, rpm))
         build = parse(document)
-        air = engine_stage.estimate(engine_stage.work_out(build), "air")
+        breathes = engine_stage.by_air(engine_stage.work_out(build))
         first = document
-        if air is not None and air.middle >= car.power_w:
+        if breathes is not None and breathes.middle >= car.power_w:
             break
     assert first is not None, "there is at least one pace"
     return first
 
 
 def _stroke_m(car: Car) -> float:
-    return (4 * car.displacement_m3 / car.cylinders / math.pi) ** (1 / 3)
+    return float((4 * car.displacement_m3 / car.cylinders / math.pi) ** (1 / 3))
 
 
 def _injectors(car: Car) -> int:

@@ -11,13 +11,15 @@ from typing import Any, cast
 from . import equilibrium
 from .circuit import harness
 from .circuit.electric import Electric
-from .figures import Figure, Result, Spec, pointers, show
+from .figures import Figure, Result, Spec, pointers, told
 from .given import Build
 from .given.document import touches
+from .given.own import unit_of_figure
 from .graph import Stage, in_order
 from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
 from .stages.fuel import doubt
 from .stations import OF_STAGE, StationKey
+from .units import Units
 
 #: The stages, each after those whose results it takes.
 STAGES: tuple[Stage, ...] = in_order(
@@ -53,11 +55,12 @@ USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.item
 
 @dataclass(frozen=True, slots=True)
 class Worked:
-    """A build and the result of every stage by its name. `drawn` tells whether what no finding rests on was worked out too."""
+    """A build and the result of every stage by its name. `drawn` tells whether what no finding rests on was worked out too; `units` in whose it is told."""
 
     build: Build
     results: dict[str, Any]
     drawn: bool
+    units: Units = "as_written"
 
     def result(self, stage: str) -> Result | None:
         """The result of a stage."""
@@ -130,7 +133,13 @@ def no_limit() -> None:
 
 
 def work_out(
-    build: Build, before: Worked | None = None, *, drawn: bool = True, only: frozenset[str] | None = None, still: Still = no_limit
+    build: Build,
+    before: Worked | None = None,
+    *,
+    drawn: bool = True,
+    only: frozenset[str] | None = None,
+    still: Still = no_limit,
+    units: Units | None = None,
 ) -> Worked:
     """All stages in order, each from the build and the stages it takes.
 
@@ -151,7 +160,7 @@ def work_out(
         if usable is not None and isinstance(found, Result) and found == usable.results.get(stage.name):
             found = usable.results[stage.name]  # came out the same: what takes it stays as well
         results[stage.name] = found
-    return Worked(build, results, drawn)
+    return Worked(build, results, drawn, units or (before.units if before else "as_written"))
 
 
 def _unchanged(stage: Stage, build: Build, before: Worked, results: dict[str, Any], same: dict[str, bool]) -> bool:
@@ -226,14 +235,15 @@ class FiguresAsAsked(dict[str, Figure]):
 
 
 def _figure(worked: Worked, name: str, resting: tuple[str, ...]) -> Figure:
-    return _as_published(name, SPECS[name].value(worked.result(STAGE_OF[name])), resting)
+    unit = unit_of_figure(worked.build, worked.units, name, SPECS[name].unit)
+    return _as_published(name, SPECS[name].value(worked.result(STAGE_OF[name])), resting, unit)
 
 
 @lru_cache(maxsize=8192)
-def _as_published(name: str, value: float | None, resting: tuple[str, ...]) -> Figure:
+def _as_published(name: str, value: float | None, resting: tuple[str, ...], own: str) -> Figure:
     """A figure put in words. Frozen, and most do not move from one edit to the next: the same one is handed out again."""
     spec = SPECS[name]
+    shown, also = told(value, spec, own)
     return Figure(
-        value=value, unit=spec.unit, shown=show(value, spec.unit, spec.share), label=spec.label, station=station_of(name), assumed=list(resting), uses=USES[name],
-        source=spec.source,
+        value=value, unit=spec.unit, shown=shown, also=also, label=spec.label, station=station_of(name), assumed=list(resting), uses=USES[name], source=spec.source
     )  # fmt: skip

@@ -15,6 +15,7 @@ from sqlalchemy.orm import Session, defer
 from ..core.carried import edited
 from ..core.given import parse
 from ..core.ripple import describe
+from ..core.units import Units
 from .tables import BuildRow, RevisionRow
 
 #: Of what came in between, at most so many revisions and bytes are told.
@@ -140,20 +141,27 @@ def revisions(session: Session, build_id: uuid.UUID, below: int | None = None, l
     return list(session.scalars(query.order_by(RevisionRow.number.desc()).limit(limit)))
 
 
-def edit(session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str, reason: str = "", edit_id: str | None = None) -> Change:
-    """Apply a patch made on revision `base`. Raises Stale, PatchError, BuildError; nothing is stored then.
+def edit(
+    session: Session,
+    build_id: uuid.UUID,
+    base: int,
+    patch: Any,
+    who: str,
+    reason: str = "",
+    edit_id: str | None = None,
+    units: Units = "as_written",
+) -> Change:
+    """Apply a patch made on revision `base` by somebody who thinks in `units`. Raises Stale, PatchError, BuildError; nothing is stored then.
 
     An `edit_id` that was stored before is answered with the revision it made: sent twice, it counts once. Raises IdTaken where another patch was
     sent under it.
     """
     row = get(session, build_id, lock=True)
     asked = _sum(patch)
-    if edit_id is not None:
-        found = session.scalar(select(RevisionRow).where(RevisionRow.build_id == build_id, RevisionRow.edit_id == edit_id))
-        if found is not None:
-            return Change(revision(session, build_id, found.number - 1), _same(found, asked), row.head)
+    if (before := _stored_before(session, row, edit_id, asked)) is not None:
+        return before
     now = _current(session, row, base)
-    document, full, build = edited(now.document, patch)
+    document, full, build = edited(now.document, patch, units=units)
     after = _append(
         session, row, now, "edit", document, full, describe(now.document, full), who, reason, edit_id, undo_to=now.number, redo_to=None
     )
@@ -162,14 +170,22 @@ def edit(session: Session, build_id: uuid.UUID, base: int, patch: Any, who: str,
     return Change(now, after, after.number)
 
 
-def undo(session: Session, build_id: uuid.UUID, base: int, who: str) -> Change:
-    """Bring back the document before the last change, as a new revision. Raises NothingToDo or Stale."""
-    return _step(session, build_id, base, who, "undo")
+def _stored_before(session: Session, row: BuildRow, edit_id: str | None, asked: str) -> Change | None:
+    """The change that was stored under an id, if one was."""
+    if edit_id is None:
+        return None
+    found = session.scalar(select(RevisionRow).where(RevisionRow.build_id == row.id, RevisionRow.edit_id == edit_id))
+    return None if found is None else Change(revision(session, row.id, found.number - 1), _same(found, asked), row.head)
 
 
-def redo(session: Session, build_id: uuid.UUID, base: int, who: str) -> Change:
-    """Bring back what the last undo took away, as a new revision. Raises NothingToDo or Stale."""
-    return _step(session, build_id, base, who, "redo")
+def undo(session: Session, build_id: uuid.UUID, base: int, who: str, edit_id: str | None = None) -> Change:
+    """Bring back the document before the last change, as a new revision; sent twice under an id it counts once. Raises NothingToDo or Stale."""
+    return _step(session, build_id, base, who, "undo", edit_id)
+
+
+def redo(session: Session, build_id: uuid.UUID, base: int, who: str, edit_id: str | None = None) -> Change:
+    """Bring back what the last undo took away, as a new revision; sent twice under an id it counts once. Raises NothingToDo or Stale."""
+    return _step(session, build_id, base, who, "redo", edit_id)
 
 
 def _current(session: Session, row: BuildRow, base: int) -> RevisionRow:
@@ -201,8 +217,11 @@ def _same(found: RevisionRow, asked: str) -> RevisionRow:
     return found
 
 
-def _step(session: Session, build_id: uuid.UUID, base: int, who: str, kind: str) -> Change:
+def _step(session: Session, build_id: uuid.UUID, base: int, who: str, kind: str, edit_id: str | None) -> Change:
     row = get(session, build_id, lock=True)
+    asked = _sum(kind)
+    if (before := _stored_before(session, row, edit_id, asked)) is not None:
+        return before
     now = _current(session, row, base)
     goal = now.undo_to if kind == "undo" else now.redo_to
     if goal is None:
@@ -211,7 +230,8 @@ def _step(session: Session, build_id: uuid.UUID, base: int, who: str, kind: str)
     patch = jsonpatch.make_patch(now.document, target.document).patch
     undo_to, redo_to = (target.undo_to, now.number) if kind == "undo" else (target.undo_to, target.redo_to)
     summary = f"{kind.capitalize()}: {describe(now.document, patch) if patch else 'no difference'}"
-    after = _append(session, row, now, kind, target.document, patch, summary, who, "", None, undo_to=undo_to, redo_to=redo_to)
+    after = _append(session, row, now, kind, target.document, patch, summary, who, "", edit_id, undo_to=undo_to, redo_to=redo_to)
+    after.asked = asked if edit_id else None
     row.name = target.document["name"]
     return Change(now, after, after.number)
 

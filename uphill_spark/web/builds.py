@@ -12,7 +12,7 @@ from .. import demo, store
 from ..core.fresh import OpeningQuestions, new_document, questions
 from ..formats import build_file
 from ..store.tables import RevisionRow
-from .door import attachment, database, json_answer, opened, remembered
+from .door import attachment, database, json_answer, opened, remembered, theirs
 from .errors import ErrorBody
 from .garage import api, page_of, rules, told_of
 from .models import (
@@ -57,7 +57,7 @@ def _created(document: dict[str, Any], who: str, summary: str, edit_id: str | No
     standing = remembered().of(document)
     with database().work() as session:
         head = _stored(session, standing, who, summary, edit_id)
-    return _state(head.row.head, head.revision, remembered().of(head.revision.document), (), 201)
+    return _state(head.row.head, head.revision, remembered().of(head.revision.document, units=theirs()), (), 201)
 
 
 def _stored(session: Session, standing: Standing, who: str, summary: str, edit_id: str | None, demo: str | None = None) -> store.Head:
@@ -111,25 +111,27 @@ def some_stages(path: BuildPath, query: StateQuery) -> Response:
 @api.patch("/<uuid:build_id>", responses={200: Changed, 409: ErrorBody}, summary="A change")
 def edit(path: BuildPath, body: EditRequest) -> Response:
     patch = [op.told() for op in body.patch]
-    return _change(body.shown, lambda session: store.edit(session, path.build_id, body.base, patch, body.who, body.reason, body.edit_id))
+    return _change(
+        body.shown, lambda session: store.edit(session, path.build_id, body.base, patch, body.who, body.reason, body.edit_id, theirs())
+    )
 
 
 @api.post("/<uuid:build_id>/undo", responses={200: Changed, 409: ErrorBody}, summary="Undo, as a new revision")
 def undo(path: BuildPath, body: StepRequest) -> Response:
-    return _change(body.shown, lambda session: store.undo(session, path.build_id, body.base, body.who))
+    return _change(body.shown, lambda session: store.undo(session, path.build_id, body.base, body.who, body.edit_id))
 
 
 @api.post("/<uuid:build_id>/redo", responses={200: Changed, 409: ErrorBody}, summary="Redo, as a new revision")
 def redo(path: BuildPath, body: StepRequest) -> Response:
-    return _change(body.shown, lambda session: store.redo(session, path.build_id, body.base, body.who))
+    return _change(body.shown, lambda session: store.redo(session, path.build_id, body.base, body.who, body.edit_id))
 
 
 def _change(shown: Sequence[str], make: Callable[[Session], store.Change]) -> Response:
     """A change stored, once it is worked out: a build that cannot be worked out is rolled back. What moved is the answer."""
     with database().work() as session:
         change = make(session)
-        before = remembered().of(change.before.document)
-        after = remembered().of(change.after.document, before)
+        before = remembered().of(change.before.document, units=theirs())
+        after = remembered().of(change.after.document, before, units=theirs())
         if change.after.rules is None:
             change.after.told, change.after.rules = told_of(after.plan, after.document), rules()
     return json_answer(

@@ -5,12 +5,16 @@ from __future__ import annotations
 import uuid
 from dataclasses import dataclass
 
-from flask import Response, current_app
+from flask import Response, current_app, request
 
 from .. import store
+from ..core.units import UNITS, Units
 from ..store.tables import BuildRow, RevisionRow
 from .printing import Press
 from .standing import Remembered, Standing
+
+#: Where a browser says in whose units it is told.
+UNITS_COOKIE = "uphill-spark-units"
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,7 +27,13 @@ class Opened:
     @property
     def standing(self) -> Standing:
         """The revision worked out. Raises CannotBeWorkedOut."""
-        return remembered().of(self.revision.document)
+        return remembered().of(self.revision.document, units=theirs())
+
+
+def theirs() -> Units:
+    """The units of the person who asks: as his browser remembers them, in a cookie so that papers follow too."""
+    said = request.cookies.get(UNITS_COOKIE)
+    return next((units for units in UNITS if units == said), "as_written")
 
 
 def database() -> store.Database:

@@ -9,7 +9,7 @@ from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
-from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError, WorkedTooLong
+from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError, TableError, WorkedTooLong
 from ..core.given.document import problem_of
 from ..store import Busy, Full, IdTaken, NotFound, NothingToDo, Stale, StoreDown, TooEarly
 from .limits import limit_words
@@ -37,7 +37,8 @@ class Between(BaseModel):
 
 
 class ErrorBody(BaseModel):
-    """What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between."""
+    """What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between;
+    `heading` and `wanted` with a table whose columns have to be named."""
 
     code: str
     message: str
@@ -45,6 +46,8 @@ class ErrorBody(BaseModel):
     head: int | None = None
     between: list[Between] = []
     whole: bool = True
+    heading: list[str] = []
+    wanted: list[str] = []
 
 
 #: Status and code by the kind of error. The first kind that fits is taken.
@@ -52,6 +55,7 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (FormatError, 422, "not_a_build_file"),
     (PhotoError, 422, "photo_not_acceptable"),
     (PatchError, 422, "edit_does_not_fit"),
+    (TableError, 422, "table_asks"),
     (BuildError, 422, "build_not_acceptable"),
     (NotFound, 404, "not_found"),
     (NothingToDo, 409, "nothing_to_do"),
@@ -83,6 +87,8 @@ def known(error: Exception) -> Response:
     if isinstance(error, BuildError):
         body.message = error.message
         body.problems = [FieldProblem(at=p.at, given=p.given, wants=p.wants) for p in error.problems]
+    if isinstance(error, TableError):
+        body.heading, body.wanted = [*error.heading], [*error.wanted]
     if isinstance(error, Stale):
         body.message = f"The build has moved on to revision {error.head}."
         body.head, body.whole = error.head, error.whole

@@ -110,7 +110,7 @@ class ImportQuery(BaseModel):
 
 
 class Operation(Strict):
-    """An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads; `usual` takes the field's usual value."""
+    """An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads (`sure`: it is meant, however far from what stood there); `usual` takes the field's usual value."""
 
     op: Literal["add", "remove", "replace", "move", "copy", "test"]
     path: Annotated[str, Field(max_length=300)]
@@ -118,6 +118,7 @@ class Operation(Strict):
     value: Any = None
     typed: Annotated[str, Field(max_length=400)] | None = None
     usual: bool | None = None
+    sure: bool | None = None
 
     def told(self) -> dict[str, Any]:
         """The operation as it was sent."""
@@ -179,9 +180,12 @@ class BuildTablePath(BuildPath, TableKind):
 
 
 class TableText(Strict):
-    """A table as text, comma, semicolon or tab between its columns."""
+    """A table as text, comma, semicolon or tab between its columns. `columns` says which column of the text is which, by number from nought, where its heading does not; `points`
+    what a point before three digits means."""
 
     text: Annotated[str, Field(max_length=40_000)]
+    columns: Annotated[dict[Annotated[str, Field(max_length=40)], Annotated[int, Field(ge=0, le=100)]], Field(max_length=40)] | None = None
+    points: Literal["decimal", "thousands"] | None = None
 
 
 class TableRows(BaseModel):
@@ -205,10 +209,11 @@ class PhotoKept(BaseModel):
 
 
 class StepRequest(Strict):
-    """Undo or redo from revision `base`."""
+    """Undo or redo from revision `base`; `edit_id` makes one that is sent twice count once."""
 
     base: Number
     who: Who = ""
+    edit_id: EditId = None
     shown: Shown = []
 
 
@@ -264,6 +269,7 @@ class FigureSeen(BaseModel):
     value: float | None
     unit: str
     shown: str
+    also: str | None = None
     label: str
     station: StationKey
     assumed: list[str]
@@ -272,8 +278,13 @@ class FigureSeen(BaseModel):
     def of(cls, figure: Figure) -> FigureSeen:
         """Its part that moves."""
         return cls.model_construct(
-            value=figure.value, unit=figure.unit, shown=figure.shown, label=figure.label, station=figure.station, assumed=figure.assumed
-        )
+            value=figure.value, unit=figure.unit, shown=figure.shown, label=figure.label, station=figure.station, assumed=figure.assumed, **_also(figure)
+        )  # fmt: skip
+
+
+def _also(figure: Figure) -> dict[str, Any]:
+    """What stands behind a figure, where something does."""
+    return {"also": figure.also} if figure.also else {}
 
 
 class FigureSource(BaseModel):
@@ -326,8 +337,8 @@ class StandsAt(BaseModel):
     can_redo: bool
 
 
-#: SI value and unit as written.
-ReadPair = tuple[float, str]
+#: SI value and unit as written; where the person is told otherwise, or something stands behind it: what the field shows, and the other.
+ReadPair = tuple[float, str] | tuple[float, str, str, str]
 
 
 class State(StandsAt):

@@ -45,9 +45,12 @@ class Drawn:
 
 def text_of(part: Any) -> str:
     """A part as JSON."""
+    if isinstance(part, Finding):
+        return part.model_dump_json(exclude_none=True)  # most of what a finding could say is not there
+    if isinstance(part, FigureSeen):
+        return part.model_dump_json(exclude_unset=True)  # behind most figures stands no other
     if hasattr(part, "model_dump_json"):
-        # Most of what a finding could say is not there.
-        return str(part.model_dump_json(exclude_none=True) if isinstance(part, Finding) else part.model_dump_json())
+        return str(part.model_dump_json())
     if isinstance(part, dict):
         return "{" + ",".join(f"{json.dumps(key)}:{text_of(value)}" for key, value in part.items()) + "}"
     if isinstance(part, list) and part and hasattr(part[0], "model_dump_json"):

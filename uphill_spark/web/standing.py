@@ -19,8 +19,9 @@ from cachetools import LRUCache, cached
 from ..core.asked import Answer, Subject, Trial, answer
 from ..core.errors import NotConverged, SparkError, WorkedTooLong
 from ..core.given import Build, parse
-from ..core.given.readings import Reading, readings
+from ..core.given.readings import Readings, readings
 from ..core.plan import Evaluated, Plan, evaluated
+from ..core.units import Units
 from ..core.worked import Still, Worked
 
 log = logging.getLogger("uphill_spark")
@@ -45,7 +46,7 @@ class Standing:
     digest: str
     document: dict[str, Any]
     evaluated: Evaluated
-    read: dict[str, Reading]
+    read: Readings
 
     @property
     def worked(self) -> Worked:
@@ -91,9 +92,12 @@ class Remembered:
         self._pool = ThreadPoolExecutor(2, thread_name_prefix="asked")
         self._once = cached(self._builds, key=lambda digest, *_: digest, condition=threading.Condition())(_work_out)
 
-    def of(self, document: dict[str, Any], before: Standing | None = None, build: Build | None = None) -> Standing:
-        """A document worked out; from `before` as far as nothing changed. `build` saves reading it again. Raises CannotBeWorkedOut, or BuildError."""
-        return self._once(digest_of(document), document, before, build)
+    def of(
+        self, document: dict[str, Any], before: Standing | None = None, build: Build | None = None, units: Units = "as_written"
+    ) -> Standing:
+        """A document worked out and told in `units`; from `before`, told in the same, as far as nothing changed. `build` saves reading it again. Raises CannotBeWorkedOut, or BuildError."""
+        digest = digest_of(document) + ("" if units == "as_written" else f" {units}")
+        return self._once(digest, document, before, build, units)
 
     def asked(self, standing: Standing, subject: Subject, patience: float = PATIENCE) -> Running:
         """What takes a while: begun if nobody has asked before, and waited for a little."""
@@ -127,10 +131,11 @@ def _until(seconds: float) -> Still:
     return still
 
 
-def _work_out(digest: str, document: dict[str, Any], before: Standing | None, build: Build | None) -> Standing:
+def _work_out(digest: str, document: dict[str, Any], before: Standing | None, build: Build | None, units: Units) -> Standing:
     build = parse(document) if build is None else build
     try:
-        return Standing(digest, document, evaluated(build, before.evaluated if before else None, _until(WORKED_MOST)), readings(build))
+        found = evaluated(build, before.evaluated if before else None, _until(WORKED_MOST), units)
+        return Standing(digest, document, found, readings(build, units))
     except (NotConverged, WorkedTooLong):
         raise
     except Exception as error:  # a rule that breaks on a build is told as such, with the build kept out of the store

@@ -31,7 +31,7 @@ def _table(kind: str) -> Table:
 
 @api.post("/tables/<string:kind>", responses={200: TableRows}, summary="A table read from CSV, as rows of the build document")
 def read(path: TableKind, body: TableText) -> Response:
-    return json_answer(TableRows(rows=_table(path.kind).read(body.text)).model_dump_json())
+    return json_answer(TableRows(rows=_table(path.kind).read(body.text, body.columns, body.points)).model_dump_json())
 
 
 @api.get("/builds/<uuid:build_id>/papers/rows/<string:kind>.csv", summary="A table of a build as CSV")

@@ -18,7 +18,16 @@ export class ApiError extends Error {
   }
 }
 
-const nobody: ErrorBody = { code: "no_answer", message: "The server does not answer.", problems: [], between: [], head: null, whole: true };
+const nobody: ErrorBody = {
+  code: "no_answer",
+  message: "The server does not answer.",
+  problems: [],
+  between: [],
+  head: null,
+  whole: true,
+  heading: [],
+  wanted: [],
+};
 const client = createClient<paths>({ baseUrl: location.origin });
 
 type Answered = Promise<{ data?: unknown; error?: unknown; response: Response }>;
@@ -78,8 +87,8 @@ export const api = {
         body: { base, patch: operations(patch), who, reason, edit_id, shown },
       }),
     ),
-  step: (id: string, kind: "undo" | "redo", base: number, who: string, shown: StageName[]) =>
-    told<Changed>(client.POST(`/api/builds/{build_id}/${kind}`, { params: { path: path(id) }, body: { base, who, shown } })),
+  step: (id: string, kind: "undo" | "redo", base: number, who: string, edit_id: string, shown: StageName[]) =>
+    told<Changed>(client.POST(`/api/builds/{build_id}/${kind}`, { params: { path: path(id) }, body: { base, who, edit_id, shown } })),
   /** What takes a while: asked again as long as it runs. Null where the build has nothing of the kind. */
   async asked<K extends Subject>(id: string, revision: number, subject: K): Promise<Asked[K] | null> {
     for (;;) {
@@ -94,8 +103,10 @@ export const api = {
     told<Stages["fuel"]>(
       client.POST("/api/builds/{build_id}/fuel/trial", { params: { path: path(id) }, body: { base, patch: operations(patch) } }),
     ),
-  table: (kind: string, text: string) =>
-    told<S["TableRows"]>(client.POST("/api/tables/{kind}", { params: { path: { kind } }, body: { text } })).then((r) => r.rows),
+  table: (kind: string, text: string, columns?: Record<string, number>, points?: "decimal" | "thousands") =>
+    told<S["TableRows"]>(client.POST("/api/tables/{kind}", { params: { path: { kind } }, body: { text, columns, points } })).then(
+      (r) => r.rows,
+    ),
   putAway: (id: string) => told<void>(client.DELETE("/api/builds/{build_id}", { params: { path: path(id) } })),
   bringBack: (id: string) => told<void>(client.POST("/api/builds/{build_id}/back", { params: { path: path(id) }, body: {} as never })),
   removeForGood: (id: string) => told<void>(client.DELETE("/api/builds/{build_id}/for-good", { params: { path: path(id) } })),

@@ -650,7 +650,8 @@ export interface components {
         };
         /**
          * ErrorBody
-         * @description What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between.
+         * @description What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between;
+         *     `heading` and `wanted` with a table whose columns have to be named.
          */
         ErrorBody: {
             /** Code */
@@ -677,6 +678,16 @@ export interface components {
              * @default true
              */
             whole: boolean;
+            /**
+             * Heading
+             * @default []
+             */
+            heading: string[];
+            /**
+             * Wanted
+             * @default []
+             */
+            wanted: string[];
         };
         /**
          * Between
@@ -1143,6 +1154,11 @@ export interface components {
             read: {
                 [key: string]: [
                     number,
+                    string
+                ] | [
+                    number,
+                    string,
+                    string,
                     string
                 ];
             };
@@ -2306,6 +2322,11 @@ export interface components {
             unit: string;
             /** Shown */
             shown: string;
+            /**
+             * Also
+             * @default null
+             */
+            also: string | null;
             /** Label */
             label: string;
             /**
@@ -5402,6 +5423,11 @@ export interface components {
                 [key: string]: [
                     number,
                     string
+                ] | [
+                    number,
+                    string,
+                    string,
+                    string
                 ] | null;
             };
             /** Verdict */
@@ -5526,7 +5552,7 @@ export interface components {
         };
         /**
          * Operation
-         * @description An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads; `usual` takes the field's usual value.
+         * @description An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads (`sure`: it is meant, however far from what stood there); `usual` takes the field's usual value.
          */
         Operation: {
             /**
@@ -5556,10 +5582,15 @@ export interface components {
              * @default null
              */
             usual: boolean | null;
+            /**
+             * Sure
+             * @default null
+             */
+            sure: boolean | null;
         };
         /**
          * StepRequest
-         * @description Undo or redo from revision `base`.
+         * @description Undo or redo from revision `base`; `edit_id` makes one that is sent twice count once.
          */
         StepRequest: {
             /** Base */
@@ -5569,6 +5600,11 @@ export interface components {
              * @default
              */
             who: string;
+            /**
+             * Edit Id
+             * @default null
+             */
+            edit_id: string | null;
             /**
              * Shown
              * @default []
@@ -5954,11 +5990,24 @@ export interface components {
         };
         /**
          * TableText
-         * @description A table as text, comma, semicolon or tab between its columns.
+         * @description A table as text, comma, semicolon or tab between its columns. `columns` says which column of the text is which, by number from nought, where its heading does not; `points`
+         *     what a point before three digits means.
          */
         TableText: {
             /** Text */
             text: string;
+            /**
+             * Columns
+             * @default null
+             */
+            columns: {
+                [key: string]: number;
+            } | null;
+            /**
+             * Points
+             * @default null
+             */
+            points: ("decimal" | "thousands") | null;
         };
         /**
          * PhotoKept

@@ -35,7 +35,7 @@ export type PathPart = S["Run"] | S["Filter"] | S["CheckValve"] | S["Damper"];
 /** An operation on the build; `typed` holds what a person typed, which the server reads; `usual` makes a field's usual value the person's own. */
 export type Operation = Pick<S["Operation"], "op" | "path"> & { value?: unknown; typed?: string; usual?: true };
 /** SI value and unit as written, by place. */
-export type Readings = Record<string, [number, string]>;
+export type Readings = Record<string, [number, string] | [number, string, string, string]>;
 /** What takes a while, by the name it is asked for under. */
 export interface Asked {
   fuel: FuelDepth;

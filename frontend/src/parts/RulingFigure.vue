@@ -29,6 +29,7 @@ const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
         parts.number
       }}</span>
       <span class="text-lg">{{ suffix ?? parts.unit }}</span>
+      <span v-if="f?.also && !live" class="num text-[0.9rem] text-soft">{{ f.also }}</span>
       <SeverityMark v-if="severity" :severity="severity" :size="18" word class="self-center" />
     </p>
     <p v-if="f?.assumed.length" class="text-[0.78rem] text-info italic">

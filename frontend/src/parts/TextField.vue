@@ -8,11 +8,13 @@ const props = defineProps<{ at: string; bare?: boolean; label?: string; hint?: s
 const store = useBuild();
 const info = computed(() => store.info(props.at));
 const value = computed(() => store.at(props.at));
+const told = computed(() => store.told(props.at));
 const written = computed(() => {
   const v = value.value;
+  if (told.value.shown) return told.value.shown;
   return v == null ? "" : Array.isArray(v) ? v.join(info.value?.kind === "numbers" ? "  " : "-") : String(v);
 });
-const typed = ref(written.value);
+const typed = ref(store.refused(props.at) ?? written.value);
 const focused = ref(false);
 // What comes from the server takes the place of what stood there, but never of what somebody is typing.
 watch(written, (now, before) => {
@@ -33,30 +35,44 @@ const empty = computed(() => {
 
 function commit(): void {
   const text = typed.value.trim();
-  if (text === written.value) {
-    if (store.problems[props.at]) delete store.problems[props.at];
-    return;
-  }
+  if (text === written.value) return store.accepted(props.at);
   if (!text && info.value?.optional) return void store.set(props.at, undefined);
   void store.type(props.at, text);
+}
+/** Entered once more as it was refused: it is meant, however far from what stood there. */
+function again(): void {
+  const text = typed.value.trim();
+  if (problem.value && text === store.refused(props.at)) void store.type(props.at, text, true);
 }
 
 async function leave(): Promise<void> {
   typed.value = written.value;
-  delete store.problems[props.at];
+  store.accepted(props.at);
   await nextTick();
 }
+/** What was typed is taken: then undo means the change, not the letters. */
+function undo(event: KeyboardEvent): void {
+  if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z" || typed.value !== written.value) return;
+  event.preventDefault();
+  void (event.shiftKey ? store.redo() : store.undo());
+}
+/** On a telephone a number is typed on figures; who wants to write a unit asks for the letters. */
+const letters = ref(false);
+const figures = computed(() => ["quantity", "count", "number", "numbers", "order"].includes(info.value?.kind ?? "") && !letters.value);
 </script>
 
 <template>
   <div class="min-w-0">
-    <label v-if="!bare" :for="id" class="block text-[0.86rem] leading-tight text-soft">{{ name }}</label>
+    <label v-if="!bare" :for="id" class="block text-[0.86rem] leading-tight text-soft"
+      >{{ name }}<span v-if="told.also" class="num float-right pl-2 text-[0.8rem]">{{ told.also }}</span></label
+    >
     <input
       :id="id"
       v-model="typed"
       type="text"
       autocomplete="off"
       spellcheck="false"
+      :inputmode="figures ? 'decimal' : 'text'"
       :aria-label="bare ? name : undefined"
       :aria-invalid="problem ? true : undefined"
       :aria-describedby="problem ? `${id}-problem` : undefined"
@@ -69,7 +85,18 @@ async function leave(): Promise<void> {
       @focus="focused = true"
       @blur="focused = false"
       @keydown.esc="leave"
+      @keydown.enter="again"
+      @keydown="undo"
     />
+    <button
+      v-if="focused && !letters && info?.kind === 'quantity'"
+      type="button"
+      tabindex="-1"
+      class="hidden text-[0.85rem] underline pointer-coarse:inline"
+      @pointerdown.prevent="letters = true"
+    >
+      letters, for another unit
+    </button>
     <p v-if="problem" :id="`${id}-problem`" class="mt-0.5 text-[0.85rem] text-spark" role="alert">{{ choice(problem) }}</p>
     <p v-else-if="!bare && store.story(at)" class="mt-0.5 text-[0.8rem] leading-tight text-soft">{{ store.story(at) }}</p>
     <p v-else-if="info?.help && !bare" class="mt-0.5 text-[0.8rem] leading-tight text-soft">{{ info.help }}</p>

@@ -7,6 +7,7 @@ import type { Finding, StationKey } from "@/api/types";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
+import { useSettings } from "@/stores/settings";
 import { OVERRULE } from "./keys";
 import NextLine from "./NextLine.vue";
 import RidgeLine from "./RidgeLine.vue";
@@ -24,6 +25,7 @@ const ClashDialog = defineAsyncComponent(() => import("./ClashDialog.vue"));
 const route = useRoute();
 const router = useRouter();
 const store = useBuild();
+const settings = useSettings();
 const snags = ref(false);
 const palette = ref(false);
 const keys = ref(false);
@@ -54,7 +56,9 @@ const go = (key: string) => router.push({ path: `/b/${buildId.value}/${key}`, qu
 const neighbour = (by: number) => SCREENS[SCREENS.findIndex((s) => s.key === current.value) + by];
 
 useEventListener("keydown", (event: KeyboardEvent) => {
-  const typing = (event.target as HTMLElement).closest("input, textarea, [role=dialog], [role=listbox]");
+  const typing = (event.target as HTMLElement).closest(
+    "input, textarea, select, [contenteditable], [role=dialog], [role=listbox], [role=menu], [role=option]",
+  );
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "k") {
     event.preventDefault();
     palette.value = true;
@@ -62,7 +66,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
   else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "z") {
     event.preventDefault();
     void (event.shiftKey ? store.redo() : store.undo());
-  } else if (event.ctrlKey || event.metaKey) return;
+  } else if (event.ctrlKey || event.metaKey || !settings.letterKeys) return;
   else if (/^\d$/.test(event.key)) void go(SCREENS[(+event.key + 9) % 10]!.key);
   else if (event.key === "/") {
     event.preventDefault();

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { Dialog, DialogPanel, DialogTitle } from "@headlessui/vue";
+import { useSettings } from "@/stores/settings";
 
+const settings = useSettings();
 defineProps<{ open: boolean }>();
 const emit = defineEmits<{ close: [] }>();
 const KEYS = [
@@ -28,6 +30,10 @@ const KEYS = [
             <dd class="text-right">{{ does }}</dd>
           </div>
         </dl>
+        <label class="mt-3 flex min-h-11 items-center gap-2.5 border-t border-hair pt-2"
+          ><input v-model="settings.letterKeys" type="checkbox" class="size-5 accent-[var(--ink)]" />Single letters and figures are
+          keys</label
+        >
         <button type="button" class="btn btn-main mt-3" @click="emit('close')">Close</button>
       </DialogPanel>
     </div>

@@ -8,7 +8,7 @@ import { api } from "@/api/client";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
-import { useSettings } from "@/stores/settings";
+import { UNITS, useSettings, type Units } from "@/stores/settings";
 
 defineProps<{ buildId: string }>();
 const emit = defineEmits<{ find: []; snags: []; keys: [] }>();
@@ -16,6 +16,11 @@ const store = useBuild();
 const { atRest } = useCatalogue();
 const settings = useSettings();
 const open = computed(() => (store.plan?.findings ?? []).filter((f) => !atRest(f.severity)).length);
+/** Everything told anew in other units; what is stored stays as it was written. */
+function tellIn(units: Units): void {
+  settings.units = units;
+  void store.load(store.id, store.readOnly ? store.revision : undefined);
+}
 const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds && !f.overruled).length);
 </script>
 
@@ -99,10 +104,22 @@ const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds 
             }}
           </button>
         </MenuItem>
+        <p class="border-t border-hair px-4 pt-2 text-[0.85rem] text-soft">Units</p>
+        <MenuItem v-for="u in UNITS" :key="u.value" v-slot="{ active }" as="template">
+          <button
+            type="button"
+            class="flex min-h-11 w-full items-center gap-2 px-4"
+            :class="{ 'bg-ink text-on-ink': active }"
+            :aria-pressed="settings.units === u.value"
+            @click="tellIn(u.value)"
+          >
+            <span class="w-3" aria-hidden="true">{{ settings.units === u.value ? "•" : "" }}</span>{{ u.word }}
+          </button>
+        </MenuItem>
         <MenuItem v-slot="{ active }" as="template">
           <button
             type="button"
-            class="flex min-h-11 w-full items-center px-4"
+            class="flex min-h-11 w-full items-center border-t border-hair px-4"
             :class="{ 'bg-ink text-on-ink': active }"
             @click="emit('keys')"
           >

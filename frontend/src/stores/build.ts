@@ -1,5 +1,5 @@
 // The build that is open: its document, what the core read in it, its plan, the last ripple, and the changes that wait to be stored.
-import { useStorage } from "@vueuse/core";
+import { useSessionStorage, useStorage } from "@vueuse/core";
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, ApiError } from "@/api/client";
@@ -54,6 +54,9 @@ export const useBuild = defineStore("build", () => {
   const away = ref(false);
   const saving = ref(false);
   const problems = ref<Record<string, string>>({});
+  /** What was refused, as it was typed, of every build: it stays through a reload. */
+  const refusals = useSessionStorage<Record<string, Record<string, { typed: string; told: string }>>>("uphill-spark.refused", {});
+  const refused = (pointer: string): string | undefined => refusals.value[id.value]?.[pointer]?.typed;
   const clashing = ref<Clash | null>(null);
   const waiting = useStorage<Waiting[]>("uphill-spark.waiting", []);
   const mine = computed(() => waiting.value.filter((w) => w.build === id.value));
@@ -86,7 +89,7 @@ export const useBuild = defineStore("build", () => {
     if (id.value !== buildId) {
       build.value = planHead.value = ripple.value = null;
       stages.value = {};
-      problems.value = {};
+      problems.value = Object.fromEntries(Object.entries(refusals.value[buildId] ?? {}).map(([at, one]) => [at, one.told]));
     }
     id.value = buildId;
     trouble.value = "";
@@ -148,7 +151,7 @@ export const useBuild = defineStore("build", () => {
 
   /** Change values. The change is kept until the server has stored it. */
   function edit(patch: Operation[], reason = ""): Promise<void> {
-    for (const op of patch) delete problems.value[op.path];
+    for (const op of patch) accepted(op.path);
     waiting.value.push({ id: newId(), build: id.value, patch, reason: reason || settings.reason.trim() });
     return flush();
   }
@@ -159,11 +162,26 @@ export const useBuild = defineStore("build", () => {
     if (value === undefined) return at(pointer) !== undefined ? edit([{ op: "remove", path: pointer }]) : Promise.resolve();
     return edit([{ op: put(pointer), path: pointer, value }]);
   }
-  /** Set one value as it was typed: the server reads it. */
-  const type = (pointer: string, typed: string): Promise<void> => edit([{ op: put(pointer), path: pointer, typed }]);
+  /** Set one value as it was typed: the server reads it. `sure` where it is meant, however far from what stood there. */
+  const type = (pointer: string, typed: string, sure = false): Promise<void> =>
+    edit([{ op: put(pointer), path: pointer, typed, ...(sure ? { sure } : {}) }]);
+  /** A field has nothing refused in it any more. */
+  function accepted(pointer: string): void {
+    delete problems.value[pointer];
+    if (refused(pointer) !== undefined)
+      refusals.value = {
+        ...refusals.value,
+        [id.value]: Object.fromEntries(Object.entries(refusals.value[id.value]!).filter(([at]) => at !== pointer)),
+      };
+  }
 
   const at = (pointer: string): unknown => waitingAt(build.value, mine.value, pointer);
   /** A quantity as the core read it, in SI; what stands for it while it is empty; null where nothing is known. */
+  /** What a field shows where the person is told otherwise than it was written, and what stands behind it. */
+  const told = (pointer: string): { shown?: string; also?: string } => {
+    const found = read.value[pointer];
+    return found && found.length > 2 && waitingAt(undefined, mine.value, pointer) === undefined ? { shown: found[2], also: found[3] } : {};
+  };
   const si = (pointer: string): number | null => read.value[pointer]?.[0] ?? info(pointer)?.usual_si ?? null;
 
   async function flush(): Promise<void> {
@@ -180,8 +198,17 @@ export const useBuild = defineStore("build", () => {
   /** Send one change. False where what waits has to wait on. */
   async function send(next: Waiting): Promise<boolean> {
     try {
-      const patch = (next.sent ??= complete(build.value, next.patch));
-      const changed = await api.edit(id.value, revision.value, patch, settings.who, next.id, next.reason, shown);
+      const changed = next.step
+        ? await api.step(id.value, next.step, revision.value, settings.who, next.id, shown)
+        : await api.edit(
+            id.value,
+            revision.value,
+            (next.sent ??= complete(build.value, next.patch)),
+            settings.who,
+            next.id,
+            next.reason,
+            shown,
+          );
       drop(next);
       await takeChange(changed);
       return true;
@@ -194,7 +221,7 @@ export const useBuild = defineStore("build", () => {
       }
       if (error.body.code === "stale") return stale(next, error);
       drop(next);
-      refuse(next, error);
+      if (!next.step) refuse(next, error);
       return true;
     }
   }
@@ -234,7 +261,10 @@ export const useBuild = defineStore("build", () => {
     const told = error.body.problems ?? [];
     const here = told.find((p) => within(p.at, path) || within(path, p.at)) ?? told[0];
     const words = here ? here.wants.charAt(0).toUpperCase() + here.wants.slice(1) : error.message;
-    problems.value[path] = `${words}.`.replace("..", ".");
+    const said = (problems.value[path] = `${words}.`.replace("..", "."));
+    const typed = change.patch[change.patch.length - 1]!.typed;
+    if (typed !== undefined)
+      refusals.value = { ...refusals.value, [id.value]: { ...refusals.value[id.value], [path]: { typed, told: said } } };
   }
 
   /** Settle a clash: keep what was typed here, or take what came from elsewhere. */
@@ -244,19 +274,13 @@ export const useBuild = defineStore("build", () => {
     return flush();
   }
 
-  async function step(kind: "undo" | "redo"): Promise<void> {
-    if (saving.value || readOnly.value) return;
-    saving.value = true;
-    try {
-      await takeChange(await api.step(id.value, kind, revision.value, settings.who, shown));
-      problems.value = {};
-    } catch (error) {
-      if (!(error instanceof ApiError)) throw error;
-      if (error.away) away.value = true;
-      else if (error.body.code === "stale") await whole();
-    } finally {
-      saving.value = false;
-    }
+  /** Undo and redo wait in the same queue as edits: pressed five times they go five steps, and none is lost while the store is away. */
+  function step(kind: "undo" | "redo"): Promise<void> {
+    if (readOnly.value) return Promise.resolve();
+    problems.value = {};
+    refusals.value = { ...refusals.value, [id.value]: {} };
+    waiting.value.push({ id: newId(), build: id.value, patch: [], reason: "", step: kind });
+    return flush();
   }
 
   const info = (pointer: string): FieldInfo | undefined => fields.value[generic(pointer, fields.value)];
@@ -282,7 +306,7 @@ export const useBuild = defineStore("build", () => {
   const findings = (station: string): Finding[] => (planHead.value?.findings ?? []).filter((f) => f.station === station);
 
   return {
-    id, revision, head, canUndo, canRedo, build, read, plan, stages, ripple, summary, fields, trouble, away, saving, problems, clashing, mine, readOnly,
+    id, revision, head, canUndo, canRedo, build, read, plan, stages, ripple, summary, fields, trouble, away, saving, problems, refused, accepted, told, clashing, mine, readOnly,
     load, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, findings,
   }; // prettier-ignore
 });

@@ -21,7 +21,7 @@ export function withChange(now: Parts, changed: Changed): Parts {
   const stages = Object.fromEntries(Object.entries(now.stages).filter(([name]) => !changed.stale.includes(name)));
   return {
     build: merged(now.build as never, changed.sections as never) as unknown as State["build"],
-    read: merged(now.read, changed.read as Record<string, [number, string] | null>),
+    read: merged(now.read, changed.read as Record<string, Readings[string] | null>),
     plan: {
       name: String(changed.sections.name ?? now.plan.name),
       verdict: changed.verdict,

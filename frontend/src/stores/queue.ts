@@ -7,6 +7,8 @@ export interface Waiting {
   build: string;
   patch: Operation[];
   reason: string;
+  /** A step along the journal in place of a patch. */
+  step?: "undo" | "redo";
   /** As it was sent: when no answer came it is sent again in the same words, for the server may have stored it. */
   sent?: Operation[];
 }

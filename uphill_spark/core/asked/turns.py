@@ -10,7 +10,7 @@ from ..findings import AT_REST, Finding
 from ..given import Build
 from ..given.edit import escape, put, unescape
 from ..given.fields import FieldInfo, info_at
-from ..given.readings import Reading, readings
+from ..given.readings import Reading, Readings, Retold, readings
 from ..plan import Plan
 from ..units import written
 from .trial import Trial
@@ -59,7 +59,7 @@ def with_turns(plan: Plan, told: Turns) -> Plan:
     return plan.model_copy(update={"findings": findings})
 
 
-def _moved(build: Build, place: str, read: dict[str, Reading]) -> Iterator[tuple[str, Any]]:
+def _moved(build: Build, place: str, read: Readings) -> Iterator[tuple[str, Any]]:
     """Other values, each with its place, that may stand at a place or inside it."""
     for leaf, value in _leaves(_at(build, place), place):
         info = info_at(leaf)
@@ -76,7 +76,7 @@ def _moved(build: Build, place: str, read: dict[str, Reading]) -> Iterator[tuple
             yield from ((leaf, value - step), (leaf, value + step))
 
 
-def _ends(info: FieldInfo, reading: Reading) -> list[str]:
+def _ends(info: FieldInfo, reading: Reading | Retold) -> list[str]:
     """A quantity at both ends of its doubt, as it would be written."""
     dimension = info.dimension or ""
     off = OFF.get(dimension) or SHARE.get(dimension, SHARE_ELSE) * abs(reading.si)

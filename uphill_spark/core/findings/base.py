@@ -7,11 +7,12 @@ from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Literal, Protocol
 
-from ..figures import Figure, Result, show
+from ..figures import Figure, Result, told
 from ..given import Build
 from ..given.document import touches
 from ..given.edit import unescape
 from ..given.fields import called
+from ..given.own import unit_of_figure
 from ..stations import OF_FINDINGS, StationKey, bench_of
 from ..worked import DEPENDS, SPECS, STAGE_OF, Worked
 
@@ -128,11 +129,12 @@ class Check:
             found = figures[name] if name else None
             if name:
                 worked.result(STAGE_OF[name])  # the figure is taken from it: what is said rests on that too
+                unit_of_figure(worked.build, worked.units, name, SPECS[name].unit)  # and on the field whose unit it is told in
             if open_ and severity in AT_REST:
                 names = list(dict.fromkeys(called(p) for p in open_))
-                told = ", ".join(names[:_NAMED]) + (f" and {len(names) - _NAMED} more" if len(names) > _NAMED else "")
-                why = f"Only assumed so far: {told}. {why}"
-                do, settle, severity, place = "Look, measure, and enter what is on the car.", settle or told, "unknown", open_[0]
+                named = ", ".join(names[:_NAMED]) + (f" and {len(names) - _NAMED} more" if len(names) > _NAMED else "")
+                why = f"Only assumed so far: {named}. {why}"
+                do, settle, severity, place = "Look, measure, and enter what is on the car.", settle or named, "unknown", open_[0]
             elif severity == "sound" and resting:
                 severity = "sound_if"
             holds = severity == "stop" or (severity == "unknown" and self.gate is not None)
@@ -148,7 +150,9 @@ class Check:
                 value=found.value if found else None,
                 unit=found.unit if found else None,
                 shown=found.shown if found else None,
-                shown_limit=show(limit, found.unit, SPECS[name].share) if found and name and limit is not None else None,
+                shown_limit=told(limit, SPECS[name], unit_of_figure(worked.build, worked.units, name, found.unit))[0]
+                if found and name and limit is not None
+                else None,
                 limit=limit,
                 why=why,
                 do=do,

@@ -8,8 +8,8 @@ from ..given.engine import Engine
 from ..physics.air import P_SEA_LEVEL
 from ..stages.engine import SEA_TEMPERATURE, basis_pressure, boost_of
 from ..stages.engine.fitness import WET_RISE
-from ..units import both
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, Severity, above, check, grade
 
 #: Lowest pressure [Pa] with which a cylinder still fires cold (workshop practice for petrol engines).
@@ -48,8 +48,7 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
                   "Check the gauge, blow the bore out and read again.", limit=COMPRESSION_SPREAD[0])  # fmt: skip
         return
     rings = wet is not None and wet > WET_RISE * e.read[cylinder]
-    told = next((r.dry for r in w.build.engine.compression if r.dry is not None), None)
-    why = f"Spread {spread:.0%}, lowest is cylinder {cylinder} with {both(lowest, 'kPa', told)}."
+    why = f"Spread {spread:.0%}, lowest is cylinder {cylinder} with {owners.compression(w, lowest)}."
     if severity == "sound":
         yield say(severity, why, limit=COMPRESSION_SPREAD[0])
         return

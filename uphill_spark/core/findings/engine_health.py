@@ -106,7 +106,7 @@ def vacuum(w: Worked, say: Say) -> Iterator[Finding]:
     if read is None:
         yield say(
             "note",
-            f"No vacuum reading is entered; {expected / 1e3:.0f} kPa are to be expected with this cam at this altitude.",
+            f"No vacuum reading is entered; {owners.vacuum(w, expected)} are to be expected with this cam at this altitude.",
             settle="a gauge on the manifold, warm idle",
         )
         return
@@ -117,7 +117,7 @@ def vacuum(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("note", f"By its card the cam has {card:.0f}° of overlap, which is a {named} cam; {w.build.engine.cam} is entered, and the vacuum to expect goes by that.",
                   f"Enter {named}, or look at the card again: durations are taken at one small lift.", at="/engine/cam", figure="engine.cam.overlap")  # fmt: skip
     severity = grade(short, *VACUUM_SHORT)
-    why = f"{read / 1e3:.0f} kPa at idle, {expected / 1e3:.0f} to be expected with this cam at this altitude."
+    why = f"{owners.vacuum(w, read)} at idle, {owners.vacuum(w, expected)} to be expected with this cam at this altitude."
     if severity == "sound":
         yield say(severity, why, limit=round((expected - VACUUM_SHORT[0]) / 1e3, 3))
     else:

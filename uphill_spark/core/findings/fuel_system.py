@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from ..given.fuel import Run
 from ..reference import fuels, lines
 from ..stages.fuel.inlet import MARGIN_SOUND
-from ..units import both
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, Severity, check
@@ -337,7 +336,7 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def relief(w: Worked, say: Say) -> Iterator[Finding]:
     own, worst, hose = w.build.fuel.pump.relief, w.fuel.highest_pressure_pa, w.fuel.supply_limit_pa
-    told = both(worst, "kPa", own or w.build.fuel.regulator.set_pressure)
+    told = owners.pressure(w, worst)
     if own is None:
         if w.build.fuel.scheme == "dead_head":
             yield say(

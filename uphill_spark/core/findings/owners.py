@@ -1,34 +1,49 @@
-"""How a sentence tells a figure: in the unit in which the owner typed the field nearest to it, with the usual one behind.
+"""How a sentence tells a figure: in the person's own unit, with the usual one behind.
 
-Each takes a worked build and a figure in SI. An owner who thinks in psi types his regulator so; nobody is asked twice.
+Each takes a worked build and a figure in SI. Which unit that is, `given.own` says.
 """
 
 from __future__ import annotations
 
+from ..given.own import unit_of_figure
 from ..units import both
 from ..worked import Worked
 
 
+def _told(w: Worked, value: float, unit: str, name: str) -> str:
+    return both(value, unit, unit_of_figure(w.build, w.units, name, unit))
+
+
 def pressure(w: Worked, pa: float) -> str:
-    """A pressure of the fuel system [Pa], as the regulator's was typed."""
-    return both(pa, "kPa", w.build.fuel.regulator.set_pressure)
+    """A pressure of the fuel system [Pa]."""
+    return _told(w, pa, "kPa", "fuel.")
+
+
+def compression(w: Worked, pa: float) -> str:
+    """A compression pressure [Pa]."""
+    return _told(w, pa, "kPa", "engine.compression")
+
+
+def vacuum(w: Worked, pa: float) -> str:
+    """A pressure below that of the air [Pa]."""
+    return _told(w, pa, "kPa", "engine.vacuum")
 
 
 def flow(w: Worked, m3_s: float) -> str:
-    """A flow of fuel [m3/s], as the pump's table has it."""
-    return both(m3_s, "L/h", next((row.flow for row in w.build.fuel.pump.curve), None))
+    """A flow of fuel [m3/s]."""
+    return _told(w, m3_s, "L/h", "fuel.")
 
 
 def power(w: Worked, watts: float) -> str:
-    """A power [W], as the target was typed."""
-    return both(watts, "kW", w.build.engine.power)
+    """A power [W]."""
+    return _told(w, watts, "kW", "engine.")
 
 
 def heat(w: Worked, kelvin: float) -> str:
-    """A temperature of fuel [K], as the hottest was typed."""
-    return both(kelvin, "degC", w.build.fuel.tank.hottest)
+    """A temperature of fuel [K]."""
+    return _told(w, kelvin, "degC", "fuel.")
 
 
 def injector(w: Worked, kg_s: float) -> str:
-    """A flow of one injector [kg/s], as its own was typed where that was a mass."""
-    return both(kg_s, "g/min", w.build.injectors.flow)
+    """A flow of one injector [kg/s], in the unit of its own where that is a mass."""
+    return _told(w, kg_s, "g/min", "injectors.")

@@ -125,4 +125,31 @@ def problem_of(error: ErrorDetails) -> Problem:
         return Problem(at, _shown(given), "no such key here; take it out or check its spelling")
     if kind == "missing":
         return Problem(at, "nothing", "this is needed")
-    return Problem(at, _shown(given), message[:1].lower() + message[1:])
+    return Problem(at, _shown(given), _wanted(kind, error.get("ctx", {}), message))
+
+
+#: What would do, by the kind of complaint: a person never reads a library's words.
+_WANTED = {
+    "int_type": "a whole number", "int_parsing": "a whole number", "int_from_float": "a whole number", "int_parsing_size": "a whole number of a few digits",
+    "float_type": "a number", "float_parsing": "a number", "finite_number": "a number that is finite", "bool_type": "yes or no", "bool_parsing": "yes or no",
+    "string_type": "a text", "string_too_short": "at least {min_length} characters", "string_too_long": "at most {max_length} characters", "string_pattern_mismatch": "a name or text without signs that do not belong there",
+    "literal_error": "one of {expected}", "enum": "one of {expected}", "list_type": "a list", "dict_type": "an object with names", "model_type": "an object with names",
+    "model_attributes_type": "an object with names", "too_short": "at least {min_length} entries", "too_long": "at most {max_length} entries",
+    "greater_than_equal": "{ge} or more", "greater_than": "more than {gt}", "less_than_equal": "{le} at most", "less_than": "less than {lt}",
+    "union_tag_invalid": "one of {expected_tags}", "union_tag_not_found": "a kind",
+}  # fmt: skip
+#: Complaints in our own words.
+_OWN = ("value_error", "quantity", "quantity_range")
+
+
+def _wanted(kind: str, context: dict[str, Any], message: str) -> str:
+    """What would do, in our words."""
+    if kind in _OWN:
+        message = message.removeprefix("Value error, ")
+        return message[:1].lower() + message[1:]
+    return (
+        _WANTED.get(kind, "something that this field takes")
+        .format_map(context)
+        .replace("at least 1 characters", "a character or more")
+        .replace("at least 1 entries", "at least 1 entry")
+    )

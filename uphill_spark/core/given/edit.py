@@ -9,6 +9,7 @@ import jsonpatch
 import jsonpointer
 
 from ..errors import PatchError, Problem
+from ..units import Units
 from .document import Build, parse, upgraded
 
 MAX_OPERATIONS = 200
@@ -42,17 +43,18 @@ def unescape(token: str) -> str:
     return token.replace("~1", "/").replace("~0", "~")
 
 
-def resolved(document: Any, patch: Any) -> Patch:
-    """A patch with what was typed into fields read, each operation with its value. Raises PatchError and BuildError."""
-    return [_as_value(document, op) for op in _checked(patch)]
+def resolved(document: Any, patch: Any, units: Units = "as_written") -> Patch:
+    """A patch with what was typed into fields read, by somebody with these units, each operation with its value. Raises PatchError and BuildError."""
+    return [_as_value(document, op, units) for op in _checked(patch)]
 
 
 def standing(document: Any, pointer: str) -> Any:
     """What stands at a place of a document; None where there is nothing, or no such place."""
     try:
-        return jsonpointer.resolve_pointer(document, pointer, None)
+        found = jsonpointer.resolve_pointer(document, pointer, None)
     except jsonpointer.JsonPointerException:
         return None
+    return None if isinstance(found, jsonpointer.EndOfList) else found
 
 
 def touched(patch: list[Operation]) -> list[str]:
@@ -60,16 +62,18 @@ def touched(patch: list[Operation]) -> list[str]:
     return [op["path"] for op in patch if op["op"] != "test"] + [op["from"] for op in patch if op["op"] == "move"]
 
 
-def apply_edit(document: dict[str, Any], patch: Any, build: Build | None = None) -> tuple[dict[str, Any], list[Operation], Build]:
+def apply_edit(
+    document: dict[str, Any], patch: Any, build: Build | None = None, units: Units = "as_written"
+) -> tuple[dict[str, Any], list[Operation], Build]:
     """The edited document, the patch in full, and the validated build.
 
     A value that the person writes stops being an assumption: an assumed mark on it is taken off, one on a whole part is narrowed to
     the rest of that part; the added operations are in the returned patch. Marks that the patch itself sets are left alone. An operation may hold
-    `typed`, the text of a field, in place of its value, or `usual`: the usual value that stands for the field while it is empty, made the person's own. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was;
+    `typed`, the text of a field, in place of its value (with `sure`, what is far from what stood there is not asked about), or `usual`: the usual value that stands for the field while it is empty, made the person's own. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was;
     where nothing is written the edited one shares it. With `build`, which was read from it, those sections are not read again.
     """
     document = upgraded(document)
-    operations = resolved(document, patch)
+    operations = resolved(document, patch, units)
     full = operations + _marks(document, operations)
     written = {pointer.split("/")[1] for op in full for pointer in (op["path"], *([op["from"]] if op["op"] in ("move", "copy") else []))}
     edited = {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}
@@ -174,16 +178,16 @@ def _rest(document: Any, pointer: str, path: str) -> list[str]:
     return rest
 
 
-def _as_value(document: Any, operation: Operation) -> Operation:
+def _as_value(document: Any, operation: Operation, units: Units) -> Operation:
     """An operation that holds what was typed, or takes the usual value, with the value that it stands for (see `typed`); any other as it is."""
     if "typed" not in operation and "usual" not in operation:
         return operation
     from .typed import read_typed, usual_value  # they need the list of fields, which is read off the whole document's model
 
-    rest = {key: value for key, value in operation.items() if key not in ("typed", "usual")}
+    rest = {key: value for key, value in operation.items() if key not in ("typed", "usual", "sure")}
     if "usual" in operation:
         return {**rest, "value": usual_value(operation["path"])}
-    return {**rest, "value": read_typed(document, operation["path"], operation["typed"])}
+    return {**rest, "value": read_typed(document, operation["path"], operation["typed"], units, sure=operation.get("sure") is True)}
 
 
 def _checked(patch: Any) -> list[Operation]:
@@ -200,7 +204,7 @@ def _checked(patch: Any) -> list[Operation]:
                 raise PatchError(
                     "The edit cannot be read.", (Problem(f"{at}/{key}", repr(op.get(key))[:80], "a JSON pointer, like /engine/power"),)
                 )
-        if unknown := op.keys() - {"op", "path", "from", "value", "typed", "usual"}:
+        if unknown := op.keys() - {"op", "path", "from", "value", "typed", "usual", "sure"}:
             raise PatchError(
                 "The edit cannot be read.",
                 (Problem(f"{at}/{min(unknown)}"[:100], "a key that no operation has", "op, path, value, from, typed, or usual"),),
@@ -214,6 +218,6 @@ def _checked(patch: Any) -> list[Operation]:
             raise PatchError(
                 "The edit cannot be read.", (Problem(f"{at}/usual", repr(op["usual"])[:80], "true, to add, in place of a value"),)
             )
-        if op["op"] in ("add", "replace", "test") and not op.keys() & {"value", "typed", "usual"}:
+        if op["op"] in ("add", "replace", "test") and not op.keys() & {"value", "typed", "usual", "sure"}:
             raise PatchError("The edit cannot be read.", (Problem(f"{at}/value", "nothing", "a value"),))
     return patch

@@ -6,17 +6,18 @@ import re
 from typing import Any
 
 from ..errors import BuildError, Problem, UnitError
-from ..units import DIMENSIONS, bare_number, number, si, unit_of
+from ..units import DIMENSIONS, Quantity, Units, bare_number, is_fraction, number, si, unit_of
 from .edit import standing
 from .fields import FieldInfo, info_at
+from .own import as_field, own_unit
 
 _LONGEST = 400  # characters
 
 
-def read_typed(document: Any, pointer: str, text: str) -> Any:
+def read_typed(document: Any, pointer: str, text: str, units: Units = "as_written", *, sure: bool = False) -> Any:
     """The value that a text stands for at a place. Raises BuildError naming the place, what was given and what would do.
 
-    A bare number takes the unit that stands there, else that of the field's example.
+    A bare number takes the unit that the field shows, in `units`; where that is far from what stood there, it is asked about unless the person is `sure`.
     """
     info = info_at(pointer)
     if info is None:
@@ -25,7 +26,9 @@ def read_typed(document: Any, pointer: str, text: str) -> Any:
     if len(text) > _LONGEST:
         raise BuildError("That is too long.", (Problem(pointer, f"{text[:40]}...", f"at most {_LONGEST} characters"),))
     if info.kind == "quantity":
-        return with_unit(text, info, standing(document, pointer))
+        return _quantity(document, pointer, text, info, units, sure)
+    if info.kind == "count":
+        text = _without_title(text, info.title)
     reader = _READERS.get(info.kind)
     return reader(pointer, text) if reader else text
 
@@ -38,12 +41,43 @@ def usual_value(pointer: str) -> Any:
     return info.usual
 
 
-def with_unit(text: str, info: FieldInfo, there: Any = None) -> str:
-    """A quantity as text, a bare number with the unit that stands there or with the example's."""
-    if info.dimension == "ratio" or not bare_number(text, signed=(info.at_least or "").startswith("-")):
+#: A bare number that changes what stood there by more than this was perhaps meant in another unit: bar and psi lie 14 apart, kPa and psi 7, mm and inch 25.
+FAR = 3.5
+
+
+def _quantity(document: Any, pointer: str, text: str, info: FieldInfo, units: Units, sure: bool) -> str:
+    """A quantity as text. A bare number takes the unit that the field shows: that of what stands there, as the person has it, or of an empty field."""
+    if info.dimension == "ratio" or info.dimension is None or not bare_number(text, signed=(info.at_least or "").startswith("-")):
         return text
-    unit = (unit_of(there) if isinstance(there, str) else "") or unit_of(info.example or "")
-    return f"{text} {unit}".strip()
+    there = standing(document, pointer)
+    if info.dimension == "length" and is_fraction(text):
+        return f"{text} in"
+    if not isinstance(there, str):
+        return f"{text} {own_unit(document, info.example or '', units)}".strip()
+    try:
+        stood = Quantity(there, si(there, info.dimension))
+    except UnitError:
+        return f"{text} {unit_of(info.example or '')}".strip()
+    told = as_field(stood, units)
+    shown = told[0] if told else there
+    whole = f"{text} {unit_of(shown) or unit_of(info.example or '')}".strip()
+    if not sure:
+        _asked(pointer, whole, shown, stood.si, info.dimension)
+    return whole
+
+
+def _asked(pointer: str, whole: str, shown: str, stood: float, dimension: str) -> None:
+    """Asks about a bare number that is far from what stood there. Raises BuildError with the question."""
+    try:
+        now = si(whole, dimension)
+    except UnitError:
+        return
+    if dimension == "temperature" or min(now, stood) <= 0 or 1 / FAR <= now / stood <= FAR:
+        return
+    times = f"{now / stood:.3g} times" if now > stood else f"1/{stood / now:.3g} of"
+    raise BuildError(
+        "That is far from what stood there.", (Problem(pointer, whole, f"{times} the {shown} that stood there: enter it once more if it is meant, or write the unit"),)
+    )  # fmt: skip
 
 
 def read_quantity(dimension: str, text: str, unit: str = "") -> tuple[str, float]:
@@ -77,6 +111,12 @@ def _number(pointer: str, text: str) -> float:
         return number(text)
     except UnitError as error:
         raise BuildError("That is not a number.", (Problem(pointer, text[:80], "a number"),)) from error
+
+
+def _without_title(text: str, title: str) -> str:
+    """A count without the words of its own title: "95 RON" of an octane, "36 teeth"."""
+    words = {w.lower().strip(",.") for w in title.split()}
+    return " ".join(w for w in text.split() if w.lower() not in words)
 
 
 def _count(pointer: str, text: str) -> int:

@@ -267,6 +267,11 @@ def estimate(result: EngineResult, key: str) -> PowerEstimate | None:
     return next((p for p in result.power if p.key == key), None)
 
 
+def by_air(result: EngineResult) -> PowerEstimate | None:
+    """The power for which the engine draws the air."""
+    return estimate(result, "air")
+
+
 def companions(order: list[int]) -> list[list[int]]:
     """Cylinders that reach top dead centre together, 360 crank degrees apart in firing: position k and k + n/2.
 
