@@ -44,6 +44,22 @@ class Reading(unittest.TestCase):
             with self.subTest(text):
                 self.assertAlmostEqual(si(text, dimension) / wanted, 1, places=4)
 
+    def test_capitals_and_other_spellings(self) -> None:
+        """As people write it, whatever the key for capitals does: each line is one quantity."""
+        for dimension, *texts in (
+            ("pressure", "58 psi", "58 PSI", "58 Psi", "58 psig"), ("pressure", "3 bar", "3 Bar", "3 BAR", "300 kpa", "300 KPA"), ("pressure", "18 inHg", "18 INHG", "18 in hg"),
+            ("power", "158 hp", "158 HP", "158 BHP", "158 bhp"), ("power", "160 PS", "160 ps", "160 Ps"), ("power", "118 kW", "118 KW", "118 kw"), ("speed", "5200 rpm", "5200 RPM", "5200 r/min"),
+            ("voltage", "12.4 V", "12.4 v", "12,4 Volt"), ("length", "85 mm", "85 MM", "8.5 CM"), ("volume", "350 ci", "350 CID", "350 cu in", "350 cid"), ("volume", "1285 cc", "1285 ccm", "1285 CCM", "1.285 l"),
+            ("length", "-6", "-6 AN", "AN6", "AN-6", "#6", "6 an", "dash -6"), ("wire size", "16 AWG", "16 ga", "AWG16", "#16", "16 gauge", "AWG 16"), ("wire size", "2.5 mm2", "2,5 mm²", "2.5 sq mm", "2.5 MM2"),
+            ("length", "13 ft", "13'", "13 Ft"), ("length", "5.5 ft", "5' 6\"", "5 ft 6 in"), ("ratio", "7.5:1", "7,5 to 1", "7.5", "1 to 7.5"), ("temperature", "20 degC", "20 C", "20 °c", "20 celsius", "293.15 K"),
+            ("inductance", "3.6 mH", "3.6 MH"), ("resistance", "2.2 kohm", "2.2 K", "2.2 kΩ", "2200 OHM"), ("mass flow", "24 lb/h", "24 LB/HR", "24 lbs/hr"), ("time", "0.9 ms", "0.9 MS", "900 us"),
+        ):  # fmt: skip
+            wanted = si(texts[0], dimension)
+            for text in texts[1:]:
+                with self.subTest(text):
+                    self.assertAlmostEqual(si(text, dimension) / wanted, 1, places=5)
+        self.assertNotAlmostEqual(si("3 mV", "voltage"), si("3 V", "voltage"))  # what is written right is taken as it is written
+
     def test_a_dash_size_is_sixteenths_of_an_inch_of_tube_less_its_wall(self) -> None:
         for dash, bore in DASH_BORES.items():
             wall = (dash * 25.4e-3 / 16 - bore) / 2

@@ -19,7 +19,7 @@ from tests.builds import document, edited, plan, trial
 from tests.formats.test_photo import telephone
 from uphill_spark import cli
 from uphill_spark.core.asked.fuel import look_deeper
-from uphill_spark.core.errors import BuildError, FormatError
+from uphill_spark.core.errors import BuildError, FormatError, TableError
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import holding
 from uphill_spark.formats import (
@@ -38,7 +38,7 @@ from uphill_spark.formats import (
     tune_tables,
     wire_list,
 )
-from uphill_spark.formats.csv_table import FLOW_BENCH, INJECTOR_BOX, PUMP
+from uphill_spark.formats.csv_table import FLOW_BENCH, INJECTOR_BOX, PUMP, THERMISTOR
 from uphill_spark.formats.printing import Printed, to_pdf
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
@@ -191,6 +191,51 @@ class PumpTable(unittest.TestCase):
     def test_what_is_written_reads_back(self) -> None:
         curve = edited("tern").fuel.pump.curve
         self.assertEqual(PUMP.read(PUMP.write(curve)), [row.model_dump() for row in curve])
+
+
+class TablesOfOthers(unittest.TestCase):
+    """Tables as they come out of other people's sheets: titles, blank rows, other words, points that may mean two things."""
+
+    def test_titles_and_blank_rows_are_passed_over(self) -> None:
+        for text in (
+            "Sender from the green car\n\ntemperature;resistance\n0;5900\n;\n20;2500\n80;320\n",
+            "measured in March,,\n,,\ntemperature,resistance,by\n0,5900,A\n20,2500,A\n80,320,A\n",
+            "sender\n0 5900\n20 2500\n\n80 320\n",
+        ):
+            with self.subTest(text[:20]):
+                self.assertEqual(
+                    [(r["temperature"], r["resistance"]) for r in THERMISTOR.read(text)],
+                    [("0 degC", "5900 ohm"), ("20 degC", "2500 ohm"), ("80 degC", "320 ohm")],
+                )
+        with self.assertRaises(BuildError) as caught:
+            THERMISTOR.read("a title\n\ntemperature,resistance\n0,5900\n20,25 mm\n80,320")
+        self.assertEqual([p.at for p in caught.exception.problems], ["/table/line 5/resistance"])  # by the line of the text
+
+    def test_other_headings_are_named_by_hand(self) -> None:
+        text = "Grad,Widerstand\n0,5900\n20,2500\n80,320"
+        with self.assertRaises(TableError) as caught:
+            THERMISTOR.read(text)
+        self.assertEqual((caught.exception.heading, caught.exception.wanted), (("Grad", "Widerstand"), ("temperature", "resistance")))
+        rows = THERMISTOR.read(text, {"temperature": 0, "resistance": 1})
+        self.assertEqual((rows[1]["temperature"], rows[1]["resistance"]), ("20 degC", "2500 ohm"))
+        for said, word in (({"temperature": 0}, "which column is resistance"), ({"colour": 0}, "one of temperature, resistance")):
+            with self.assertRaises(BuildError) as refused:
+                THERMISTOR.read(text, said)
+            self.assertIn(word, refused.exception.problems[0].wants)
+
+    def test_a_point_before_three_digits_is_asked_about_where_nothing_tells(self) -> None:
+        text = "temperature;resistance\n0;5.900\n20;2.500\n80;1.320"
+        with self.assertRaises(TableError) as caught:
+            THERMISTOR.read(text)
+        self.assertEqual((caught.exception.heading, caught.exception.problems[0].wants), ((), "whether that is 5.9 or 5,900"))
+        self.assertEqual([r["resistance"] for r in THERMISTOR.read(text, points="thousands")], ["5900 ohm", "2500 ohm", "1320 ohm"])
+        self.assertEqual(THERMISTOR.read(text, points="decimal")[0]["resistance"], "5.900 ohm")
+        self.assertEqual(
+            THERMISTOR.read("temperature;resistance\n0;5.900\n20;2.5\n80;1.320")[0]["resistance"], "5.900 ohm"
+        )  # 2.5 tells that it is a decimal point
+        self.assertEqual(
+            THERMISTOR.read("temperature;resistance\n0,5;5.900\n20;2.500\n80;320")[0], {"temperature": "0,5 degC", "resistance": "5900 ohm"}
+        )  # 0,5 that it is not
 
 
 class InjectorTables(unittest.TestCase):

@@ -104,9 +104,9 @@ export const api = {
       client.POST("/api/builds/{build_id}/fuel/trial", { params: { path: path(id) }, body: { base, patch: operations(patch) } }),
     ),
   table: (kind: string, text: string, columns?: Record<string, number>, points?: "decimal" | "thousands") =>
-    told<S["TableRows"]>(client.POST("/api/tables/{kind}", { params: { path: { kind } }, body: { text, columns, points } })).then(
-      (r) => r.rows,
-    ),
+    told<S["TableRows"]>(
+      client.POST("/api/tables/{kind}", { params: { path: { kind } }, body: { text, columns: columns ?? null, points: points ?? null } }),
+    ).then((r) => r.rows),
   putAway: (id: string) => told<void>(client.DELETE("/api/builds/{build_id}", { params: { path: path(id) } })),
   bringBack: (id: string) => told<void>(client.POST("/api/builds/{build_id}/back", { params: { path: path(id) }, body: {} as never })),
   removeForGood: (id: string) => told<void>(client.DELETE("/api/builds/{build_id}/for-good", { params: { path: path(id) } })),

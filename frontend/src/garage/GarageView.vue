@@ -59,6 +59,8 @@ function upload(event: Event): void {
         between: [],
         head: null,
         whole: true,
+        heading: [],
+        wanted: [],
       });
     const state = await api.upload(await file.text(), settings.who, newId());
     await router.push(`/b/${state.id}/engine`);

@@ -88,7 +88,7 @@ def neighbours(w: Worked, say: Say) -> Iterator[Finding]:
     ]
     if pairs:
         a, b = pairs[0]
-        yield say("sort_out", f"Cylinders {a} and {b}, side by side, read {by[a] / 1e3:.0f} and {by[b] / 1e3:.0f} kPa: the head gasket between them.", "Leak-down on one while you listen at the other's plug hole.")  # fmt: skip
+        yield say("sort_out", f"Cylinders {a} and {b}, side by side, read {owners.compression(w, by[a])} and {owners.compression(w, by[b])}: the head gasket between them.", "Leak-down on one while you listen at the other's plug hole.")  # fmt: skip
     else:
         yield say("sound", "No two neighbours are low together.")
 

@@ -356,18 +356,18 @@ def relief(w: Worked, say: Say) -> Iterator[Finding]:
     if worst > own.si * RELIEF and w.build.fuel.scheme != "dead_head":
         yield say(
             "sort_out",
-            f"The pump works at {told} and its relief valve opens at {own}: it leaks back inside.",
+            f"The pump works at {told} and its relief valve opens at {owners.pressure(w, own.si)}: it leaks back inside.",
             "Lower the pressure or the losses, or fit a pump with a higher relief.",
         )
     elif hose is not None and own.si > hose:
         yield say(
             "sort_out",
-            f"The relief valve opens at {own}, above the hose's {owners.pressure(w, hose)}.",
+            f"The relief valve opens at {owners.pressure(w, own.si)}, above the hose's {owners.pressure(w, hose)}.",
             "Fit tube or hose that stands it: a blocked line would burst it. Fire.",
             at="/fuel/parts",
         )
     else:
-        yield say("sound", f"Relief at {own}, work at {told}.")
+        yield say("sound", f"Relief at {owners.pressure(w, own.si)}, work at {told}.")
 
 
 @check(
