@@ -17,6 +17,7 @@ const router = createRouter({
       children: [
         { path: "", redirect: (to) => `${to.path.replace(/\/$/, "")}/engine` },
         ...SCREENS.map((s) => ({ path: `${s.key}/:bench?`, component: s.view, meta: { station: s.key } })),
+        { path: "guesses", component: () => import("./shell/GuessesView.vue"), meta: { title: "What rests on guesses", stages: [] } },
         { path: "revisions", component: () => import("./shell/RevisionsView.vue"), meta: { title: "Revisions" } },
       ],
     },
@@ -24,6 +25,6 @@ const router = createRouter({
   ],
 });
 router.afterEach((to) => {
-  if (to.meta.title) document.title = `${String(to.meta.title)} · Uphill Spark`;
+  if (to.meta.title && !to.params.id) document.title = `${String(to.meta.title)} · Uphill Spark`;
 });
 createApp(App).use(createPinia()).use(PiniaColada).use(router).mount("#app");

@@ -75,8 +75,8 @@ def _moved(name: str, before: Plan, after: Plan) -> MovedFigure | None:
     new = after.figures[name]
     old = before.figures.get(name)
     a, b = (old.value if old else None), new.value
-    if not differs(a, b):
-        return None
+    if not differs(a, b) or (old is not None and old.shown == new.shown):
+        return None  # as it is told it has not moved
     change = b / a - 1 if a and b is not None else None
     return MovedFigure(
         name=name,

@@ -15,6 +15,7 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
+from ..words import new_word
 from . import backup
 from .cluster import Cluster, private
 from .machine import SERVER_PACKAGES, TEST_PACKAGES, Places, packages, page, python_environment
@@ -36,6 +37,10 @@ def main(arguments: list[str] | None = None) -> int:
     start.add_argument(
         "--door", action="store_true", help="ask every browser for a word, which is printed; scripts send the key in the data folder"
     )
+    start.add_argument(
+        "--listen", nargs="?", const="", metavar="ADDRESS",
+        help="let phones of this network in, each paired once by a word that is printed; this machine's address is found if not given",
+    )  # fmt: skip
     start.add_argument("--data", type=Path, help="folder for the database and all that is made, .spark if not given")
     test = commands.add_parser("test", help="every test: core, store, web, formats, real browser")
     test.add_argument("only", nargs="*", help="parts of test names to run, all if none")
@@ -107,6 +112,7 @@ def _start(given: argparse.Namespace) -> int:
         cluster.ensure_database()
         step("Starting the application")
         door = _door(places) if given.door else {}
+        listens = _listen(given.listen, given.port, places) if given.listen is not None else {}
 
         def serve() -> subprocess.Popen[bytes]:
             # Asked for afresh each time: a database that was started again may be at another port.
@@ -116,6 +122,7 @@ def _start(given: argparse.Namespace) -> int:
                 UPHILL_SPARK_PORT=str(given.port),
                 UPHILL_SPARK_NOTICES=str(notices_file(places)),
                 **door,
+                **listens,
             )
             return subprocess.Popen([str(places.python), "-m", "uphill_spark.web"], env=env, pass_fds=(in_use.handed,))
 
@@ -133,14 +140,39 @@ def _door(places: Places) -> dict[str, str]:
     key = private(places.data / "store" / "key")
     if not key.read_text():
         key.write_text(secrets.token_urlsafe(32) + "\n")
-    word = "-".join(secrets.choice(_SYLLABLES) + secrets.choice(_SYLLABLES) for _ in range(4))
+    word = new_word()
     step(f"The door asks for this word: {word}")
     step(f"Scripts send the key in {key}: Authorization: Bearer KEY")
     return {"UPHILL_SPARK_DOOR": word, "UPHILL_SPARK_KEY": key.read_text().strip()}
 
 
-#: Easily read aloud and typed with a thumb; eight of them are 48 bits and more.
-_SYLLABLES = tuple(a + b for a in "bdfghjklmnprstvz" for b in ("a", "e", "i", "o", "u"))
+def _listen(address: str, port: int, places: Places) -> dict[str, str]:
+    """An address for phones of this network, and the word that pairs the first: printed, also as a picture to be photographed. Raises Trouble for an address that is not this machine's."""
+    host = address or _own_address()
+    with socket.socket() as probe:
+        try:
+            probe.bind((host, 0))
+        except OSError as error:
+            raise Trouble(f"{host} is no address of this machine ({error}). Give the one that it has in your network: ./spark start --listen ADDRESS.") from error  # fmt: skip
+    home = f"http://{host}:{port}"
+    word = new_word()
+    drawn = subprocess.run(
+        [str(places.python), "-m", "uphill_spark.web.pairing", home, word], env=_env(places), capture_output=True, text=True, check=True
+    ).stdout
+    print(drawn)
+    step(f"Phones of this network: {home}/pair  with the word {word}  (one phone, within the hour; more at Phones in the garage)")
+    step("Whoever is on this network can knock. It is not encrypted: a network at home, not one in a cafe.")
+    return {"UPHILL_SPARK_HOSTS": host, "UPHILL_SPARK_LISTENS": home, "UPHILL_SPARK_PAIR": word}
+
+
+def _own_address() -> str:
+    """This machine's address in its network: the one from which it would speak to another. Nothing is sent. Raises Trouble where it has none."""
+    with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as probe:
+        try:
+            probe.connect(("192.0.2.1", 9))  # an address kept free for examples (RFC 5737)
+            return str(probe.getsockname()[0])
+        except OSError as error:
+            raise Trouble("This machine is in no network. Join one, or give its address: ./spark start --listen ADDRESS.") from error
 
 
 def _free(port: int) -> None:

@@ -101,3 +101,25 @@ class PhotoRow(Base):
     data: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     small: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     came: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class DeviceRow(Base):
+    """A device that was paired. `token` is the SHA-256 of what it keeps."""
+
+    __tablename__ = "device"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    token: Mapped[str] = mapped_column(String(64), unique=True)
+    paired: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    seen: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class PairingWordRow(Base):
+    """A word that pairs one device. `word` is its SHA-256."""
+
+    __tablename__ = "pairing_word"
+
+    word: Mapped[str] = mapped_column(String(64), primary_key=True)
+    until: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True))
+    used: Mapped[bool] = mapped_column(server_default=text("false"))

@@ -25,7 +25,7 @@ from ..core.stations import STATIONS, of_place
 from ..core.worked import SPECS
 from ..formats import strict_json
 from ..store import Database
-from . import asked, builds, errors, fuel, garage, gate, papers, photos, tables
+from . import asked, builds, errors, fuel, garage, gate, pairing, papers, photos, tables
 from .limits import BUILD_FILE, limit
 from .models import (
     BenchEntry,
@@ -62,9 +62,11 @@ def create_app(
     *,
     apart: bool = False,
     door: gate.Door | None = None,
+    listens: str | None = None,
 ) -> OpenAPI:
     """The application on a database. `page` is the folder of the built page; `hosts` are the names it answers to; `apart` has papers
-    printed by a process of their own; at the `door` everybody is asked before anything is answered."""
+    printed by a process of their own; at the `door` everybody is asked before anything is answered; `listens` is the address at which devices of the network come in
+    once they are paired."""
     app = OpenAPI(
         "uphill_spark",
         info=Info(title="Uphill Spark", version=__version__),
@@ -96,6 +98,11 @@ def create_app(
     _guard(app, hosts)
     if door is not None:
         gate.hang(app, door)
+    paired = pairing.Pairing(listens, gate.Tries()) if listens else None
+    if paired is not None:
+        pairing.hang(app, paired)
+    app.register_error_handler(pairing.NotHere, pairing.not_here)
+    app.register_api(pairing.api(paired))
     app.register_api(_about(app))
     app.register_api(builds.api)
     app.register_api(papers.api)
@@ -199,7 +206,7 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
             return errors.answer(421, errors.ErrorBody(code="other_host", message="This server answers to its own address only."))
         if "\x00" in request.path or any("\x00" in word for pair in request.args.items(multi=True) for word in pair):
             return errors.answer(400, errors.ErrorBody(code="http_400", message="The address holds what is no text."))
-        if request.path == gate.ADDRESS:
+        if request.path in (gate.ADDRESS, pairing.ADDRESS):
             return None  # a form, which carries a word that another page does not know
         if request.method in ("POST", "PATCH", "PUT") and not _takes(request.path, request.mimetype):
             return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON or a photograph."))
@@ -263,4 +270,5 @@ def from_environment() -> OpenAPI:
         ("127.0.0.1", "localhost", *extra),
         apart=True,
         door=gate.from_environment(),
+        listens=os.environ.get("UPHILL_SPARK_LISTENS") or None,
     )

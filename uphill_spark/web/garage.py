@@ -56,6 +56,7 @@ def told_of(plan: Plan, document: dict[str, Any]) -> dict[str, Any]:
         "verdict": plan.verdict,
         "stations": [s.model_dump(mode="json") for s in plan.stations],
         "blocking": [f"{f.code} {f.title}" for f in holding(plan.findings)[:3]],
+        "next": plan.next[0].model_dump(mode="json", include={"says", "station", "bench", "minutes"}) if plan.next else None,
         "trouble": "",
     }
 

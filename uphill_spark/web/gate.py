@@ -24,10 +24,30 @@ ADDRESS = "/door"
 #: Wrong words that are heard out in so many seconds, from everybody together.
 TRIES, WITHIN = 10, 60.0
 _LONGEST = 200
-_STYLE = (
+STYLE = (
     "body{font:18px/1.5 sans-serif;background:#f2ede0;color:#1b1a17;max-width:28rem;margin:15vh auto;padding:0 1rem}"
     "input,button{font:inherit;padding:.5rem;border:2px solid #1b1a17;background:#fff;color:#1b1a17}button{background:#1b1a17;color:#fff}[role=alert]{color:#a32117;font-weight:600}"
 )
+
+
+@dataclass
+class Tries:
+    """Wrong words of late, from everybody together."""
+
+    _wrong: deque[float] = field(default_factory=deque)
+    _lock: threading.Lock = field(default_factory=threading.Lock)
+
+    def left(self) -> bool:
+        """Whether another word is heard out."""
+        with self._lock:
+            while self._wrong and time.monotonic() - self._wrong[0] > WITHIN:
+                self._wrong.popleft()
+            return len(self._wrong) < TRIES
+
+    def wrong(self) -> None:
+        """One more was wrong."""
+        with self._lock:
+            self._wrong.append(time.monotonic())
 
 
 @dataclass
@@ -36,8 +56,7 @@ class Door:
 
     word: str
     key: str
-    _wrong: deque[float] = field(default_factory=deque)
-    _lock: threading.Lock = field(default_factory=threading.Lock)
+    tries: Tries = field(default_factory=Tries)
 
     @property
     def pass_(self) -> str:
@@ -53,16 +72,12 @@ class Door:
 
     def heard(self, word: str) -> bool | None:
         """Whether it is the word; None when there were too many wrong ones of late."""
-        with self._lock:
-            now = time.monotonic()
-            while self._wrong and now - self._wrong[0] > WITHIN:
-                self._wrong.popleft()
-            if len(self._wrong) >= TRIES:
-                return None
-            right = hmac.compare_digest(word.strip().lower().encode(), self.word.encode())
-            if not right:
-                self._wrong.append(now)
-            return right
+        if not self.tries.left():
+            return None
+        right = hmac.compare_digest(word.strip().lower().encode(), self.word.encode())
+        if not right:
+            self.tries.wrong()
+        return right
 
 
 def from_environment() -> Door | None:
@@ -111,7 +126,7 @@ def _goal(path: str) -> str:
 def _page(goal: str, trouble: str, status: int = 200) -> Response:
     told = f'<p role="alert">{html.escape(trouble)}</p>' if trouble else ""
     page = (
-        f'<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Door</title><style>{_STYLE}</style>'
+        f'<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Door</title><style>{STYLE}</style>'
         f"<main><h1>Uphill Spark has a door</h1>{told}"
         f'<form method="post" action="{ADDRESS}"><input type="hidden" name="to" value="{html.escape(goal)}"><p><label>The word that was printed when it was started<br>'
         '<input name="word" autocomplete="off" autocapitalize="none" autofocus required></label></p><button>Go in</button></form></main></html>'

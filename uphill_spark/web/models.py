@@ -217,6 +217,15 @@ class StepRequest(Strict):
     shown: Shown = []
 
 
+class NextInGarage(BaseModel):
+    """What is next on a car, as the garage tells it."""
+
+    says: str
+    station: str
+    bench: str
+    minutes: int
+
+
 class GarageRow(BaseModel):
     """A build in the garage: its climb in small and what blocks it, or why it cannot be worked out."""
 
@@ -232,6 +241,7 @@ class GarageRow(BaseModel):
     verdict: str
     stations: list[StationState]
     blocking: list[str]
+    next: NextInGarage | None = None
     trouble: str = ""
 
 

@@ -10,11 +10,12 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.asked import TriggerDepth
+from ..core.asked import Guesses, TriggerDepth
 from ..core.plan import Plan
 from ..formats import (
     air_sheet,
     engine_sheet,
+    evening_sheet,
     flow_sheet,
     hose_tags,
     scope_csv,
@@ -100,6 +101,14 @@ def tags(path: BuildPath, query: PaperQuery) -> Response:
     return Response(
         hose_tags.pdf(plan, build, _photos(shown), press()), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf")
     )
+
+
+@api.get("/evening.pdf", summary="What to measure this evening, as PDF")
+def evening(path: BuildPath, query: PaperQuery) -> Response:
+    found = opened(path.build_id, query.revision)
+    plan, told = found.standing.plan, cast(Guesses, remembered().answer(found.standing, "guesses"))
+    written = station_sheet.pdf(evening_sheet.sheet(plan, told), plan, f"revision {found.revision.number}", today(), press())
+    return Response(written, mimetype="application/pdf", headers=attachment(plan.name, "evening.pdf"))
 
 
 #: The one-page sheet of each station that has one.

@@ -10,6 +10,7 @@ from flask_openapi3 import OpenAPI
 from gunicorn.app.base import BaseApplication
 
 from .. import demo, store
+from ..store.devices import offer
 from .app import from_environment
 
 #: Of a process: as many may send half a request, and others are still answered.
@@ -21,6 +22,8 @@ def prepare(url: str) -> None:
     database = store.Database(url)
     database.migrate()
     with database.work() as session:
+        if word := os.environ.get("UPHILL_SPARK_PAIR"):
+            offer(session, word)
         if not store.ever_used(session):
             for name in demo.NAMES:
                 store.create(session, demo.document(name), "Uphill Spark", "Demo car", demo=name)
@@ -57,7 +60,9 @@ class Server(BaseApplication):
 def main() -> None:
     """Serve until told to stop."""
     prepare(os.environ["UPHILL_SPARK_DATABASE"])
-    address = f"{os.environ.get('UPHILL_SPARK_HOST', '127.0.0.1')}:{os.environ.get('UPHILL_SPARK_PORT', '8077')}"
+    port = os.environ.get("UPHILL_SPARK_PORT", "8077")
+    address = f"127.0.0.1:{port}"
+    beyond = [f"{host}:{port}" for host in os.environ.get("UPHILL_SPARK_HOSTS", "").split(",") if host]
 
     def ready(_: Any) -> None:
         print(f"\n  Uphill Spark is at http://{address}\n  Stop it with Ctrl-C.\n", flush=True)
@@ -65,7 +70,7 @@ def main() -> None:
     workers = int(os.environ.get("UPHILL_SPARK_WORKERS", "2"))
     Server(
         {
-            "bind": address,
+            "bind": [address, *beyond],
             "workers": workers,
             "worker_class": "uphill_spark.web.patient.PatientWorker",
             "threads": THREADS,

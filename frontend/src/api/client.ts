@@ -40,9 +40,11 @@ async function told<T>(asked: Answered): Promise<T> {
     throw new ApiError(0, nobody);
   }
   const { response, data, error } = found;
-  if (response.status === 401) location.assign(`/door?to=${encodeURIComponent(location.pathname + location.search)}`);
   if (response.ok) return data as T;
-  throw new ApiError(response.status, { ...nobody, ...(typeof error === "object" ? (error as ErrorBody) : {}) });
+  const body = { ...nobody, ...(typeof error === "object" ? (error as ErrorBody) : {}) };
+  if (response.status === 401)
+    location.assign(body.code === "not_paired" ? "/pair" : `/door?to=${encodeURIComponent(location.pathname + location.search)}`);
+  throw new ApiError(response.status, body);
 }
 
 const path = (build_id: string) => ({ build_id });
@@ -118,6 +120,9 @@ export const api = {
         headers: { "Content-Type": file.type || "application/octet-stream" },
       } as never),
     ).then((r) => r.key),
+  devices: () => told<S["Devices"]>(client.GET("/api/devices")),
+  offerPairing: () => told<S["Offered"]>(client.POST("/api/devices", { body: {} as never })),
+  forgetDevice: (device: string) => told<void>(client.DELETE("/api/devices/{device}", { params: { path: { device } } })),
   photo: (key: string, small = false) => `/api/photos/${key}${small ? "/small" : ""}`,
   paper: (id: string, name: string) => `/api/builds/${id}/papers/${name}`,
   file: (id: string) => `/api/builds/${id}/file`,

@@ -4,6 +4,41 @@
  */
 
 export interface paths {
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Paired devices, and the address for them */
+        get: operations["devices_listed_get"];
+        put?: never;
+        /** A word that pairs one more device */
+        post: operations["devices_offered_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Let a device in no more */
+        delete: operations["devices_gone__uuid_device__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -432,6 +467,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/papers/evening.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What to measure this evening, as PDF */
+        get: operations["papers_evening_evening_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/papers/sheets/{key}.pdf": {
         parameters: {
             query?: never;
@@ -641,14 +693,6 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * Health
-         * @description Whether application and store are there.
-         */
-        Health: {
-            /** Store */
-            store: boolean;
-        };
-        /**
          * ErrorBody
          * @description What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between;
          *     `heading` and `wanted` with a table whose columns have to be named.
@@ -716,6 +760,53 @@ export interface components {
             given: string;
             /** Wants */
             wants: string;
+        };
+        /**
+         * Devices
+         * @description Who may come in, and the address at which; none where the application listens to this machine alone.
+         */
+        Devices: {
+            /** Address */
+            address: string | null;
+            /** Devices */
+            devices: components["schemas"]["Device"][];
+        };
+        /**
+         * Device
+         * @description A paired device.
+         */
+        Device: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Paired */
+            paired: string;
+            /** Seen */
+            seen: string;
+        };
+        /**
+         * Offered
+         * @description A word that pairs one device within the hour, the address that holds it, and that address as a picture to be photographed.
+         */
+        Offered: {
+            /** Word */
+            word: string;
+            /** Address */
+            address: string;
+            /** Picture */
+            picture: string;
+        };
+        /**
+         * Health
+         * @description Whether application and store are there.
+         */
+        Health: {
+            /** Store */
+            store: boolean;
         };
         /**
          * Fields
@@ -988,6 +1079,8 @@ export interface components {
             stations: components["schemas"]["StationState"][];
             /** Blocking */
             blocking: string[];
+            /** @default null */
+            next: components["schemas"]["NextInGarage"] | null;
             /**
              * Trouble
              * @default
@@ -1016,6 +1109,20 @@ export interface components {
              * @default false
              */
             low_disk: boolean;
+        };
+        /**
+         * NextInGarage
+         * @description What is next on a car, as the garage tells it.
+         */
+        NextInGarage: {
+            /** Says */
+            says: string;
+            /** Station */
+            station: string;
+            /** Bench */
+            bench: string;
+            /** Minutes */
+            minutes: number;
         };
         /**
          * StationState
@@ -5668,7 +5775,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer: components["schemas"]["FuelDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Questions"] | null;
+            answer: components["schemas"]["FuelDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
             /**
              * Why
              * @default
@@ -5837,6 +5944,43 @@ export interface components {
             shelf: components["schemas"]["ShelfPump"][];
             /** Shopping */
             shopping: components["schemas"]["Item"][];
+        };
+        /**
+         * Guess
+         * @description One value in pencil. `says` is what is assumed, empty for a part of several values; `holds` how many verdicts rest on it; `turns` those that it could change within its doubt.
+         */
+        Guess: {
+            /** At */
+            at: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /**
+             * Station
+             * @enum {string}
+             */
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            /** Bench */
+            bench: string;
+            /** Holds */
+            holds: number;
+            /** Turns */
+            turns: string[];
+            /** Measured With */
+            measured_with: string;
+            /** Where */
+            where: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * Guesses
+         * @description All of them, those first that could change most.
+         */
+        Guesses: {
+            /** Guesses */
+            guesses: components["schemas"]["Guess"][];
         };
         /**
          * Item
@@ -6030,6 +6174,175 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    devices_listed_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Devices"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    devices_offered_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offered"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    devices_gone__uuid_device__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description its id */
+                device: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     about_health_health_get: {
         parameters: {
             query?: never;
@@ -7296,6 +7609,48 @@ export interface operations {
             };
         };
     };
+    papers_evening_evening_pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     papers_station_pdf_sheets__string_key__pdf_get: {
         parameters: {
             query?: {
@@ -7569,7 +7924,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "trigger" | "turns" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition";
+                subject: "fuel" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition";
             };
             cookie?: never;
         };

@@ -41,6 +41,7 @@ export interface Asked {
   fuel: FuelDepth;
   trigger: TriggerDepth;
   turns: S["Turns"];
+  guesses: S["Guesses"];
   "ways-engine": Questions;
   "ways-fuel": Questions;
   "ways-sensors": Questions;

@@ -29,6 +29,10 @@ const when = (text: string) => new Date(text).toLocaleDateString("en-GB", { day:
       <RidgeLine v-if="row.stations.length" :stations="row.stations" small />
       <p v-if="row.blocking.length" class="text-[0.9rem] text-spark">Blocked by {{ row.blocking.join("; ") }}</p>
       <p v-else-if="!row.trouble && row.verdict" class="text-[0.9rem] text-good">Nothing blocks the first start.</p>
+      <p v-if="row.next" class="text-[0.9rem]">
+        Next: <RouterLink :to="`/b/${row.id}/${row.next.station}/${row.next.bench}`" class="underline">{{ row.next.says }}</RouterLink>
+        <span class="text-soft"> about {{ row.next.minutes }} min</span>
+      </p>
     </div>
     <div class="flex items-center gap-1 text-[0.85rem] text-soft">
       <span class="num">rev {{ row.revision }}, {{ when(row.changed) }}</span>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Every build with its climb in small and what blocks it. Empty, it explains itself.
-import { IconCar, IconFileUpload, IconMoon, IconPlus, IconSun } from "@tabler/icons-vue";
-import { computed, ref } from "vue";
+import { IconCar, IconDeviceMobile, IconFileUpload, IconMoon, IconPlus, IconSun } from "@tabler/icons-vue";
+import { computed, defineAsyncComponent, ref } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, ApiError } from "@/api/client";
 import type { ErrorBody, GarageRow } from "@/api/types";
@@ -44,6 +44,9 @@ function turn(): void {
   search.value = "";
   aside.value = !aside.value;
 }
+/** Opened seldom: fetched when it is first opened. */
+const DevicesDialog = defineAsyncComponent(() => import("./DevicesDialog.vue"));
+const phones = ref(false);
 const removeForGood = then("Removing it for good…", api.removeForGood);
 function upload(event: Event): void {
   const input = event.target as HTMLInputElement;
@@ -91,6 +94,7 @@ function upload(event: Event): void {
         >
           <component :is="settings.theme === 'night' ? IconSun : IconMoon" :size="18" aria-hidden="true" />
         </button>
+        <button type="button" class="btn" @click="phones = true"><IconDeviceMobile :size="18" aria-hidden="true" /> Phones</button>
         <label class="btn focus-within:outline-3"
           ><IconFileUpload :size="18" aria-hidden="true" /> Open a file<input
             type="file"
@@ -165,5 +169,6 @@ function upload(event: Event): void {
       </p>
       <KeepingNote v-if="head" :keeping="head.keeping" />
     </main>
+    <DevicesDialog v-if="phones" :open="phones" @close="phones = false" />
   </div>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Around every screen of a build: bar, ridge line, station, ripple, and the dialogs.
 import { useEventListener } from "@vueuse/core";
-import { computed, defineAsyncComponent, provide, ref, watch } from "vue";
+import { computed, defineAsyncComponent, nextTick, provide, ref, watch } from "vue";
 import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
 import type { Finding, StationKey } from "@/api/types";
 import SeverityMark from "@/parts/SeverityMark.vue";
@@ -48,9 +48,43 @@ watch(
   { immediate: true },
 );
 const ready = computed(() => stations.value.length > 0 && (!screen.value || store.ready(screen.value.needs, fieldsOf(screen.value))));
-watch([() => title(current.value ?? ""), () => store.plan?.name], ([at, car]) => {
-  if (at && car) document.title = `${at} · ${car} · Uphill Spark`;
+const place = computed(() => (current.value ? title(current.value) : String(route.meta.title ?? "")));
+watch(
+  [place, () => store.plan?.name],
+  ([at, car]) => {
+    if (at && car) document.title = `${at} · ${car} · Uphill Spark`;
+  },
+  { immediate: true },
+);
+/** A tab that comes back to the front looks whether the build has moved on elsewhere. */
+const moved = ref(0);
+useEventListener(document, "visibilitychange", async () => {
+  if (document.hidden || store.readOnly || !store.plan) return;
+  moved.value = await store.refresh();
 });
+/** All stations at hand once the first is drawn: the store may be away when the next is wanted. */
+const AT_EASE = 4000; // ms
+watch(
+  () => store.plan !== null,
+  (here) => here && setTimeout(() => void ahead(), AT_EASE),
+  { immediate: true },
+);
+async function ahead(): Promise<void> {
+  await store.fetchAhead(SCREENS.flatMap((s) => s.needs));
+  for (const s of SCREENS) await s.view().catch(() => undefined);
+}
+/** On arrival at another screen the keyboard goes to its heading, unless the address names a field. */
+watch(
+  () => route.path,
+  async (_, before) => {
+    if (!before || route.hash) return;
+    await nextTick();
+    setTimeout(() => {
+      if (document.activeElement === document.body || document.activeElement?.closest("nav, header, [data-testid=next]"))
+        document.querySelector<HTMLElement>("main h1")?.focus({ preventScroll: true });
+    }, 60);
+  },
+);
 const here = computed(() => store.plan?.stations.find((s) => s.key === current.value));
 const go = (key: string) => router.push({ path: `/b/${buildId.value}/${key}`, query: route.query });
 const neighbour = (by: number) => SCREENS[SCREENS.findIndex((s) => s.key === current.value) + by];
@@ -85,6 +119,13 @@ useEventListener("keydown", (event: KeyboardEvent) => {
       The store does not answer. What you type is kept in this browser and stored when it is back<template v-if="store.mine.length"
         >: {{ store.mine.length }} {{ store.mine.length === 1 ? "change waits" : "changes wait" }}</template
       >.
+    </div>
+    <div v-if="moved" class="flex flex-wrap items-center gap-3 border-y-2 border-info bg-wash px-4 py-1.5 print:hidden" role="status">
+      <span
+        >The build has moved on elsewhere by {{ moved }} {{ moved === 1 ? "revision" : "revisions" }}; it is shown as it stands now.</span
+      >
+      <RouterLink :to="`/b/${buildId}/revisions`" class="btn btn-small">What changed</RouterLink>
+      <button type="button" class="btn btn-small" @click="moved = 0">Seen</button>
     </div>
     <div
       v-if="store.plan && store.readOnly"

@@ -62,6 +62,11 @@ const long = (minutes: number) => (minutes < 90 ? `${minutes} min` : `${+(minute
             <span class="shrink-0 text-[0.85rem] text-soft">{{ title(a.station) }}, {{ long(a.minutes) }}</span>
           </RouterLink>
         </li>
+        <li>
+          <RouterLink :to="`/b/${buildId}/guesses`" class="flex min-h-11 items-center px-3 hover:bg-well" @click="open = false"
+            >What rests on guesses, all of it</RouterLink
+          >
+        </li>
       </ol>
     </div>
   </section>

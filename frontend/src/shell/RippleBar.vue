@@ -14,6 +14,8 @@ const percent = (c: number | null | undefined) =>
 </script>
 
 <template>
+  <!-- There from the first, so that a reader of the screen hears the first change too. -->
+  <p class="sr-only" aria-live="polite" data-testid="spoken">{{ store.ripple?.sentence }}</p>
   <aside
     v-if="store.ripple"
     class="fixed inset-x-0 bottom-0 z-20 border-t-2 border-ink bg-sheet print:hidden"
@@ -22,7 +24,7 @@ const percent = (c: number | null | undefined) =>
     @mouseleave="emit('light', [])"
   >
     <div class="mx-auto flex max-w-[100rem] items-center gap-3 px-4 py-1.5">
-      <p class="min-w-0 flex-1 text-[0.95rem] leading-snug max-md:line-clamp-3" aria-live="polite" data-testid="ripple">
+      <p class="min-w-0 flex-1 text-[0.95rem] leading-snug max-md:line-clamp-3" data-testid="ripple">
         {{ store.ripple.sentence }}
       </p>
       <button type="button" class="btn btn-small" :aria-expanded="open" @click="open = !open">

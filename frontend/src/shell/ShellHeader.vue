@@ -88,6 +88,11 @@ const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds 
           ></MenuItem
         >
         <MenuItem v-slot="{ active }" as="template"
+          ><RouterLink :to="`/b/${buildId}/guesses`" class="flex min-h-11 items-center px-4" :class="{ 'bg-ink text-on-ink': active }"
+            >What rests on guesses</RouterLink
+          ></MenuItem
+        >
+        <MenuItem v-slot="{ active }" as="template"
           ><RouterLink :to="`/b/${buildId}/revisions`" class="flex min-h-11 items-center px-4" :class="{ 'bg-ink text-on-ink': active }"
             >Revisions</RouterLink
           ></MenuItem

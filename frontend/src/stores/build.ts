@@ -102,6 +102,30 @@ export const useBuild = defineStore("build", () => {
     }
   }
 
+  /** Look whether the build has moved on elsewhere, and show it as it stands: by how many revisions it had. What waits here is stored on top. */
+  async function refresh(): Promise<number> {
+    if (mine.value.length || saving.value) return 0;
+    const before = revision.value;
+    try {
+      const newest = (await api.journal(id.value)).revisions[0]?.number ?? before;
+      if (newest === before) return 0;
+      await whole();
+      return revision.value - before;
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      return 0;
+    }
+  }
+  /** Results and fields of every screen, fetched while nobody waits. */
+  async function fetchAhead(names: StageName[]): Promise<void> {
+    try {
+      await needStages([...new Set(names)]);
+      await needFields(null);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+    }
+  }
+
   /** A store that is away is asked again; any other refusal is told. */
   function later(error: unknown, again: () => void): void {
     if (!(error instanceof ApiError)) throw error;
@@ -307,6 +331,6 @@ export const useBuild = defineStore("build", () => {
 
   return {
     id, revision, head, canUndo, canRedo, build, read, plan, stages, ripple, summary, fields, trouble, away, saving, problems, refused, accepted, told, clashing, mine, readOnly,
-    load, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, findings,
+    load, refresh, fetchAhead, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, findings,
   }; // prettier-ignore
 });

@@ -11,6 +11,7 @@ from typing import Literal, get_args
 from ..figures import Result
 from . import fuel, trigger, ways_engine, ways_fuel, ways_sensors
 from .fuel import FuelDepth
+from .guesses import Guesses, guesses
 from .trial import Trial, Tried, under_the_hand
 from .trigger import TriggerDepth
 from .turns import Turns, turns, with_turns
@@ -20,6 +21,7 @@ __all__ = [
     "ASKED",
     "Answer",
     "FuelDepth",
+    "Guesses",
     "Questions",
     "Subject",
     "Trial",
@@ -31,8 +33,8 @@ __all__ = [
     "with_turns",
 ]
 
-#: What can be asked: a station looked at longer, the trigger on the scope, what in pencil would turn what is sound, the ways to do it at a station.
-Subject = Literal["fuel", "trigger", "turns", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition"]
+#: What can be asked: a station looked at longer, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
+Subject = Literal["fuel", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition"]
 
 
 class Questions(Result):
@@ -41,7 +43,7 @@ class Questions(Result):
     questions: list[Question]
 
 
-Answer = FuelDepth | TriggerDepth | Turns | Questions
+Answer = FuelDepth | TriggerDepth | Turns | Guesses | Questions
 
 
 def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
@@ -52,6 +54,7 @@ ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
     "fuel": fuel.look_deeper,
     "trigger": lambda trial: trigger.look_deeper(trial.build),
     "turns": turns,
+    "guesses": guesses,
     "ways-engine": _ways(ways_engine.questions),
     "ways-fuel": _ways(ways_fuel.questions),
     "ways-sensors": _ways(ways_sensors.questions),
