@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import json
 import logging
 import os
 import pathlib
 import threading
+import urllib.request
 from typing import Any
 
 from playwright.sync_api import Browser, Page, Playwright, Request, expect, sync_playwright
@@ -85,8 +87,10 @@ class BrowserCase(DatabaseCase):
         """A demo car's document."""
         return document(name)
 
-    def open(self, path: str = "/", width: int = 1280, height: int = 800, theme: str = "day") -> Page:
-        context = self.browser.new_context(viewport={"width": width, "height": height}, accept_downloads=True, reduced_motion="reduce")
+    def open(self, path: str = "/", width: int = 1280, height: int = 800, theme: str = "day", touch: bool = False) -> Page:
+        context = self.browser.new_context(
+            viewport={"width": width, "height": height}, accept_downloads=True, reduced_motion="reduce", has_touch=touch
+        )
         self.addCleanup(context.close)
         context.add_init_script(f"localStorage.setItem('uphill-spark.theme', '{theme}')")
         page = context.new_page()
@@ -107,13 +111,23 @@ class BrowserCase(DatabaseCase):
         told = [t for t in self.troubles if not (self.expect_failures and "Failed to load resource" in t)]
         self.assertEqual(told, [])
 
+    def api(self, method: str, path: str) -> Any:
+        """An answer of the application, as the page would get it."""
+        with urllib.request.urlopen(urllib.request.Request(self.address + path, method=method)) as answer:
+            return json.load(answer)
+
+    @staticmethod
+    def quiet(page: Page) -> None:
+        """Wait until an open page has no change that waits to be stored."""
+        for _ in range(100):
+            if page.is_closed() or page.evaluate("JSON.parse(localStorage.getItem('uphill-spark.waiting') || '[]').length") == 0:
+                break
+            page.wait_for_timeout(50)
+
     def stored(self, path: str) -> dict[str, Any]:
         """The document as it is in the store, once no open page has a change that waits to be sent."""
         for page in self.pages:
-            for _ in range(100):
-                if page.is_closed() or page.evaluate("JSON.parse(localStorage.getItem('uphill-spark.waiting') || '[]').length") == 0:
-                    break
-                page.wait_for_timeout(50)
+            self.quiet(page)
         with self.database.work() as session:
             import uuid
 

@@ -199,7 +199,7 @@ class Editing(BrowserCase):
     def test_sensors_struck_wires_traced_tables_turned(self) -> None:
         car = self.car()
         page = self.open(f"{car}/sensors/set")
-        page.get_by_role("group", name="crank trigger").get_by_role("button", name="strike").click()
+        page.get_by_role("group", name="crank trigger").get_by_role("button", name="left out").click()
         expect(page.get_by_role("article", name="Stop: Required sensors").first).to_be_visible()
         page.get_by_role("link", name=re.compile("Wiring")).click()
         to_bench(page, "Wires")

@@ -1,7 +1,7 @@
 """What to do next: acts, the one first that clears or settles most for its minutes.
 
-Stops first, the engine's before all others, then what has to be known before the key is turned, then the measurement under most verdicts that stand on pencil, then the order of work,
-then the steps of the first start. Minutes are usual ones of a person who has the tools beside him, for ranking and for an evening's plan.
+Stops first, the engine's before all others, then the benches at which something has to be known before the key is turned, then those at which most verdicts stand on pencil or wait, then
+what is to be mended in the order of work, then the steps of the first start. A bench is visited once: what is not known there and what is in pencil there are one act. Minutes are usual ones of a person who has the tools beside him, for ranking and for an evening's plan.
 """
 
 from __future__ import annotations
@@ -22,6 +22,7 @@ MOST = 8
 READING, AN_EVENING = 5, 12
 _NAMED = 3  # values told by name
 
+Bench = tuple[StationKey, str]
 Kind = Literal["clear", "settle", "measure", "mend", "sign"]
 
 
@@ -42,11 +43,10 @@ class Act(Result):
 def acts(findings: Sequence[Finding], start: StartResult) -> list[Act]:
     """The next acts, best first, `MOST` at most."""
     held = holding(findings)
-    found = _ranked([f for f in held if f.severity == "stop"], "clear")
-    found += _ranked([f for f in held if f.severity != "stop"], "settle")
-    found += _measured(findings)
-    rest = [f for f in findings if f.severity in ("sort_out", "unknown", "watch") and f not in held and f.overruled is None]
-    found += [_act("mend" if f.severity != "unknown" else "settle", [f]) for f in sorted(rest, key=lambda f: ORDER.index(f.station))]
+    found = _stops([f for f in held if f.severity == "stop"])
+    found += _visits(findings, held)
+    rest = [f for f in findings if f.severity in ("sort_out", "watch") and f not in held and f.overruled is None]
+    found += [_act("mend", [f]) for f in sorted(rest, key=lambda f: ORDER.index(f.station))]
     step = next((s for s in start.steps if not s.done), None)
     if not held and step is not None:
         at = f"/start/steps/{step.number}"
@@ -56,46 +56,61 @@ def acts(findings: Sequence[Finding], start: StartResult) -> list[Act]:
     return found[:MOST]
 
 
-def _ranked(findings: Sequence[Finding], kind: Kind) -> list[Act]:
+def _stops(findings: Sequence[Finding]) -> list[Act]:
     """One act a place: the engine first, for nothing else holds on one that is not fit; then what clears most for its minutes, then the order of work."""
     by_place: defaultdict[str, list[Finding]] = defaultdict(list)
     for f in findings:
         by_place[f.at].append(f)
-    found = [_act(kind, group) for group in by_place.values()]
+    found = [_act("clear", group) for group in by_place.values()]
     return sorted(found, key=lambda a: (a.station != "engine", -a.clears / a.minutes, ORDER.index(a.station)))
 
 
 def _act(kind: Kind, group: Sequence[Finding]) -> Act:
     f = group[0]
     station, bench = bench_of(f.at)
-    says = f.do or (f"{f.settle[0].upper()}{f.settle[1:]}." if f.settle else f"See to it: {f.title.lower()}.")
-    return Act(kind=kind, says=says, why=f.why, station=station, bench=bench, at=f.at, clears=len(group), minutes=BY_KEY[station].minutes)
+    return Act(kind=kind, says=_do(f), why=f.why, station=station, bench=bench, at=f.at, clears=len(group), minutes=BY_KEY[station].minutes)
 
 
-def _measured(findings: Sequence[Finding]) -> list[Act]:
-    """One act a bench that has values in pencil under something sound: a person with the tape in hand measures what is there."""
-    resting: defaultdict[tuple[StationKey, str], Counter[str]] = defaultdict(Counter)
-    verdicts: defaultdict[tuple[StationKey, str], set[tuple[str, str]]] = defaultdict(set)
+def _do(f: Finding) -> str:
+    return f.do or (f"{f.settle[0].upper()}{f.settle[1:]}." if f.settle else f"See to it: {f.title.lower()}.")
+
+
+def _visits(findings: Sequence[Finding], held: Sequence[Finding]) -> list[Act]:
+    """One act a bench at which something is not known or in pencil: who has the tools there in hand does it all. Those that hold the first start come first, the engine's before
+    all others; then those under most verdicts for their minutes."""
+    unknown: defaultdict[Bench, list[Finding]] = defaultdict(list)
+    resting: defaultdict[Bench, Counter[str]] = defaultdict(Counter)
+    verdicts: defaultdict[Bench, set[tuple[str, str]]] = defaultdict(set)
     for f in findings:
-        if f.severity == "sound_if":
+        if f.severity == "unknown" and f.overruled is None:
+            unknown[bench_of(f.at)].append(f)
+        elif f.severity == "sound_if":
             for place in f.rests_on:
                 resting[bench_of(place)][place] += 1
                 verdicts[bench_of(place)].add((f.code, f.at))
     found = []
-    for (station, bench), places in resting.items():
-        names = list(dict.fromkeys(called(place) for place, _ in places.most_common()))
-        told = ", ".join(names[:_NAMED]) + (f" and {len(names) - _NAMED} more" if len(names) > _NAMED else "")
-        many = len(verdicts[station, bench])
-        found.append(
-            Act(
-                kind="measure",
-                says=f"Measure, or state: {told}.",
-                why=f"{many} {'verdict rests' if many == 1 else 'verdicts rest'} on what nobody measured here.",
-                station=station,
-                bench=bench,
-                at=places.most_common(1)[0][0],
-                clears=many,
-                minutes=READING * min(len(places), AN_EVENING),
-            )
-        )
-    return sorted(found, key=lambda a: (-a.clears / a.minutes, ORDER.index(a.station)))
+    for here in dict.fromkeys([*unknown, *resting]):
+        open_ = sorted(unknown[here], key=lambda f: f not in held)
+        holds = sum(f in held for f in open_)
+        act = _visit(here, open_, resting[here], len(verdicts[here]))
+        first = 0 if holds and act.station == "engine" else 1 if holds else 2
+        found.append((first, -(holds or act.clears) / act.minutes, ORDER.index(act.station), act))
+    return [act for *_, act in sorted(found, key=lambda row: row[:3])]
+
+
+def _visit(here: Bench, open_: Sequence[Finding], places: Counter[str], many: int) -> Act:
+    names = list(dict.fromkeys(called(place) for place, _ in places.most_common()))
+    listed = ", ".join(names[:_NAMED]) + (f" and {len(names) - _NAMED} more" if len(names) > _NAMED else "")
+    rests = f"{many} {'verdict rests' if many == 1 else 'verdicts rest'} on what nobody measured here."
+    also = [f.title[0].lower() + f.title[1:] for f in open_[1:]] + ([listed] if places and open_ else [])
+    told = "; ".join(dict.fromkeys(also))
+    return Act(
+        kind="settle" if open_ else "measure",
+        says=f"{_do(open_[0])}{f' There too: {told}.' if told else ''}" if open_ else f"Measure, or state: {listed}.",
+        why=open_[0].why if open_ else rests,
+        station=here[0],
+        bench=here[1],
+        at=open_[0].at if open_ else places.most_common(1)[0][0],
+        clears=len(open_) + many,
+        minutes=(BY_KEY[here[0]].minutes if open_ else 0) + READING * min(len(places), AN_EVENING),
+    )

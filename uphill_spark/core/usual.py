@@ -105,13 +105,7 @@ def _marked(car: Car, document: dict[str, Any]) -> list[str]:
     found = []
     for pointer in PENCILLED:
         section, key = pointer.split("/")[1:3]
-        if key in document[section] or pointer in (
-            "/engine/bsfc",
-            "/fuel/design_margin",
-            "/injectors/dead_time",
-            "/injectors/per_driver",
-            "/injectors/duty_limit",
-        ):
+        if key in document[section] or pointer in ("/engine/bsfc", "/injectors/dead_time"):
             found.append(pointer)
     return found
 

@@ -1281,7 +1281,7 @@ export interface components {
             mass: string;
             /** From rest to */
             to_speed: string;
-            /** in */
+            /** Time that it takes */
             time: string;
             /**
              * Gears
@@ -1488,7 +1488,7 @@ export interface components {
              */
             coldest: string;
             /**
-             * to
+             * Wanted up to
              * @default 120 degC
              */
             hottest: string;
@@ -1795,7 +1795,7 @@ export interface components {
              * @description Over what opens it.
              */
             pressure_drop: string;
-            /** at a flow of */
+            /** Flow at that drop */
             at_flow: string;
         };
         /**
@@ -1972,7 +1972,7 @@ export interface components {
              */
             coldest: string;
             /**
-             * to
+             * Wanted up to
              * @default 120 degC
              */
             hottest: string;
@@ -2019,7 +2019,7 @@ export interface components {
             kind: "damper";
             /** Pressure drop */
             pressure_drop: string;
-            /** at a flow of */
+            /** Flow at that drop */
             at_flow: string;
         };
         /**
@@ -2162,7 +2162,7 @@ export interface components {
             /** Power target */
             power: string;
             /**
-             * at a speed of
+             * Speed of full power
              * @description Engine speed at which the power target is made.
              */
             power_speed: string;
@@ -2456,7 +2456,7 @@ export interface components {
             kind: "filter";
             /** Pressure drop, clean */
             pressure_drop: string;
-            /** at a flow of */
+            /** Flow at that drop */
             at_flow: string;
             /**
              * Rated with
@@ -2665,12 +2665,12 @@ export interface components {
              */
             volume: string | null;
             /**
-             * in
+             * Time
              * @default null
              */
             time: string | null;
             /**
-             * at
+             * Pressure
              * @default null
              */
             pressure: string | null;
@@ -4556,7 +4556,7 @@ export interface components {
              */
             volts: string | null;
             /**
-             * at
+             * Spun at
              * @default null
              */
             speed: string | null;
@@ -4922,7 +4922,7 @@ export interface components {
          */
         TimingCheck: {
             /**
-             * At
+             * Engine speed
              * @default null
              */
             speed: string | null;
@@ -5027,7 +5027,7 @@ export interface components {
              */
             gap_least: string | null;
             /**
-             * to
+             * Gap at most
              * @description Empty: 0.5 to 1.0 mm, a Hall cell to 1.5 mm.
              * @default null
              */

@@ -31,11 +31,7 @@ const usual = computed(() => {
   return [...store.usual].filter((u) => places.some((p) => within(u, p)));
 });
 const inPencil = computed(() => [...marks.value, ...usual.value]);
-const acceptAll = () =>
-  store.edit([
-    ...marks.value.map((m) => ({ op: "remove" as const, path: `/marks/${escape(m)}` })),
-    ...usual.value.map((path) => ({ op: "add" as const, path, usual: true as const })),
-  ]);
+const acceptAll = () => store.acceptAll(inPencil.value);
 /** Ink with a name and a date: somebody took this reading. */
 function measured(): void {
   const value = { kind: "measured", by: settings.who || "not signed", when: new Date().toISOString().slice(0, 10) };

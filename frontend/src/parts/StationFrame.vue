@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // A station: a row of benches, each one question with its few fields beside the drawing that they move, and the snags that live there.
-import { computed, inject, nextTick, onMounted, watch } from "vue";
+import { computed, inject, nextTick, onMounted, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { StationKey } from "@/api/types";
 import { OVERRULE } from "@/shell/keys";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
+import BenchPencil from "./BenchPencil.vue";
 import BenchRow from "./BenchRow.vue";
 import BenchSnags from "./BenchSnags.vue";
 
@@ -24,6 +25,17 @@ const fields = computed(() => `${bench.value.key}-fields` in slots);
 const findings = computed(() => store.findings(props.station));
 /** Every other station says so where the engine cannot bear what is planned on it. */
 const unfit = computed(() => props.station !== "engine" && ["not_fit", "mend_first"].includes(store.plan?.fitness.word ?? ""));
+
+/** While a field is typed in, the drawing is a strip on a phone. It stays one for a moment after: a button that moves away from under a finger is never pressed. */
+const typing = ref(false);
+let left: ReturnType<typeof setTimeout> | undefined;
+const LINGERS = 400; // ms
+function begin(event: FocusEvent): void {
+  clearTimeout(left);
+  if ((event.target as HTMLElement).matches("input, textarea")) typing.value = true;
+  else leave();
+}
+const leave = () => (left = setTimeout(() => (typing.value = false), LINGERS));
 
 /** Bring the place named in the address into view, on the bench where it stands, and put the keyboard there. */
 async function toPlace(): Promise<void> {
@@ -49,7 +61,7 @@ watch(() => route.hash + String(route.params.bench), toPlace);
 <template>
   <div class="mx-auto w-full max-w-[100rem]">
     <BenchRow :station="station" :row="row" :bench="bench.key" />
-    <div class="bench px-4 pb-6 lg:px-6" :class="{ 'bench-paired': fields }">
+    <div class="bench px-4 pb-6 lg:px-6" :class="{ 'bench-paired': fields, 'bench-typing': typing }">
       <div class="pb-2 [grid-area:head]">
         <h1 class="pt-3 text-[1.45rem]" tabindex="-1">{{ bench.asks }}</h1>
         <p v-if="unfit" class="mt-1 border-l-4 border-spark bg-wash px-3 py-2 leading-snug">
@@ -57,7 +69,14 @@ watch(() => route.hash + String(route.params.bench), toPlace);
           <RouterLink :to="`/b/${store.id}/engine`" class="underline">To the engine</RouterLink>
         </p>
       </div>
-      <section v-if="fields" class="bench-fields [grid-area:fields]" :aria-label="`${bench.title}: fields`">
+      <section
+        v-if="fields"
+        class="bench-fields [grid-area:fields]"
+        :aria-label="`${bench.title}: fields`"
+        @focusin="begin"
+        @focusout="leave"
+      >
+        <BenchPencil v-if="!overview" :station="station" :bench="bench.key" />
         <slot :name="`${bench.key}-fields`" />
       </section>
       <div class="bench-right">

@@ -66,37 +66,40 @@ const figures = computed(() => ["quantity", "count", "number", "numbers", "order
     <label v-if="!bare" :for="id" class="block text-[0.86rem] leading-tight text-soft"
       >{{ name }}<span v-if="told.also" class="num float-right pl-2 text-[0.8rem]">{{ told.also }}</span></label
     >
-    <input
-      :id="id"
-      v-model="typed"
-      type="text"
-      autocomplete="off"
-      spellcheck="false"
-      :inputmode="figures ? 'decimal' : 'text'"
-      :aria-label="bare ? name : undefined"
-      :aria-invalid="problem ? true : undefined"
-      :aria-describedby="problem ? `${id}-problem` : undefined"
-      :placeholder="empty"
-      :readonly="store.readOnly"
-      class="num mt-0.5 h-11 w-full min-w-0 border bg-sheet px-2 text-[0.98rem] text-ink placeholder:text-soft"
-      :class="[problem ? 'border-2 border-spark' : 'border-line', { pencil }]"
-      style="border-radius: 2px"
-      @change="commit"
-      @focus="focused = true"
-      @blur="focused = false"
-      @keydown.esc="leave"
-      @keydown.enter="again"
-      @keydown="undo"
-    />
-    <button
-      v-if="focused && !letters && info?.kind === 'quantity'"
-      type="button"
-      tabindex="-1"
-      class="hidden text-[0.85rem] underline pointer-coarse:inline"
-      @pointerdown.prevent="letters = true"
-    >
-      letters, for another unit
-    </button>
+    <div class="relative">
+      <input
+        :id="id"
+        v-model="typed"
+        type="text"
+        autocomplete="off"
+        spellcheck="false"
+        :inputmode="figures ? 'decimal' : 'text'"
+        :aria-label="bare ? name : undefined"
+        :aria-invalid="problem ? true : undefined"
+        :aria-describedby="problem ? `${id}-problem` : undefined"
+        :placeholder="empty"
+        :readonly="store.readOnly"
+        class="num mt-0.5 h-11 w-full min-w-0 border bg-sheet px-2 text-[0.98rem] text-ink placeholder:text-soft"
+        :class="[problem ? 'border-2 border-spark' : 'border-line', { pencil }]"
+        style="border-radius: 2px"
+        @change="commit"
+        @focus="focused = true"
+        @blur="focused = false"
+        @keydown.esc="leave"
+        @keydown.enter="again"
+        @keydown="undo"
+      />
+      <button
+        v-if="focused && !letters && info?.kind === 'quantity'"
+        type="button"
+        tabindex="-1"
+        class="absolute right-0 bottom-0 hidden h-11 w-11 text-[0.85rem] underline pointer-coarse:block"
+        aria-label="Letters, for another unit"
+        @pointerdown.prevent="letters = true"
+      >
+        abc
+      </button>
+    </div>
     <p v-if="problem" :id="`${id}-problem`" class="mt-0.5 text-[0.85rem] text-spark" role="alert">{{ choice(problem) }}</p>
     <p v-else-if="!bare && store.story(at)" class="mt-0.5 text-[0.8rem] leading-tight text-soft">{{ store.story(at) }}</p>
     <p v-else-if="info?.help && !bare" class="mt-0.5 text-[0.8rem] leading-tight text-soft">{{ info.help }}</p>

@@ -326,11 +326,21 @@ export const useBuild = defineStore("build", () => {
     const by = [mark.by && `by ${mark.by}`, mark.when].filter(Boolean).join(", ");
     return `Measured ${by}${mark.how ? `: ${mark.how}` : ""}`.trim();
   };
+  /** Values in pencil taken as they are: marks come off, and usual values that stand for empty fields become the person's own. */
+  const acceptAll = (places: string[]) =>
+    edit(
+      places.map((path) =>
+        path in marks.value && !(usualAt(path) && at(path) === undefined)
+          ? { op: "remove" as const, path: `/marks/${escape(path)}` }
+          : { op: "add" as const, path, usual: true as const },
+      ),
+    );
+  const usualAt = (pointer: string) => info(pointer)?.default != null;
   const accept = (pointer: string) => edit([{ op: "remove", path: `/marks/${escape(pointer)}` }]);
   const findings = (station: string): Finding[] => (planHead.value?.findings ?? []).filter((f) => f.station === station);
 
   return {
     id, revision, head, canUndo, canRedo, build, read, plan, stages, ripple, summary, fields, trouble, away, saving, problems, refused, accepted, told, clashing, mine, readOnly,
-    load, refresh, fetchAhead, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, findings,
+    load, refresh, fetchAhead, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, acceptAll, findings,
   }; // prettier-ignore
 });

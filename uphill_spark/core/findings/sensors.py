@@ -25,7 +25,7 @@ def required(w: Worked, say: Say) -> Iterator[Finding]:
         yield say(
             "unknown",
             f"Not confirmed yet: {', '.join(row.label for row in open_)}.",
-            "Confirm each once you know where it goes, or strike it.",
+            "Confirm each once you know where it goes, or leave it out.",
             settle="a look at each place",
             limit=0,
         )

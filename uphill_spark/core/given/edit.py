@@ -110,7 +110,8 @@ def _marks(document: dict[str, Any], operations: list[Operation]) -> list[Operat
     """Operations by which the marks follow an edit: assumed ones come off what is written, all of them go with what is taken out, and those of a list's entries move with them."""
     before: dict[str, Any] = document.get("marks", {})
     told = {path for path in touched(operations) if path.startswith("/marks/")}
-    now = dict(before)
+    off = {unescape(op["path"].removeprefix("/marks/")) for op in operations if op["op"] == "remove" and op["path"].startswith("/marks/")}
+    now = {p: mark for p, mark in before.items() if p not in off}  # what is accepted as a part is not pencilled again in its rest
     for op in operations:
         if op["op"] == "test" or op["path"].startswith("/marks"):
             continue

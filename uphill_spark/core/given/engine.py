@@ -75,7 +75,7 @@ class AccelerationRun(Part):
 
     mass: Annotated[Quantity, Of("mass", "200 kg", "5000 kg", "1150 kg")] = Field(title="Car with driver")
     to_speed: Annotated[Quantity, Of("velocity", "10 km/h", "300 km/h", "100 km/h")] = Field(title="From rest to")
-    time: Annotated[Quantity, Of("time", "1 s", "60 s", "11 s")] = Field(title="in")
+    time: Annotated[Quantity, Of("time", "1 s", "60 s", "11 s")] = Field(title="Time that it takes")
     gears: list[Annotated[float, Field(ge=0.4, le=8.0, allow_inf_nan=False)]] = Field(
         default=[], max_length=8, title="Gears", description="Ratios, lowest gear first. With these the run is worked out step by step."
     )
@@ -144,7 +144,7 @@ class Engine(Part):
     cam: Cam = Field(title="Cam")
     idle_speed: Annotated[Quantity, Of("speed", "300 rpm", "3000 rpm", "800 rpm")] = Field(title="Idle speed, warm")
     power: Power = Field(title="Power target")
-    power_speed: Speed = Field(title="at a speed of", description="Engine speed at which the power target is made.")
+    power_speed: Speed = Field(title="Speed of full power", description="Engine speed at which the power target is made.")
     power_basis: Literal["sea_level", "here"] = Field(
         default="sea_level", title="Told for", description="Power at sea level, or here where the car lives: thin air gives less."
     )

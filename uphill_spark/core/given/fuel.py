@@ -117,7 +117,7 @@ class Filter(Part):
 
     kind: Literal["filter"] = Field(title="Kind")
     pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "300 kPa", "12 kPa")] = Field(title="Pressure drop, clean")
-    at_flow: RatedFlow = Field(title="at a flow of")
+    at_flow: RatedFlow = Field(title="Flow at that drop")
     fluid: Literal["petrol", "working_fuel"] = Field(default="petrol", title="Rated with", description="Thicker fuel drops more.")
     fineness: Fineness = Field(
         default=Quantity("10 um", 10e-6),
@@ -136,7 +136,7 @@ class CheckValve(Part):
     pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "200 kPa", "5 kPa")] = Field(
         title="Pressure drop", description="Over what opens it."
     )
-    at_flow: RatedFlow = Field(title="at a flow of")
+    at_flow: RatedFlow = Field(title="Flow at that drop")
 
 
 class Damper(Part):
@@ -144,7 +144,7 @@ class Damper(Part):
 
     kind: Literal["damper"] = Field(title="Kind")
     pressure_drop: Annotated[Quantity, Of("pressure", "0 kPa", "200 kPa", "2 kPa")] = Field(title="Pressure drop")
-    at_flow: RatedFlow = Field(title="at a flow of")
+    at_flow: RatedFlow = Field(title="Flow at that drop")
 
 
 PathPart = Annotated[Run | Filter | CheckValve | Damper, Field(discriminator="kind")]

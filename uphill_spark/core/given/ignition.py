@@ -76,7 +76,7 @@ class Tachometer(Part):
 class TimingCheck(Part):
     """What the light showed with the unit's timing locked."""
 
-    speed: Annotated[Quantity, Of("speed", "50 rpm", "10000 rpm", "1000 rpm")] | None = Field(default=None, title="At")
+    speed: Annotated[Quantity, Of("speed", "50 rpm", "10000 rpm", "1000 rpm")] | None = Field(default=None, title="Engine speed")
     commanded: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] | None = Field(default=None, title="Locked at")
     observed: Annotated[Quantity, Of("angle", "-60 deg", "90 deg", "10 deg")] | None = Field(default=None, title="Light shows")
 

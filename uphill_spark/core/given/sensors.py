@@ -47,7 +47,7 @@ class Thermistor(Part):
     falls: bool = Field(default=True, title="Resistance falls as it gets hotter", description="Nearly all do.")
     pull_up: Ohms | None = Field(default=None, title="Pull-up resistor")
     coldest: Temperature = Field(default=Quantity("-20 degC", 253.15), title="Wanted from", validate_default=True)
-    hottest: Temperature = Field(default=Quantity("120 degC", 393.15), title="to", validate_default=True)
+    hottest: Temperature = Field(default=Quantity("120 degC", 393.15), title="Wanted up to", validate_default=True)
     shared: Reader | None = Field(default=None, title="Shared sender")
 
     @property

@@ -58,7 +58,7 @@ class SpinTest(Part):
     volts: Annotated[Quantity, Of("voltage", "1 mV", "100 V", "0.8 V")] | None = Field(
         default=None, title="Alternating volts", description="Effective, as a meter shows."
     )
-    speed: Annotated[Quantity, Of("speed", "20 rpm", "3000 rpm", "250 rpm")] | None = Field(default=None, title="at")
+    speed: Annotated[Quantity, Of("speed", "20 rpm", "3000 rpm", "250 rpm")] | None = Field(default=None, title="Spun at")
 
 
 class Trigger(Part):
@@ -85,7 +85,7 @@ class Trigger(Part):
         default=[], max_length=12, title="Gap, round the wheel", description="At four places, a quarter turn apart."
     )
     gap_least: Gap | None = Field(default=None, title="Gap by its sheet, from")
-    gap_most: Gap | None = Field(default=None, title="to", description="Empty: 0.5 to 1.0 mm, a Hall cell to 1.5 mm.")
+    gap_most: Gap | None = Field(default=None, title="Gap at most", description="Empty: 0.5 to 1.0 mm, a Hall cell to 1.5 mm.")
     wants: Literal["5 V", "12 V", "none", "not_read"] = Field(
         default="not_read", title="Supply by its sheet", description="Never guess: twelve volts kill a five-volt part."
     )

@@ -15,6 +15,7 @@ import CylinderPlan from "./CylinderPlan.vue";
 import FitnessCard from "./FitnessCard.vue";
 import HealthLog from "./HealthLog.vue";
 import KeptList from "./KeptList.vue";
+import OrderPick from "./OrderPick.vue";
 import PowerBands from "./PowerBands.vue";
 import RunCurve from "./RunCurve.vue";
 
@@ -77,7 +78,7 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
     </template>
 
     <template #itself-fields>
-      <FieldGroup group="engine" :at="IS"><Field v-for="p in IS" :key="p" :at="p" /></FieldGroup>
+      <FieldGroup group="engine" :at="[...IS, '/engine/banks']"><Field v-for="p in IS" :key="p" :at="p" /></FieldGroup>
       <FieldGroup group="cam" at="/engine/cam_card" measurable note="Degrees of the crank, all at the one small lift that the card names.">
         <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" usual out="No card">
           <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />
@@ -86,6 +87,7 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
     </template>
     <template #itself>
       <CylinderPlan />
+      <OrderPick />
       <AllFigures
         :names="['engine.compression.expected', 'engine.inlet.closing', 'engine.cam.overlap', 'engine.inlet.mach', 'engine.piston_speed']"
       />

@@ -35,7 +35,7 @@ const decide = (kind: string, now: string, word: "fitted" | "struck") =>
           :disabled="store.readOnly"
           @click="decide(row.kind, row.state, 'fitted')"
         >
-          confirm
+          fitted
         </button>
         <button
           type="button"
@@ -45,7 +45,7 @@ const decide = (kind: string, now: string, word: "fitted" | "struck") =>
           :disabled="store.readOnly"
           @click="decide(row.kind, row.state, 'struck')"
         >
-          strike
+          left out
         </button>
       </span>
     </li>
