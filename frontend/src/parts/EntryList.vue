@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A list of entries, each folded to a line: opened it shows its fields and the button that takes it out. Below, one adds another.
 import { IconPlus } from "@tabler/icons-vue";
+import { ref, watch } from "vue";
 import { useBuild } from "@/stores/build";
 import { escape } from "@/stores/pointer";
 import Field from "./Field.vue";
@@ -15,7 +16,7 @@ export interface Entry {
   bad?: boolean;
   open?: boolean;
 }
-defineProps<{ at: string; entries: Entry[]; fields: string[]; noun?: string }>();
+const props = defineProps<{ at: string; entries: Entry[]; fields: string[]; noun?: string }>();
 defineEmits<{ add: []; out: [string | number] }>();
 defineSlots<{
   before?: (p: { token: string | number; i: number }) => unknown;
@@ -23,11 +24,29 @@ defineSlots<{
   under?: () => unknown;
 }>();
 const store = useBuild();
+/** Entries that stand open. One that is put right stays open under the hand that did it; only that hand folds it. */
+const open = ref(new Set<string | number>());
+watch(
+  () => props.entries.filter((e) => e.open).map((e) => e.token),
+  (wanted) => wanted.forEach((token) => open.value.add(token)),
+  { immediate: true },
+);
+function turned(token: string | number, event: Event): void {
+  if ((event.target as HTMLDetailsElement).open) open.value.add(token);
+  else open.value.delete(token);
+}
 </script>
 
 <template>
   <div :id="`f${at}`" tabindex="-1" class="col-span-2 min-w-0">
-    <details v-for="(e, i) in entries" :id="`f${at}/${e.token}`" :key="e.token" class="border-t border-hair" :open="e.open">
+    <details
+      v-for="(e, i) in entries"
+      :id="`f${at}/${e.token}`"
+      :key="e.token"
+      class="border-t border-hair"
+      :open="open.has(e.token)"
+      @toggle="turned(e.token, $event)"
+    >
       <summary class="flex min-h-11 cursor-pointer items-baseline justify-between gap-2 py-2">
         <b>{{ e.title }}</b><span class="num text-[0.86rem]" :class="e.bad ? 'text-spark' : 'text-soft'">{{ e.note }}</span>
       </summary>
