@@ -11,6 +11,8 @@ from tests.browser.served import ROOT, BrowserCase, type_in
 
 AXE = (ROOT / "frontend" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 STATIONS = ("engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start", "road")
+#: Fingers' targets on a phone, and lettering of drawings against frame and each other: what is wrong, in words.
+MEASURED = (ROOT / "tests" / "browser" / "measure.js").read_text()
 EVERY_RULE = {"type": "tag", "values": ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"]}
 #: Once the screen has been drawn at its new size.
 WIDTH_DRAWN = "new Promise(done => requestAnimationFrame(() => requestAnimationFrame(() => done(document.documentElement.scrollWidth))))"
@@ -71,6 +73,7 @@ class Screens(BrowserCase):
                     with self.subTest(where=f"{car} {where}", width=width):
                         page.set_viewport_size({"width": width, "height": height})
                         page.evaluate(WIDTH_DRAWN)
+                        self.assertEqual(page.evaluate(MEASURED), [])
                         self.assertLessEqual(page.evaluate("document.querySelector('main').offsetHeight"), screens * height)
                 page.set_viewport_size({"width": 1280, "height": 800})
 
@@ -143,7 +146,7 @@ class OnABench(Screens):
         page.goto(f"{self.address}{self.car('tern')}/start/steps")
         line.get_by_role("button", name="What comes after that").click()
         acts = page.get_by_role("list", name="Next acts")
-        expect(acts.get_by_role("listitem")).to_have_count(8)
+        expect(acts.get_by_role("listitem")).to_have_count(9)  # eight, and the list of all guesses
         self.axe(page, "next acts")
         acts.get_by_role("link").filter(has_text="Fuel used per unit of work").click()
         expect(page.locator('[id="f/engine/bsfc"]')).to_be_focused()

@@ -1,6 +1,5 @@
 """From the first question to a sheet, the next line followed each time: a flat four at the desk by keys alone, a truck on the phone by touch."""
 
-import os
 import re
 import unittest
 from typing import Any
@@ -106,7 +105,9 @@ class Keys(Hand):
         self.page.keyboard.type(text)
 
 
-class FollowingNext(BrowserCase):
+class Following(BrowserCase):
+    """How the next line is followed."""
+
     def begin(self, hand: Hand, steps: list[dict[str, str]]) -> str:
         for step in steps:
             for label, answer in step.items():
@@ -231,8 +232,6 @@ class FollowingNext(BrowserCase):
             act = plan["next"][0]
             self.assertIn(act["kind"], ("settle", "measure"), act)
             line = hand.page.get_by_test_id("next")
-            if os.environ.get("WAY"):
-                print(many, act["station"], act["bench"], act["at"], hand.page.url, [(f["code"], f["at"]) for f in unknown], flush=True)
             expect(line).to_contain_text(act["says"])
             hand.press(line.get_by_role("link").first)
             there = f"{car}/{act['station']}/{act['bench']}"
@@ -256,6 +255,8 @@ class FollowingNext(BrowserCase):
         with open(download.value.path(), "rb") as file:
             self.assertEqual(file.read(4), b"%PDF")
 
+
+class FlatFour(Following):
     def test_a_flat_four_by_keys_alone(self) -> None:
         page = self.open("/new")
         expect(page.get_by_role("heading", level=1)).to_be_visible()
@@ -272,6 +273,8 @@ class FollowingNext(BrowserCase):
         self.assertGreater(acts, 10)
         self.printed(hand, car)
 
+
+class Truck(Following):
     def test_a_truck_on_the_phone(self) -> None:
         page = self.open("/new", width=390, height=844, touch=True)
         expect(page.get_by_role("heading", level=1)).to_be_visible()

@@ -199,7 +199,7 @@ class Words(unittest.TestCase):
     def test_the_owners_units_stand_first(self) -> None:
         found = next(f for f in plan("tern", {"/fuel/regulator/set_pressure": "43.5 psi"}).findings if f.code == "FUEL-12")
         self.assertIn("psi (", found.why)
-        self.assertEqual((both(3e5, "kPa", "3 bar"), both(3e5, "kPa", None)), ("3 bar (300 kPa)", "300 kPa"))
+        self.assertEqual((both(3e5, "kPa", "bar"), both(3e5, "kPa", "")), ("3 bar (300 kPa)", "300 kPa"))
 
     def test_no_sentence_of_the_fuel_system_leaves_the_owner_to_convert(self) -> None:
         changes = {

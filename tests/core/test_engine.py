@@ -205,7 +205,7 @@ class Run(unittest.TestCase):
     def test_gears_that_do_not_fall_are_refused_by_name(self) -> None:
         for gears, wants in (
             ([3.2, 3.2, 1.0], "each smaller than the one before"),
-            ([0.1], "greater than or equal to 0.4"),
+            ([0.1], "0.4 or more"),
             ([3.0] * 9, "at most 8"),
         ):
             with self.assertRaises(BuildError) as caught:

@@ -81,8 +81,8 @@ class Wheels(unittest.TestCase):
     def test_bad_input_is_named(self) -> None:
         windows = [{"opens": "0 deg", "width": "100 deg"}, {"opens": "90 deg", "width": "30 deg"}]
         for changes, at, wants in (
-            ({f"{T}/teeth": 0}, f"{T}/teeth", "greater than or equal to 4"),
-            ({f"{T}/missing": 36}, f"{T}/missing", "less than or equal to 4"),
+            ({f"{T}/teeth": 0}, f"{T}/teeth", "4 or more"),
+            ({f"{T}/missing": 36}, f"{T}/missing", "4 at most"),
             ({f"{T}/teeth": 6, f"{T}/missing": 3}, f"{T}/missing", "fewer than half"),
             ({f"{T}/angle": "900 deg"}, f"{T}/angle", "between -360 deg"),
             ({f"{T}/pattern": "added"}, f"{T}/missing", "none missing"),

@@ -165,8 +165,11 @@ def _word(cell: str) -> str:
 
 
 def _delimiter(lines: list[str]) -> str:
-    """What parts the columns: as many in each line as possible; a comma is a decimal sign where something else parts them."""
-    return next((d for d in (";", "\t", "|") if all(d in line for line in lines)), "," if any("," in line for line in lines) else " ")
+    """What parts the columns: what most lines have (a title has none); a comma is a decimal sign where something else parts them."""
+    return next(
+        (d for d in (";", "\t", "|") if 2 * sum(d in line for line in lines) > len(lines)),
+        "," if any("," in line for line in lines) else " ",
+    )
 
 
 def _is_unit(word: str, dimension: str) -> bool:

@@ -15,7 +15,7 @@ from sqlalchemy import text
 
 from .. import __version__
 from ..core.errors import UnitError
-from ..core.findings import AT_REST, SEVERITIES, WORDS
+from ..core.findings import AT_REST, CHECKS, SEVERITIES, WORDS
 from ..core.given.base import PHOTOS_MOST
 from ..core.given.document import json_schema
 from ..core.given.fields import fields
@@ -45,6 +45,8 @@ from .models import (
 from .printing import Press
 from .standing import Remembered
 
+#: Of a field, what no page shows: bounds are told where a value is refused.
+_NOT_SHOWN = {"fields": {"__all__": {"at_least", "at_most", "pointer"}}}
 _PHOTOS = "/api/photos"
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
 _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
@@ -87,7 +89,7 @@ def create_app(
         "text/javascript",
         "image/svg+xml",
     ]
-    app.config["COMPRESS_BR_LEVEL"] = 5
+    app.config["COMPRESS_BR_LEVEL"] = 7
     app.json = _StrictJson(app)
     app.extensions["database"] = Database(database_url)
     app.extensions["remembered"] = Remembered()
@@ -146,7 +148,7 @@ def _about(app: OpenAPI) -> APIBlueprint:
     def field_list(query: FieldsQuery) -> Response:
         wanted = query.stations.split(",") if query.stations else None
         chosen = {at: info for at, info in fields().items() if wanted is None or of_place(at) in wanted}
-        return unchanging(Fields(fields=chosen).model_dump_json(exclude_defaults=True))
+        return unchanging(Fields(fields=chosen).model_dump_json(exclude_defaults=True, exclude=_NOT_SHOWN))
 
     @api.get("/catalogue", responses={200: Catalogue}, summary="Stations, severities, zones: what the program itself has")
     def catalogue() -> Response:
@@ -171,7 +173,7 @@ def _about(app: OpenAPI) -> APIBlueprint:
     @api.get("/figures", responses={200: FigureSources}, summary="Where each figure comes from, and what it uses")
     def figure_sources() -> Response:
         found = {name: FigureSource(source=spec.source, uses=list(spec.uses)) for name, spec in SPECS.items()}
-        return unchanging(FigureSources(figures=found).model_dump_json())
+        return unchanging(FigureSources(figures=found, checks={c.code: c.source for c in CHECKS}).model_dump_json())
 
     @api.post("/read", responses={200: ReadAnswer}, summary="Quantities that stand in no build, read by the core")
     def read(body: ReadRequest) -> Response:

@@ -305,9 +305,10 @@ class FigureSource(BaseModel):
 
 
 class FigureSources(BaseModel):
-    """Source of each figure."""
+    """Source of each figure, and of each check by its code."""
 
     figures: dict[str, FigureSource]
+    checks: dict[str, str]
 
 
 class PlanHead(BaseModel):

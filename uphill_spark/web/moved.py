@@ -46,7 +46,9 @@ class Drawn:
 def text_of(part: Any) -> str:
     """A part as JSON."""
     if isinstance(part, Finding):
-        return part.model_dump_json(exclude_none=True)  # most of what a finding could say is not there
+        return part.model_dump_json(
+            exclude_none=True, exclude={"source"}
+        )  # most of what it could say is not there; its source is asked for
     if isinstance(part, FigureSeen):
         return part.model_dump_json(exclude_unset=True)  # behind most figures stands no other
     if hasattr(part, "model_dump_json"):

@@ -823,7 +823,10 @@ export interface components {
          * @description One field of the build document. `pointer` has * for a list number or a key, `usual_si` what stands for it while it is empty.
          */
         FieldInfo: {
-            /** Pointer */
+            /**
+             * Pointer
+             * @default
+             */
             pointer: string;
             /** Title */
             title: string;
@@ -973,12 +976,16 @@ export interface components {
         };
         /**
          * FigureSources
-         * @description Source of each figure.
+         * @description Source of each figure, and of each check by its code.
          */
         FigureSources: {
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["FigureSource"];
+            };
+            /** Checks */
+            checks: {
+                [key: string]: string;
             };
         };
         /**
@@ -2543,7 +2550,10 @@ export interface components {
              * @default null
              */
             settle: string | null;
-            /** Source */
+            /**
+             * Source
+             * @default
+             */
             source: string;
             /**
              * Holds

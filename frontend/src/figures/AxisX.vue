@@ -8,7 +8,7 @@ defineProps<{ scale: ScaleContinuousNumeric<number, number>; y: number; label: s
   <g>
     <path :d="`M${scale.range()[0]} ${y}H${scale.range()[1]}`" stroke="var(--ink)" />
     <g v-for="t in ticks ?? scale.ticks(count ?? 6)" :key="t" :transform="`translate(${scale(t)} ${y})`">
-      <path d="M0 0V5" stroke="var(--ink)" /><text y="17" text-anchor="middle" font-size="11.5" class="num">{{
+      <path d="M0 0V5" stroke="var(--ink)" /><text y="17" text-anchor="middle" font-size="12" class="num">{{
         t.toLocaleString("en-GB")
       }}</text>
     </g>

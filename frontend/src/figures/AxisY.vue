@@ -9,7 +9,7 @@ const top = () => Math.min(...props.scale.range().map(Number));
   <g>
     <g v-for="t in scale.ticks(count ?? 5)" :key="t" :transform="`translate(${x} ${scale(t)})`">
       <path :d="`M0 0H${wide ?? 0}`" stroke="var(--hair)" /><path d="M-5 0H0" stroke="var(--ink)" />
-      <text x="-8" y="4" text-anchor="end" font-size="11.5" class="num">{{ t.toLocaleString("en-GB") }}</text>
+      <text x="-8" y="4" text-anchor="end" font-size="12" class="num">{{ t.toLocaleString("en-GB") }}</text>
     </g>
     <path :d="`M${x} ${scale.range()[0]}V${scale.range()[1]}`" stroke="var(--ink)" />
     <text :x="x - 34" :y="top() - 9" font-size="12">{{ label }}</text>

@@ -48,7 +48,7 @@ const turn = (c: number) => props.order.indexOf(c) + 1;
         text-anchor="middle"
         :dy="radius < 22 ? 5 : 2"
         class="num"
-        :font-size="Math.min(21, radius * 0.9 + 2)"
+        :font-size="Math.max(Math.min(21, radius * 0.9 + 2), 14)"
         font-weight="600"
         fill="var(--ink)"
         >{{ c }}</text

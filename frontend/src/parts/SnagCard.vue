@@ -1,8 +1,10 @@
 <script setup lang="ts">
 // One finding: figure against limit, why, what to do, where, and for a Stop the way to go on over it.
 import { IconArrowRight } from "@tabler/icons-vue";
-import { computed } from "vue";
+import { useQuery } from "@pinia/colada";
+import { computed, ref } from "vue";
 import { useRoute, useRouter } from "vue-router";
+import { api } from "@/api/client";
 import type { Finding } from "@/api/types";
 import { SEVERITY } from "@/figures/severity";
 import { useBuild } from "@/stores/build";
@@ -16,6 +18,9 @@ const store = useBuild();
 const { benchOf, word } = useCatalogue();
 const route = useRoute();
 const router = useRouter();
+/** Where the rule comes from, fetched once somebody asks. */
+const asked = ref(false);
+const { data: sources } = useQuery({ key: ["figures"], query: api.figures, staleTime: Infinity, enabled: () => asked.value });
 const look = computed(() => SEVERITY[props.finding.severity]);
 const hasScale = computed(
   () => props.finding.value != null && props.finding.limit != null && props.finding.limit !== 0 && props.finding.severity !== "note",
@@ -84,8 +89,9 @@ function settle(): void {
         </button>
         <button v-else type="button" class="btn btn-small btn-plain underline" @click="settle">Withdraw the reason</button>
       </template>
-      <span class="text-[0.78rem] text-soft"
-        >{{ finding.source }}<template v-if="finding.figure">; {{ finding.figure }} = {{ finding.shown }}</template></span
+      <button type="button" class="btn btn-small btn-plain" :aria-expanded="asked" @click="asked = !asked">Where from</button>
+      <span v-if="asked" class="text-[0.8rem] text-soft" role="status"
+        >{{ sources?.checks[finding.code] }}<template v-if="finding.figure">; {{ finding.figure }} = {{ finding.shown }}</template></span
       >
     </footer>
   </article>

@@ -74,16 +74,21 @@ async function ahead(): Promise<void> {
   for (const s of SCREENS) await s.view().catch(() => undefined);
 }
 /** On arrival at another screen the keyboard goes to its heading, unless the address names a field. */
+const arrived = ref(route.path);
 watch(
-  () => route.path,
-  async (_, before) => {
-    if (!before || route.hash) return;
+  [() => route.path, ready],
+  async ([path, drawn]) => {
+    if (!drawn || path === arrived.value) return;
+    arrived.value = path;
+    if (route.hash) return;
     await nextTick();
-    setTimeout(() => {
-      if (document.activeElement === document.body || document.activeElement?.closest("nav, header, [data-testid=next]"))
+    requestAnimationFrame(() => {
+      const at = document.activeElement;
+      if (!at || at === document.body || at.closest("nav, header, [data-testid=next]"))
         document.querySelector<HTMLElement>("main h1")?.focus({ preventScroll: true });
-    }, 60);
+    });
   },
+  { flush: "post" },
 );
 const here = computed(() => store.plan?.stations.find((s) => s.key === current.value));
 const go = (key: string) => router.push({ path: `/b/${buildId.value}/${key}`, query: route.query });

@@ -65,7 +65,9 @@ const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds 
     </button>
     <Menu as="div" class="relative">
       <MenuButton class="btn btn-small" aria-label="Papers and more"><IconDots :size="17" aria-hidden="true" /></MenuButton>
-      <MenuItems class="absolute right-0 z-40 mt-1 w-64 border border-ink bg-sheet py-1 shadow-md focus:outline-none">
+      <MenuItems
+        class="absolute right-0 z-40 mt-1 max-h-[80vh] w-64 overflow-y-auto border border-ink bg-sheet py-1 shadow-md focus:outline-none"
+      >
         <MenuItem
           v-for="p in [
             ['start-sheet.pdf', 'First-start sheet, PDF'],

@@ -54,7 +54,7 @@ class Finding(Result):
     why: str
     do: str
     settle: str | None = None
-    source: str
+    source: str = ""
     holds: bool = False
     rests_on: list[str] = []
     could_turn: list[str] | None = None

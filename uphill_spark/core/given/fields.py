@@ -25,7 +25,7 @@ class Size(BaseModel):
 class FieldInfo(BaseModel):
     """One field of the build document. `pointer` has * for a list number or a key, `usual_si` what stands for it while it is empty."""
 
-    pointer: str
+    pointer: str = ""
     title: str
     help: str
     kind: FieldKind

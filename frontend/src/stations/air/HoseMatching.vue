@@ -83,7 +83,7 @@ const words = computed(
           :font-weight="air.open_ports.includes(name) ? 700 : 400"
           >{{ name }}{{ ports[name]!.capped ? ", capped" : air.open_ports.includes(name) ? ", open" : "" }}</text
         >
-        <text :x="right(width) + 11" :y="yOf(j) + 13" font-size="11" style="fill: var(--soft)"
+        <text :x="right(width) + 11" :y="yOf(j) + 13" font-size="12" style="fill: var(--soft)"
           >{{ SOURCES[ports[name]!.source ?? ""]?.split(",")[0] ?? "not noted" }}, {{ ports[name]!.bore ?? "not measured" }}</text
         >
       </g>

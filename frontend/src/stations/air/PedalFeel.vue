@@ -36,7 +36,7 @@ const words = computed(
       <g :transform="`translate(${middle(width)} ${H / 2 - 6})`">
         <path d="M-58 -82V82M58 -82V82" stroke="var(--ink)" stroke-width="3" />
         <path d="M-30 -104V-90M0 -104V-90M30 -104V-90" stroke="var(--info)" stroke-width="1.6" marker-end="" />
-        <text y="-92" x="40" font-size="11.5" style="fill: var(--info)">air</text>
+        <text y="-92" x="40" font-size="12" style="fill: var(--info)">air</text>
         <g :transform="`rotate(${angle})`"><path d="M-57 0H57" stroke="var(--ink)" stroke-width="5" stroke-linecap="round" /></g>
         <circle r="6" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />
         <text y="104" text-anchor="middle" font-size="12.5" class="num">{{ Math.round(angle) }}°, bore {{ boreMm }} mm</text>

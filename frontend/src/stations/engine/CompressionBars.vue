@@ -73,7 +73,7 @@ const words = computed(() =>
         :key="l.key"
         :x="width - 100"
         :y="l.y + 4"
-        font-size="11.5"
+        font-size="12"
         :style="{ fill: l.blue ? 'var(--info)' : undefined }"
         >{{ l.key }}</text
       >
@@ -105,15 +105,9 @@ const words = computed(() =>
               stroke-width="1.5"
             />
           </g>
-          <text
-            :x="x(i, width)"
-            :y="y(b.bar.dry_pa / 1e3) - 6"
-            text-anchor="middle"
-            :font-size="wide(width) < 30 ? 10 : 12.5"
-            font-weight="600"
-            class="num"
-            >{{ Math.round(b.bar.dry_pa / 1e3) }}</text
-          >
+          <text :x="x(i, width)" :y="y(b.bar.dry_pa / 1e3) - 6" text-anchor="middle" font-size="12" font-weight="600" class="num">{{
+            Math.round(b.bar.dry_pa / 1e3)
+          }}</text>
         </template>
         <template v-else>
           <rect
@@ -131,7 +125,7 @@ const words = computed(() =>
       </g>
       <g v-if="before">
         <path :d="`M${width - 100} 14h16`" stroke="var(--soft)" stroke-width="3" />
-        <text :x="width - 79" y="18" font-size="11.5">time before</text>
+        <text :x="width - 79" y="18" font-size="12">time before</text>
       </g>
       <g v-if="highest && engine.compression.length > 1" :transform="`translate(${left + 8} 0)`">
         <path

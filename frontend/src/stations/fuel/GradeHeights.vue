@@ -74,7 +74,7 @@ const marks = computed(() =>
           :x="(x(s.a[1]) + x(s.b[1])) / 2"
           :y="z((s.a[2] + s.b[2]) / 2) - 13"
           text-anchor="middle"
-          font-size="11.5"
+          font-size="12"
           class="num"
           style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
           >{{ mm(s.bore) }}</text

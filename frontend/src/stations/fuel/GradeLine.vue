@@ -51,7 +51,11 @@ const words = computed(
         <text :x="scale(width)(rail[1])" y="318" :text-anchor="scale(width)(rail[1]) > width - 80 ? 'end' : 'middle'"
           >rail, {{ rail[1].toFixed(1) }} m, {{ (rail[2] - pump[2]).toFixed(2) }} m up</text
         >
-        <text v-if="grade.back.length && length - rail[1] > length * 0.2" :x="scale(width)(length)" y="318" text-anchor="end"
+        <text
+          v-if="grade.back.length && scale(width)(length) - scale(width)(rail[1]) > 170"
+          :x="scale(width)(length)"
+          y="318"
+          text-anchor="end"
           >{{ partWord(grade.back.at(-1)![0]) }}, {{ length.toFixed(1) }} m</text
         >
       </g>

@@ -38,7 +38,7 @@ const told = computed(() => toldOf(props.grade, pump.value[3]));
       fill="var(--info)"
       opacity="0.22"
     />
-    <text :x="width - 20" :y="y.range()[0]! - 5" text-anchor="end" font-size="11.5" style="fill: var(--info)"
+    <text :x="width - 20" :y="y.range()[0]! - 5" text-anchor="end" font-size="12" style="fill: var(--info)"
       >boils below this, fuel at {{ (fuel.inlet.fuel_k - 273.15).toFixed(0) }} °C</text
     >
     <path :d="`${pressureLine(grade.forth)}L${x(rail[1])} ${y(0)}L${x(0)} ${y(0)}Z`" fill="var(--wash)" opacity="0.7" />
@@ -53,7 +53,7 @@ const told = computed(() => toldOf(props.grade, pump.value[3]));
         :stroke="point.inlet_margin_m < 0 ? 'var(--spark)' : 'var(--good)'"
         stroke-width="2.4"
       />
-      <text :x="x(inlet[1]) + 10" :y="y(inlet[3] / 1e3) - 5" font-size="12"
+      <text :x="x(inlet[1]) + 10" :y="y(inlet[3] / 1e3) + (width < 480 ? 15 : -5)" font-size="12"
         >inlet, {{ point.inlet_margin_m.toFixed(1) }} m {{ point.inlet_margin_m < 0 ? "below" : "above" }} boiling</text
       >
     </template>

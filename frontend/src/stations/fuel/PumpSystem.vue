@@ -71,7 +71,14 @@ const words = computed(
       <AxisY :scale="y" :x="left" label="kPa at the pump" :wide="width - left - 20" />
       <AxisX :scale="x(width)" :y="H - 44" label="flow, L/h" />
       <path :d="`M${x(width)(need)} ${y(0)}V30`" stroke="var(--spark)" stroke-width="1.6" stroke-dasharray="7 4" />
-      <text :x="x(width)(need) + 5" y="38" font-size="12" style="fill: var(--spark)">needed at full power {{ need.toFixed(0) }}</text>
+      <text
+        :x="x(width)(need) + (x(width)(need) > width - 170 ? -5 : 5)"
+        y="38"
+        font-size="12"
+        :text-anchor="x(width)(need) > width - 170 ? 'end' : 'start'"
+        style="fill: var(--spark)"
+        >needed at full power {{ need.toFixed(0) }}</text
+      >
       <g clip-path="url(#plot)">
         <path
           v-for="p in others"
@@ -86,7 +93,7 @@ const words = computed(
           :key="`t${p.name}`"
           :x="nameAt(width, p.curve as [number, number][], k).x"
           :y="nameAt(width, p.curve as [number, number][], k).y"
-          font-size="11"
+          font-size="12"
           text-anchor="middle"
           style="fill: var(--soft); paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
           >{{ p.name }} {{ p.margin.toFixed(1) }}×{{ p.past_table ? ", past its table" : "" }}</text
@@ -101,7 +108,7 @@ const words = computed(
         />
         <template v-if="inTable < 1">
           <path :d="drawn(width, 1)" fill="none" stroke="var(--ink)" stroke-width="1.4" stroke-dasharray="2 4" />
-          <text :x="left + 8" :y="y(fuel.highest_listed_pa / 1e3) - 5" font-size="11.5" style="fill: var(--soft)">its table ends here</text>
+          <text :x="left + 8" :y="y(fuel.highest_listed_pa / 1e3) - 5" font-size="12" style="fill: var(--soft)">its table ends here</text>
           <path :d="`M${left} ${y(fuel.highest_listed_pa / 1e3)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="2 4" />
         </template>
       </g>

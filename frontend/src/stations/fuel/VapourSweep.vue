@@ -41,11 +41,11 @@ const words = computed(
         ><clipPath id="sweep"><rect :x="LEFT" y="14" :width="width - LEFT - 20" :height="H - 58" /></clipPath
       ></defs>
       <rect :x="LEFT" :width="width - LEFT - 20" :y="y(0)" :height="y.range()[0]! - y(0)" fill="var(--info)" opacity="0.22" />
-      <text :x="LEFT + 8" :y="y.range()[0]! - 6" font-size="11.5" style="fill: var(--info)">draws vapour</text>
+      <text :x="LEFT + 8" :y="y.range()[0]! - 6" font-size="12" style="fill: var(--info)">draws vapour</text>
       <AxisY :scale="y" :x="LEFT" label="m of fuel above boiling" :wide="width - LEFT - 20" :count="4" />
       <AxisX :scale="x(width)" :y="H - 44" label="fuel, °C" />
       <path :d="`M${LEFT} ${y(inlet.enough_m)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="6 4" />
-      <text :x="width - 22" :y="y(inlet.enough_m) - 4" text-anchor="end" font-size="11.5" style="fill: var(--soft)">enough</text>
+      <text :x="width - 22" :y="y(inlet.enough_m) - 4" text-anchor="end" font-size="12" style="fill: var(--soft)">enough</text>
       <path :d="curve(width)" clip-path="url(#sweep)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       <path :d="`M${x(width)(expected)} ${y(inlet.margin_m)}V${H - 44}`" stroke="var(--good)" stroke-width="1.6" stroke-dasharray="4 3" />
       <circle

@@ -44,7 +44,7 @@ const words = computed(
         :height="H - 70"
         fill="var(--wash)"
       />
-      <text v-if="room < last.time_s * 1e3" :x="x(width)(Math.max(room, 0)) + 6" y="40" font-size="11.5"
+      <text v-if="room < last.time_s * 1e3" :x="x(width)(Math.max(room, 0)) + 6" y="40" font-size="12"
         >no time for more at the rev limit</text
       >
       <AxisY :scale="y" :x="52" label="A" :wide="width - 116" />

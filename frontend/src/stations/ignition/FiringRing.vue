@@ -66,7 +66,7 @@ const words = computed(
           </g>
         </template>
         <circle r="40" fill="var(--sheet)" />
-        <g font-size="11" style="fill: var(--soft)"
+        <g font-size="12" style="fill: var(--soft)"
           ><text text-anchor="middle" y="-4" font-size="12.5">720°</text
           ><text text-anchor="middle" y="12" class="num">{{ charge.toFixed(0) }}° charge</text></g
         >

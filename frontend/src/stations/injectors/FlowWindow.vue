@@ -46,7 +46,9 @@ const words = computed(
       />
       <path :d="`M${x(width)(low)} 52V134`" stroke="var(--good)" stroke-width="2.4" />
       <path :d="`M${x(width)(high)} 52V134`" stroke="var(--good)" stroke-width="2.4" />
-      <text :x="x(width)(low)" y="28" font-size="12.5" :text-anchor="open ? 'middle' : 'start'">large enough at full power</text>
+      <text :x="x(width)(low)" y="28" font-size="12.5" :text-anchor="x(width)(low) > width - 150 ? 'end' : open ? 'middle' : 'start'"
+        >large enough at full power</text
+      >
       <text :x="x(width)(low)" y="44" font-size="13" font-weight="600" :text-anchor="open ? 'middle' : 'start'" class="num">{{
         low.toFixed(0)
       }}</text>
@@ -54,7 +56,7 @@ const words = computed(
       <text :x="x(width)(high)" y="44" font-size="13" font-weight="600" :text-anchor="open ? 'middle' : 'end'" class="num">{{
         high.toFixed(0)
       }}</text>
-      <text v-if="!open" :x="(x(width)(low) + x(width)(high)) / 2" y="152" text-anchor="middle" font-size="12" style="fill: var(--spark)"
+      <text v-if="!open" :x="(x(width)(low) + x(width)(high)) / 2" y="13" text-anchor="middle" font-size="12" style="fill: var(--spark)"
         >no size passes both ends</text
       >
       <g v-for="p in pegs" :key="p.index" :transform="`translate(${x(width)(p.g)} 0)`">
@@ -67,7 +69,7 @@ const words = computed(
           :stroke="p.passes ? 'var(--ink)' : 'var(--spark)'"
           stroke-width="1.6"
         />
-        <text y="124" x="8" font-size="11" class="num">{{ p.rank }}</text>
+        <text y="124" x="8" font-size="12" class="num">{{ p.rank }}</text>
       </g>
       <g :transform="`translate(${x(width)(mine)} 0)`">
         <path d="M0 134V84" :stroke="inside ? 'var(--ink)' : 'var(--spark)'" stroke-width="3" />

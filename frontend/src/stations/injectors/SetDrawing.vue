@@ -39,7 +39,7 @@ const words = computed(
           />
           <text :y="(r.deviation ?? 0) >= 0 ? 16 : -6" text-anchor="middle" font-size="15" font-weight="700">{{ r.mark }}</text>
           <text y="48" text-anchor="middle" font-size="12" style="fill: var(--soft)">cyl {{ r.cylinder }}</text>
-          <text y="-40" text-anchor="middle" font-size="11.5" class="num">{{ percent(r.deviation) }}</text>
+          <text y="-40" text-anchor="middle" font-size="12" class="num">{{ percent(r.deviation) }}</text>
         </g>
       </g>
     </template>

@@ -85,7 +85,7 @@ const words = computed(
         >
       </template>
       <text :x="place(width, 0).x - 6" :y="place(width, 0).y + 24" font-size="12">ports</text>
-      <text :x="place(width, exhaust.length_m).x - 4" :y="place(width, exhaust.length_m).y - 14" text-anchor="end" font-size="12"
+      <text :x="place(width, exhaust.length_m).x - 4" :y="place(width, exhaust.length_m).y + 24" text-anchor="end" font-size="12"
         >tail</text
       >
       <g
@@ -102,7 +102,7 @@ const words = computed(
         <path :d="allowedArc(10, 90)" fill="var(--good)" opacity="0.6" />
         <path :d="allowedArc(90, 170)" fill="var(--good)" opacity="0.6" />
         <path d="M-52 0H52" stroke="var(--line)" stroke-dasharray="4 3" />
-        <text x="-66" y="16" font-size="11" style="fill: var(--soft)">level</text>
+        <text x="-66" y="16" font-size="12" style="fill: var(--soft)">level</text>
         <template v-if="exhaust.clock_deg != null">
           <path
             :d="`M${hand.x * 20} ${hand.y * 20}L${hand.x * 56} ${hand.y * 56}`"
@@ -116,7 +116,7 @@ const words = computed(
         }}</text>
       </g>
       <path :d="`M30 ${H - 22}h${scale(width) * 0.5}M30 ${H - 27}v10M${30 + scale(width) * 0.5} ${H - 27}v10`" stroke="var(--ink)" />
-      <text :x="38 + scale(width) * 0.5" :y="H - 18" font-size="11.5">0.5 m, bends drawn flat</text>
+      <text :x="38 + scale(width) * 0.5" :y="H - 18" font-size="12">0.5 m, bends drawn flat</text>
     </template>
     <template #under>
       <div class="no-print grid grid-cols-2 gap-3">

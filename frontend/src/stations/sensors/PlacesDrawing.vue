@@ -70,7 +70,7 @@ function choose(s: Spot): void {
         <path d="M214 52L222 36" stroke-width="3" />
         <rect x="232" y="28" width="140" height="30" />
         <path d="M250 58V100M290 58V100M330 58V100M362 58V100" stroke-width="8" stroke-opacity="0.5" />
-        <g stroke="none" fill="var(--soft)" font-size="11.5">
+        <g stroke="none" fill="var(--soft)" font-size="12">
           <text x="254" y="190" text-anchor="middle" font-size="13">engine</text>
           <text x="84" y="72">filter</text>
           <text x="436" y="228">heater</text>

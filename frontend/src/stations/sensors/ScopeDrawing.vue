@@ -75,7 +75,7 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
         <template #default="{ width }">
           <g v-for="(s, i) in signals" :key="s.key">
             <text x="12" :y="i * ROW + 46" font-size="12.5" font-weight="600">{{ s.label }}</text>
-            <text x="12" :y="i * ROW + 62" font-size="11" class="num" style="fill: var(--soft)"
+            <text x="12" :y="i * ROW + 62" font-size="12" class="num" style="fill: var(--soft)"
               >{{ Math.max(...s.volts).toFixed(1) }} V</text
             >
             <path :d="trace(width, s.volts, i * ROW + 6)" fill="none" :stroke="i ? 'var(--info)' : 'var(--ink)'" stroke-width="1.3" />

@@ -55,13 +55,13 @@ const words = computed(
     <template #default="{ width }">
       <rect x="46" :width="width - 72" :y="y(5)" :height="y(curve.open_above_v) - y(5)" fill="var(--wash)" />
       <rect x="46" :width="width - 72" :y="y(curve.short_below_v)" :height="y(0) - y(curve.short_below_v)" fill="var(--wash)" />
-      <text :x="width - 32" :y="y(5) + 14" text-anchor="end" font-size="11.5" style="fill: var(--soft)">open wire</text>
-      <text x="54" :y="y(0) - 5" font-size="11.5" style="fill: var(--soft)">short to ground</text>
+      <text :x="width - 32" :y="y(5) + 14" text-anchor="end" font-size="12" style="fill: var(--soft)">open wire</text>
+      <text x="54" :y="y(0) - 5" font-size="12" style="fill: var(--soft)">short to ground</text>
       <AxisY :scale="y" :x="46" label="V" :wide="width - 72" />
       <AxisX :scale="x(width)" :y="H - 44" label="°C" />
       <path :d="steps(width)" fill="none" stroke="var(--care)" stroke-width="1.6" stroke-dasharray="5 3" />
-      <text :x="width - 22" :y="fine(coarsest) - 8" text-anchor="end" font-size="11.5" style="fill: var(--care)">K a step</text>
-      <text v-for="t in fine.ticks(3)" :key="t" :x="width - 22" :y="fine(t) + 4" font-size="11" class="num" style="fill: var(--care)">{{
+      <text :x="width - 22" :y="fine(coarsest) - 8" text-anchor="end" font-size="12" style="fill: var(--care)">K a step</text>
+      <text v-for="t in fine.ticks(3)" :key="t" :x="width - 22" :y="fine(t) + 4" font-size="12" class="num" style="fill: var(--care)">{{
         t
       }}</text>
       <path :d="path(width)" fill="none" stroke="var(--ink)" stroke-width="2.4" />

@@ -28,11 +28,11 @@ const words = computed(
       <line :x1="x(-most, width)" :x2="x(most, width)" :y1="Y" :y2="Y" stroke="var(--ink)" stroke-width="1.5" />
       <g v-for="t in ticks" :key="t">
         <line :x1="x(t, width)" :x2="x(t, width)" :y1="Y" :y2="Y + (t === 0 ? 12 : 6)" stroke="var(--ink)" />
-        <text :x="x(t, width)" :y="Y + 26" text-anchor="middle" font-size="11" fill="var(--soft)">{{ Math.abs(t) }}</text>
+        <text :x="x(t, width)" :y="Y + 26" text-anchor="middle" font-size="12" fill="var(--soft)">{{ Math.abs(t) }}</text>
       </g>
       <text :x="x(0, width)" :y="Y + 42" text-anchor="middle" font-size="12" fill="var(--ink)">your mark</text>
-      <text :x="8" :y="Y + 58" font-size="11.5" fill="var(--soft)">before</text>
-      <text :x="width - 8" :y="Y + 58" text-anchor="end" font-size="11.5" fill="var(--soft)">after</text>
+      <text :x="8" :y="Y + 58" font-size="12" fill="var(--soft)">before</text>
+      <text :x="width - 8" :y="Y + 58" text-anchor="end" font-size="12" fill="var(--soft)">after</text>
       <template
         v-for="[at, word] in [
           [-Math.abs(before), 'stop'],
@@ -41,7 +41,7 @@ const words = computed(
         :key="at"
       >
         <rect :x="x(at, width) - 3" :y="Y - 16" width="6" height="16" fill="var(--ink)" />
-        <text :x="x(at, width)" :y="Y - 21" text-anchor="middle" font-size="11.5" fill="var(--ink)">{{ word }} {{ Math.abs(at) }}°</text>
+        <text :x="x(at, width)" :y="Y - 21" text-anchor="middle" font-size="12" fill="var(--ink)">{{ word }} {{ Math.abs(at) }}°</text>
       </template>
       <path :d="`M${x(off, width)} ${Y - 2}l-6 -14h12z`" fill="var(--spark)" />
       <text :x="x(off, width)" :y="Y - 36" text-anchor="middle" font-size="12.5" font-weight="600" fill="var(--spark)">{{ told }}</text>

@@ -101,7 +101,7 @@ const words = computed(
           <path d="M44 46A64 64 0 0 1 -8 64" fill="none" stroke="var(--soft)" stroke-width="2" />
           <path d="M-8 64l8 -7M-8 64l10 4" stroke="var(--soft)" stroke-width="2" fill="none" />
         </g>
-        <text :x="-22 * way" y="50" font-size="11.5" text-anchor="middle" style="fill: var(--soft)">turns</text>
+        <text :x="-22 * way" y="50" font-size="12" text-anchor="middle" style="fill: var(--soft)">turns</text>
       </g>
       <g v-if="width > 520" font-size="13" transform="translate(366 84)">
         <text y="0" font-weight="600" font-size="15">{{ where }}</text>

@@ -33,12 +33,12 @@ const words = computed(() => `${props.table.title}: ${props.table.x.map((v, i) =
         <circle :cy="y(v)" r="3.5" fill="var(--good)" /><text
           :y="y(v) - 8"
           text-anchor="middle"
-          font-size="11.5"
+          font-size="12"
           font-weight="600"
           class="num"
           >{{ v }}</text
         >
-        <text :y="H - 12" text-anchor="middle" font-size="11" class="num" style="fill: var(--soft)">{{ table.x[i] }}</text>
+        <text :y="H - 12" text-anchor="middle" font-size="12" class="num" style="fill: var(--soft)">{{ table.x[i] }}</text>
       </g>
     </template>
     <template #under

@@ -99,15 +99,9 @@ const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9))
               >{{ table.unit === "lambda" ? v.toFixed(2) : Math.round(v) }}</text
             >
           </g>
-          <text
-            v-if="i % 2 === 0 || cell(width).h > 16"
-            :x="left - 8"
-            :y="cy(width, i) + 4"
-            text-anchor="end"
-            font-size="11.5"
-            class="num"
-            >{{ table.y[i] }}</text
-          >
+          <text v-if="i % 2 === 0 || cell(width).h > 16" :x="left - 8" :y="cy(width, i) + 4" text-anchor="end" font-size="12" class="num">{{
+            table.y[i]
+          }}</text>
         </g>
         <rect
           :x="grid(width).x + column * cell(width).w"
@@ -124,7 +118,7 @@ const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9))
             :x="cx(width, j)"
             :y="H - bottom + 16"
             text-anchor="middle"
-            font-size="11"
+            font-size="12"
             class="num"
             >{{ v }}</text
           ></template

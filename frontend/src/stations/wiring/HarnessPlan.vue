@@ -42,6 +42,8 @@ function label(b: Stages["wiring"]["branches"][number], width: number) {
     anchor: flat ? "middle" : "start",
   };
 }
+/** On a phone neighbours' names stand in two rows. */
+const step = (key: string, width: number) => (width < 480 && ["unit", "front", "exhaust"].includes(key) ? 15 : 0);
 const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(key);
 </script>
 
@@ -50,7 +52,7 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
     <template #default="{ width }">
       <g v-for="z in ZONES" :key="z.key">
         <path v-if="z.from > 0" :d="`M${x(width)(z.from)} 34V${H - 40}`" stroke="var(--line)" stroke-dasharray="6 5" />
-        <text :x="x(width)(Math.max(z.from, 0)) + 8" :y="H - 12" font-size="11.5" style="fill: var(--soft)"
+        <text :x="x(width)(Math.max(z.from, 0)) + 8" :y="H - 12" font-size="12" style="fill: var(--soft)"
           >{{ z.word }}, {{ hot(z.key) }}</text
         >
       </g>
@@ -94,7 +96,7 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
           :x="label(b, width).x"
           :y="label(b, width).y"
           :text-anchor="label(b, width).anchor"
-          font-size="11.5"
+          font-size="12"
           style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
         >
           {{ b.wires }} wires, {{ (b.diameter_m * 1e3).toFixed(0) }} mm
@@ -113,7 +115,7 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
         />
         <text
           :x="n.key === 'firewall' ? 14 : 0"
-          :y="n.key === 'firewall' ? 18 : below(n.key) ? 24 : -14"
+          :y="n.key === 'firewall' ? 18 : below(n.key) ? 24 + step(n.key, width) : -14 - step(n.key, width)"
           :text-anchor="n.key === 'firewall' ? 'start' : 'middle'"
           font-size="12.5"
           font-weight="600"
