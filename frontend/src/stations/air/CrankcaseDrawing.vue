@@ -73,9 +73,13 @@ function hose(which: "clean" | "dirty", to: "filter" | "manifold"): string {
           :font-weight="clean.wrong ? 700 : 400"
           >clean side</text
         >
-        <text x="322" y="132" :style="{ fill: dirty.wrong ? 'var(--spark)' : undefined }" :font-weight="dirty.wrong ? 700 : 400">{{
-          width < 440 ? "dirty side" : "dirty side, valve"
-        }}</text>
+        <text
+          :x="Math.min(322, width - 66)"
+          y="132"
+          :style="{ fill: dirty.wrong ? 'var(--spark)' : undefined }"
+          :font-weight="dirty.wrong ? 700 : 400"
+          >{{ width < 440 ? "dirty side" : "dirty side, valve" }}</text
+        >
         <text v-if="clean.at === 'off'" x="190" y="147" text-anchor="end" style="fill: var(--spark)">left off</text>
         <text v-if="dirty.at === 'off'" x="322" y="147" style="fill: var(--spark)">left off</text>
       </g>

@@ -53,7 +53,7 @@ const told = computed(() => toldOf(props.grade, pump.value[3]));
         :stroke="point.inlet_margin_m < 0 ? 'var(--spark)' : 'var(--good)'"
         stroke-width="2.4"
       />
-      <text :x="x(inlet[1]) + 10" :y="y(inlet[3] / 1e3) + (width < 480 ? 15 : -5)" font-size="12"
+      <text v-if="width >= 480" :x="x(inlet[1]) + 10" :y="y(inlet[3] / 1e3) - 5" font-size="12"
         >inlet, {{ point.inlet_margin_m.toFixed(1) }} m {{ point.inlet_margin_m < 0 ? "below" : "above" }} boiling</text
       >
     </template>

@@ -59,6 +59,12 @@ const words = computed(
   () =>
     `Pump against system at ${wordOf(props.state)}: they meet at ${(point.value.flow_m3_s * LH).toFixed(0)} L/h and ${(point.value.pump_pressure_pa / 1e3).toFixed(0)} kPa; ${need.value.toFixed(0)} L/h are needed at full power.`,
 );
+/** Others whose name stands on the plot. */
+const named = (width: number) =>
+  others.value.filter((p, k) => {
+    const at = nameAt(width, p.curve as [number, number][], k);
+    return at.y > 30 && at.x > left + 70 && at.x < width - 70;
+  });
 </script>
 
 <template>
@@ -89,14 +95,16 @@ const words = computed(
           stroke-width="1.6"
         />
         <text
-          v-for="(p, k) in others"
+          v-for="(p, k) in named(width)"
           :key="`t${p.name}`"
           :x="nameAt(width, p.curve as [number, number][], k).x"
           :y="nameAt(width, p.curve as [number, number][], k).y"
           font-size="12"
           text-anchor="middle"
           style="fill: var(--soft); paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
-          >{{ p.name }} {{ p.margin.toFixed(1) }}×{{ p.past_table ? ", past its table" : "" }}</text
+          >{{ width < 480 ? p.name.replace(/\D+/, "") : p.name }} {{ p.margin.toFixed(1) }}×{{
+            p.past_table && width >= 480 ? ", past its table" : ""
+          }}</text
         >
         <path :d="drawn(width, 2)" fill="none" stroke="var(--info)" stroke-width="2.2" stroke-dasharray="9 4" />
         <path

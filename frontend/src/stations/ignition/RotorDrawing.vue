@@ -52,7 +52,7 @@ const words = computed(
             :y="at(e.deg, R + 26).y"
             :text-anchor="e.deg < 0 ? 'end' : 'start'"
             font-size="12.5"
-            >{{ e.word }}, {{ e.deg.toFixed(1) }}°</text
+            >{{ width < 480 ? e.word.split(" ")[0] : e.word }}, {{ e.deg.toFixed(1) }}°</text
           >
         </g>
         <text y="-50" text-anchor="middle" font-size="13">

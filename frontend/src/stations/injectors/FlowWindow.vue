@@ -46,13 +46,19 @@ const words = computed(
       />
       <path :d="`M${x(width)(low)} 52V134`" stroke="var(--good)" stroke-width="2.4" />
       <path :d="`M${x(width)(high)} 52V134`" stroke="var(--good)" stroke-width="2.4" />
-      <text :x="x(width)(low)" y="28" font-size="12.5" :text-anchor="x(width)(low) > width - 150 ? 'end' : open ? 'middle' : 'start'"
-        >large enough at full power</text
+      <text
+        :x="x(width)(low)"
+        y="28"
+        font-size="12.5"
+        :text-anchor="x(width)(low) > width - (width < 480 ? 75 : 150) ? 'end' : open ? 'middle' : 'start'"
+        >{{ width < 480 ? "full power" : "large enough at full power" }}</text
       >
       <text :x="x(width)(low)" y="44" font-size="13" font-weight="600" :text-anchor="open ? 'middle' : 'start'" class="num">{{
         low.toFixed(0)
       }}</text>
-      <text :x="x(width)(high)" y="28" font-size="12.5" :text-anchor="open ? 'middle' : 'end'">small enough to idle</text>
+      <text :x="x(width)(high)" y="28" font-size="12.5" :text-anchor="open ? 'middle' : 'end'">{{
+        width < 480 ? "idle" : "small enough to idle"
+      }}</text>
       <text :x="x(width)(high)" y="44" font-size="13" font-weight="600" :text-anchor="open ? 'middle' : 'end'" class="num">{{
         high.toFixed(0)
       }}</text>

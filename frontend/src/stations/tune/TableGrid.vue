@@ -114,7 +114,7 @@ const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9))
         />
         <template v-for="(v, j) in table.x" :key="v"
           ><text
-            v-if="j % (cell(width).w < 38 ? 2 : 1) === 0"
+            v-if="j % (cell(width).w < 20 ? 3 : cell(width).w < 38 ? 2 : 1) === 0"
             :x="cx(width, j)"
             :y="H - bottom + 16"
             text-anchor="middle"

@@ -43,7 +43,8 @@ function label(b: Stages["wiring"]["branches"][number], width: number) {
   };
 }
 /** On a phone neighbours' names stand in two rows. */
-const step = (key: string, width: number) => (width < 480 && ["unit", "front", "exhaust"].includes(key) ? 15 : 0);
+const step = (key: string, width: number) =>
+  width < 480 && ["unit", "panel", "front", "exhaust"].includes(key) ? ({ unit: 40, panel: 14 }[key] ?? 15) : 0;
 const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(key);
 </script>
 
