@@ -325,5 +325,34 @@ class Health(unittest.TestCase):
         self.assertEqual(why, "Cylinder 3 loses 36%, past the rings.")
 
 
+class UsualClosing(unittest.TestCase):
+    def test_the_effective_ratio_by_cam_is_that_of_a_slider_crank_at_the_usual_angle(self) -> None:
+        """Where neither angle nor card is known: 48, 55, 64, 72 degrees after bottom."""
+        for cam, after_bottom in (("standard", 48.0), ("touring", 55.0), ("sport", 64.0), ("competition", 72.0)):
+            e = edited("tern", {"/engine/cam": cam}).engine.model_copy(update={"inlet_closing": None, "cam_card": None, "rod": None})
+            with self.subTest(cam):
+                self.assertAlmostEqual(
+                    dynamic_ratio(e, usual=True) or 0, 1 + (e.compression_ratio.si - 1) * left_at(after_bottom), delta=0.02
+                )
+
+
+class TypedFlow(unittest.TestCase):
+    def test_a_flow_that_no_injector_has_is_refused_on_both_sides(self) -> None:
+        for text, taken in (
+            ("4.9 g/min", True),
+            ("4.7 g/min", False),
+            ("5900 g/min", True),
+            ("6100 g/min", False),
+            ("4.9 cc/min", True),
+            ("4.7 cc/min", False),
+        ):
+            with self.subTest(text):
+                if taken:
+                    edited("tern", {"/tune/typed/injector_flow": text})
+                else:
+                    with self.assertRaises(BuildError):
+                        edited("tern", {"/tune/typed/injector_flow": text})
+
+
 if __name__ == "__main__":
     unittest.main()

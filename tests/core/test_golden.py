@@ -46,6 +46,7 @@ class Limits(unittest.TestCase):
                 self.assertEqual(limits.turned(a or {}, b or {}), turned)
 
 
+@unittest.skipUnless(DEEP, "in the deep run, and when mutants are counted")
 class TernLimits(Limits):
     def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("tern")
@@ -67,6 +68,7 @@ class BlownLimits(Limits):
         self.turns("blown_six")
 
 
+@unittest.skipUnless(DEEP, "in the deep run, and when mutants are counted")
 class MountainLimits(Limits):
     def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("mountain_coupe")

@@ -136,7 +136,7 @@ class Bench(unittest.TestCase):
         for rows, at, wants in (
             ([{**row, "time": "0 s"}], "/injectors/bench/0/time", "between 1 s and 600 s"),
             ([row, row], "/injectors/bench", "one test before and one after"),
-            ([{**row, "drops": -1}], "/injectors/bench/0/drops", "greater than or equal to 0"),
+            ([{**row, "drops": -1}], "/injectors/bench/0/drops", "0 or more"),
             ([{**row, "spray": "fog"}], "/injectors/bench/0/spray", "cone"),
         ):
             doc = document()

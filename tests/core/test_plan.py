@@ -198,6 +198,7 @@ class HollinMoves(_Moves, unittest.TestCase):
     CAR, STILL = "hollin", {"ignition.tach.pulses", "trigger.angle.doubt", "air.ports.open"}
 
 
+@unittest.skipUnless(DEEP, "what the two others hold it holds again: in the deep run")
 class BrindleMoves(_Moves, unittest.TestCase):
     CAR, STILL = "brindle", {"ignition.tach.pulses", "air.ports.open", "engine.charge"}
 
@@ -220,7 +221,7 @@ class Rests(unittest.TestCase):
 
     def test_assumed_values_show_on_every_figure_that_rests_on_them(self) -> None:
         figures = plan().figures
-        self.assertEqual(figures["engine.fuel_mass_flow"].assumed, ["/engine/bsfc", "/tune/full_lambda"])
+        self.assertEqual(figures["engine.fuel_mass_flow"].assumed, ["/engine/bsfc"])
         self.assertIn("/engine/bsfc", figures["fuel.margin.full"].assumed)
         self.assertIn("/wiring/fitted/pump_feed/length", figures["fuel.margin.full"].assumed)
         self.assertEqual(figures["engine.bmep"].assumed, [])

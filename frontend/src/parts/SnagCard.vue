@@ -48,7 +48,7 @@ function settle(): void {
 
 <template>
   <article
-    class="break-inside-avoid border-l-4 bg-sheet py-2 pr-3 pl-3"
+    class="break-inside-avoid border-l-4 bg-sheet py-1.5 pr-3 pl-3"
     :style="{ borderColor: look.colour }"
     :aria-label="`${word(finding.severity)}: ${finding.title}`"
   >
@@ -79,7 +79,7 @@ function settle(): void {
     <p v-if="finding.overruled" class="mt-1 border border-spark px-2 py-1 text-[0.9rem]">
       <b>Going on over it:</b> {{ finding.overruled }}
     </p>
-    <footer v-if="!compact" class="no-print mt-1.5 flex flex-wrap items-center gap-2">
+    <footer v-if="!compact" class="no-print mt-1 flex flex-wrap items-center gap-2">
       <button v-if="!finding.severity.startsWith('sound')" type="button" class="btn btn-small" @click="take">
         Take me there <IconArrowRight :size="15" aria-hidden="true" />
       </button>

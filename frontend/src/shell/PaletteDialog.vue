@@ -49,21 +49,17 @@ const goals = computed<Goal[]>(() => {
   const snags = plan.findings
     .filter((f) => !f.severity.startsWith("sound"))
     .map((f) => ({ kind: "snag", name: `${f.code} ${f.title}`, more: f.why, station: place(f.at), hash: `#f${f.at}` }));
-  const fields = Object.values(store.fields)
+  const fields = Object.entries(store.fields)
     .filter(
-      (f) =>
-        f.title &&
-        !["group", "list"].includes(f.kind) &&
-        !f.pointer.includes("*") &&
-        !f.pointer.startsWith("/marks") &&
-        f.pointer.split("/").length > 2,
+      ([at, f]) =>
+        f.title && !["group", "list"].includes(f.kind) && !at.includes("*") && !at.startsWith("/marks") && at.split("/").length > 2,
     )
-    .map((f) => ({
+    .map(([at, f]) => ({
       kind: "field",
-      name: `${section(f.pointer)}${f.title}`,
-      more: String(get(store.build, f.pointer) ?? ""),
-      station: place(f.pointer),
-      hash: `#f${f.pointer}`,
+      name: `${section(at)}${f.title}`,
+      more: String(get(store.build, at) ?? ""),
+      station: place(at),
+      hash: `#f${at}`,
     }));
   const parts = Object.entries(store.build ? partsOf(store.build) : {}).flatMap(([name, part]) =>
     FIELDS_OF[part.kind].map((key) => ({

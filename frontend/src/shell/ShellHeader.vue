@@ -3,7 +3,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
 import { IconArrowBackUp, IconArrowForwardUp, IconDots, IconMoon, IconSearch, IconSun } from "@tabler/icons-vue";
 import { computed } from "vue";
-import { RouterLink } from "vue-router";
+import { RouterLink, useRouter } from "vue-router";
 import { api } from "@/api/client";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
@@ -12,6 +12,7 @@ import { UNITS, useSettings, type Units } from "@/stores/settings";
 
 defineProps<{ buildId: string }>();
 const emit = defineEmits<{ find: []; snags: []; keys: [] }>();
+const router = useRouter();
 const store = useBuild();
 const { atRest } = useCatalogue();
 const settings = useSettings();
@@ -90,14 +91,24 @@ const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds 
           ></MenuItem
         >
         <MenuItem v-slot="{ active }" as="template"
-          ><RouterLink :to="`/b/${buildId}/guesses`" class="flex min-h-11 items-center px-4" :class="{ 'bg-ink text-on-ink': active }"
-            >What rests on guesses</RouterLink
-          ></MenuItem
+          ><button
+            type="button"
+            class="flex min-h-11 w-full items-center px-4"
+            :class="{ 'bg-ink text-on-ink': active }"
+            @click="router.push(`/b/${buildId}/guesses`)"
+          >
+            What rests on guesses
+          </button></MenuItem
         >
         <MenuItem v-slot="{ active }" as="template"
-          ><RouterLink :to="`/b/${buildId}/revisions`" class="flex min-h-11 items-center px-4" :class="{ 'bg-ink text-on-ink': active }"
-            >Revisions</RouterLink
-          ></MenuItem
+          ><button
+            type="button"
+            class="flex min-h-11 w-full items-center px-4"
+            :class="{ 'bg-ink text-on-ink': active }"
+            @click="router.push(`/b/${buildId}/revisions`)"
+          >
+            Revisions
+          </button></MenuItem
         >
         <MenuItem v-slot="{ active }" as="template">
           <button

@@ -16,8 +16,8 @@ const tip = computed(() => props.rotor.half_tip_deg);
 const bow = (from: number, to: number, inner: number, outer: number) =>
   arc()({ innerRadius: inner, outerRadius: outer, startAngle: rad(from * ZOOM), endAngle: rad(to * ZOOM) }) ?? "";
 const ends = computed(() => [
-  { word: "least advance", deg: props.rotor.least_deg },
-  { word: "most advance", deg: props.rotor.most_deg },
+  { word: "least advance", short: "least", deg: props.rotor.least_deg },
+  { word: "most advance", short: "most", deg: props.rotor.most_deg },
 ]);
 const next = computed(() => 360 / props.cylinders);
 const words = computed(
@@ -52,7 +52,7 @@ const words = computed(
             :y="at(e.deg, R + 26).y"
             :text-anchor="e.deg < 0 ? 'end' : 'start'"
             font-size="12.5"
-            >{{ width < 480 ? e.word.split(" ")[0] : e.word }}, {{ e.deg.toFixed(1) }}°</text
+            >{{ width < 480 ? e.short : e.word }}, {{ e.deg.toFixed(1) }}°</text
           >
         </g>
         <text y="-50" text-anchor="middle" font-size="13">
