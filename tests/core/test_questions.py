@@ -7,8 +7,8 @@ from typing import Any, ClassVar
 from tests.builds import document, edited, plan, trial
 from uphill_spark.core.asked import Questions, answer
 from uphill_spark.core.asked.ways import Choice, Question
-from uphill_spark.core.findings import AT_REST, SEVERITIES
 from uphill_spark.core.carried import edited as apply_edit
+from uphill_spark.core.findings import AT_REST, SEVERITIES
 from uphill_spark.core.plan import Plan, evaluate, holding
 from uphill_spark.core.stations import StationKey
 

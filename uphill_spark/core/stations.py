@@ -91,7 +91,7 @@ STATIONS: tuple[Station, ...] = (
         Ruling("fuel.margin.full", "{}× need", "pump?", digits=1), ("fuel", "doubt"), ("fuel", "fuel_system", "fuel_heat"), ("fuel",),
         minutes=45,
         benches=(
-            Bench("path", "Path", "What does the fuel meet from tank to rail and back?", _at("fuel", "path", "parts"), "fuel.supply.loss.full", {"whole": "The whole path"}),
+            Bench("path", "Path", "What does the fuel meet from tank to rail and back?", _at("fuel", "path", "parts"), "fuel.supply.loss.full"),
             Bench("pump", "Pump", "Does the pump hold the pressure, and what stops it?", _at("fuel", "pump", "candidates", "design_margin", "crash_switch"), "fuel.pump.flow.full", {"candidates": "Other pumps to compare"}),
             Bench("wire", "Its wire", "How many volts reach the pump?", _at("wiring/fitted", "pump_supply", "pump_feed", "pump_ground"), "fuel.pump.voltage.full", {"pump_wire": "Wire to the pump"}),
             Bench("regulator", "Regulator", "Is the pressure right in every state, and does the return stay open?", _at("fuel", "regulator", "tank/return_enters"), "fuel.return.pressure.idle"),

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { refThrottled } from "@vueuse/core";
 import { computed, defineAsyncComponent, ref, useTemplateRef } from "vue";
-import FieldGroup from "@/parts/FieldGroup.vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import PaperLink from "@/parts/PaperLink.vue";
@@ -63,10 +62,7 @@ const into = computed(() => (store.at("/fuel/path") as string[]).at(-1) === "tan
       <AllFigures :names="FIGURES" />
     </template>
 
-    <template #path-fields>
-      <FieldGroup group="whole" :at="['/fuel/path', '/fuel/parts']" note="Part by part below: pick one in the drawing or in the list." />
-      <PathBench />
-    </template>
+    <template #path-fields><PathBench /></template>
     <template #path>
       <ChoiceBar v-model="state" :options="STATES" label="State of the engine" />
       <GradeLine :fuel="fuel" :state="state" :fixed="store.readOnly" @attempt="attempt" @settle="settle" />
