@@ -101,7 +101,7 @@ class AV6FromCarburettorToPorts(BrowserCase):
         page.get_by_role("button", name="Take these rows").first.click()
         best = page.get_by_label("The box, best first")
         expect(best.get_by_role("listitem").first).to_contain_text("1. second-hand")
-        best.get_by_role("button", name="Fit second-hand").click()
+        best.get_by_role("button", name="Fit these: second-hand").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("second-hand")
         volumes = (160, 163.5, 152, 162.1, 171, 162.9, 163, 149, 161.8, 162.6, 157, 163.3)
         rows = ["mark,volume (mL),time (s),pressure (bar),drops", *(f"{k},{v},30,3,{3 if k == 7 else 0}" for k, v in enumerate(volumes, 1))]

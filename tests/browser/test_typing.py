@@ -6,6 +6,7 @@ import unittest
 from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.served import BrowserCase, type_in
+from uphill_spark import store
 
 
 def field(page: Page, pointer: str) -> Locator:
@@ -146,6 +147,17 @@ class Steps(BrowserCase):
               return r.top > bar.top - 2;
             }""")
             self.assertFalse(hidden, page.evaluate("document.activeElement.outerHTML.slice(0, 120)"))
+
+    def test_a_name_of_eighty_letters_without_a_break_or_with_pictures_breaks_nothing(self) -> None:
+        for name in ("W" * 80, "\U0001f697\u200d\U0001f527" * 20, "Ääöü" * 20):
+            with self.database.work() as session:
+                car = f"/b/{store.create(session, {**self.document('tern'), 'name': name}, 'Ada', 'Read from a file').row.id}"
+            for path in ("/", f"{car}/engine", f"{car}/start", f"{car}/revisions"):
+                page = self.open(path, width=390, height=844)
+                expect(page.get_by_role("heading").first).to_be_visible()
+                with self.subTest(path=path.rsplit("/", 1)[1], name=name[:4]):
+                    self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+                page.close()
 
     def test_guesses_stand_those_first_that_could_change_a_verdict_and_are_accepted(self) -> None:
         car = self.car("hollin")

@@ -18,6 +18,8 @@ const told = computed(() => {
   const from = sources.value?.figures[props.figure];
   return from ? `${from.source}. Rests on ${from.uses.join(", ")}` : undefined;
 });
+/** What it rests on that nobody measured, by name. */
+const resting = computed(() => [...new Set((f.value?.assumed ?? []).map((p) => store.label(p).toLowerCase()))]);
 const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
 </script>
 
@@ -33,7 +35,7 @@ const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
       <SeverityMark v-if="severity" :severity="severity" :size="18" word class="self-center" />
     </p>
     <p v-if="f?.assumed.length" class="text-[0.78rem] text-info italic">
-      rests on {{ f.assumed.length }} assumed {{ f.assumed.length === 1 ? "value" : "values" }}
+      in pencil under it: {{ resting.slice(0, 2).join(", ") }}{{ resting.length > 2 ? ` and ${resting.length - 2} more` : "" }}
     </p>
   </div>
 </template>

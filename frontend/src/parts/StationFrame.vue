@@ -61,7 +61,7 @@ watch(() => route.hash + String(route.params.bench), toPlace);
 <template>
   <div class="mx-auto w-full max-w-[100rem]">
     <BenchRow :station="station" :row="row" :bench="bench.key" />
-    <div class="bench px-4 pb-6 lg:px-6" :class="{ 'bench-paired': fields, 'bench-typing': typing }">
+    <div class="bench px-4 pb-3 lg:px-6" :class="{ 'bench-paired': fields, 'bench-typing': typing }">
       <div class="pb-2 [grid-area:head]">
         <h1 class="pt-3 text-[1.45rem]" tabindex="-1">{{ bench.asks }}</h1>
         <p v-if="unfit" class="mt-1 border-l-4 border-spark bg-wash px-3 py-2 leading-snug">

@@ -45,7 +45,13 @@ const words = computed(
         stroke-dasharray="5 4"
         fill="none"
       />
-      <text :x="x(width)(run.grip_time_s * 0.6) - 10" :y="y(last.v * 0.6) - 4" text-anchor="end" font-size="12" style="fill: var(--soft)"
+      <text
+        v-if="width >= 480"
+        :x="x(width)(run.grip_time_s * 0.6) - 10"
+        :y="y(last.v * 0.6) - 4"
+        text-anchor="end"
+        font-size="12"
+        style="fill: var(--soft)"
         >as far as the tyres hold</text
       >
       <path :d="curve(width)" stroke="var(--ink)" stroke-width="2.2" fill="none" />

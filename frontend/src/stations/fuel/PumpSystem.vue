@@ -116,7 +116,9 @@ const named = (width: number) =>
         />
         <template v-if="inTable < 1">
           <path :d="drawn(width, 1)" fill="none" stroke="var(--ink)" stroke-width="1.4" stroke-dasharray="2 4" />
-          <text :x="left + 8" :y="y(fuel.highest_listed_pa / 1e3) - 5" font-size="12" style="fill: var(--soft)">its table ends here</text>
+          <text v-if="width >= 480" :x="left + 8" :y="y(fuel.highest_listed_pa / 1e3) - 5" font-size="12" style="fill: var(--soft)"
+            >its table ends here</text
+          >
           <path :d="`M${left} ${y(fuel.highest_listed_pa / 1e3)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="2 4" />
         </template>
       </g>

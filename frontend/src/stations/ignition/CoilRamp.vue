@@ -54,8 +54,11 @@ const words = computed(
       <g v-for="(v, k) in ignition.ramp_volts" :key="v">
         <path :d="curve(width, k)" fill="none" :stroke="['var(--spark)', 'var(--care)', 'var(--good)'][k]" stroke-width="2.2" />
         <text
-          :x="x(width)(last.time_s * 1e3 * [0.96, 0.72, 0.5][k]!)"
-          :y="y(ignition.ramp[Math.round((ignition.ramp.length - 1) * [0.96, 0.72, 0.5][k]!)]!.amps[k]!) + [16, 16, -8][k]!"
+          :x="x(width)(last.time_s * 1e3 * [width < 480 ? 0.84 : 0.96, 0.72, 0.5][k]!)"
+          :y="
+            y(ignition.ramp[Math.round((ignition.ramp.length - 1) * [width < 480 ? 0.84 : 0.96, 0.72, 0.5][k]!)]!.amps[k]!) +
+            [16, 16, -8][k]!
+          "
           :text-anchor="k === 2 ? 'end' : 'start'"
           font-size="12"
           >{{ v }} V</text

@@ -52,7 +52,7 @@ function fit(index: number, name: string): void {
           type="button"
           class="btn btn-small no-print"
           :disabled="store.readOnly"
-          :aria-label="`Fit ${c.name}`"
+          :aria-label="`Fit these: ${c.name}`"
           @click="fit(c.index, c.name)"
         >
           <IconCheck :size="16" aria-hidden="true" /> Fit these

@@ -84,7 +84,7 @@ const words = computed(
           >{{ p.what }}</text
         >
       </template>
-      <text :x="place(width, 0).x - 6" :y="place(width, 0).y + 24" font-size="12">ports</text>
+      <text v-if="width >= 480" :x="place(width, 0).x - 6" :y="place(width, 0).y + 24" font-size="12">ports</text>
       <text :x="place(width, exhaust.length_m).x - 4" :y="place(width, exhaust.length_m).y + 24" text-anchor="end" font-size="12"
         >tail</text
       >
