@@ -99,6 +99,7 @@ class Garage(Screens):
         reach(page.get_by_role("button", name="What was put away"))
         page.keyboard.press("Enter")
         expect(page.get_by_text("put away today")).to_be_visible()
+        page.wait_for_load_state("networkidle")  # the list is asked once more, and its buttons are new then
         reach(page.get_by_role("button", name="Bring back"))
         page.keyboard.press("Enter")
         expect(page.get_by_text("Nothing was put away.")).to_be_visible()

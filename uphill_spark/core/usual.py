@@ -92,7 +92,7 @@ def _built(car: Car) -> dict[str, Any]:
     for line in ("supply", "return_line"):
         document["fuel"]["parts"][line]["bore"] = "7.9 mm" if fuel_l_h < 120 else "9.5 mm"
     document["ignition"]["coil"] = _coil(document)
-    document["marks"] = {pointer: {"kind": "assumed"} for pointer in _marked(car, document)}
+    document["marks"] = {pointer: {"kind": "assumed"} for pointer in _marked(document)}
     return document
 
 
@@ -101,7 +101,7 @@ def usual(car: Car, name: str) -> dict[str, Any]:
     return {**copy.deepcopy(_built(car)), "name": name}
 
 
-def _marked(car: Car, document: dict[str, Any]) -> list[str]:
+def _marked(document: dict[str, Any]) -> list[str]:
     found = []
     for pointer in PENCILLED:
         section, key = pointer.split("/")[1:3]
