@@ -7,7 +7,7 @@ from typing import Any
 
 from tests.builds import document, plan
 from uphill_spark import demo
-from uphill_spark.core.errors import BuildError
+from uphill_spark.core.errors import BuildError, PatchError
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.given.own import as_field
 from uphill_spark.core.given.readings import readings
@@ -144,6 +144,11 @@ class Typed(unittest.TestCase):
         self.assertEqual((self.type("/engine/octane", "95 RON"), self.type("/sensors/trigger/teeth", "60 teeth")), ("95", "60"))
         with self.assertRaises(BuildError):
             self.type("/engine/octane", "95 MON")
+
+    def test_sure_says_nothing_without_what_was_typed(self) -> None:
+        for op in ({"sure": True}, {"value": "310 kPa", "sure": True}, {"typed": "310", "sure": "yes"}):
+            with self.assertRaises(PatchError):
+                apply_edit(document("tern"), [{"op": "add", "path": "/fuel/regulator/set_pressure", **op}])
 
     def test_far_from_what_stood_there_it_is_asked_and_taken_when_it_is_meant(self) -> None:
         at = "/fuel/regulator/set_pressure"  # 300 kPa

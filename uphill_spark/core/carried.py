@@ -68,7 +68,7 @@ def _carried(before: dict[str, Any], after: dict[str, Any], written: list[str]) 
         said.add("/engine/banks")
         if "/engine/banks" not in written:
             yield from assumed("/engine/banks", fit) if fit else [take_out("/engine/banks")]
-    for pointer in _leaves(pencil, will["marks"]):
+    for pointer in dict.fromkeys([*pencil, *will["marks"]]):
         if pointer in said or any(touches(pointer, path) for path in written):
             continue
         stands, stood, usual_now = (standing(d, pointer) for d in (after, was, will))
@@ -78,11 +78,6 @@ def _carried(before: dict[str, Any], after: dict[str, Any], written: list[str]) 
             yield take_out(pointer)
         else:
             yield from assumed(pointer, usual_now)
-
-
-def _leaves(pencil: dict[str, Any], usual_marks: dict[str, Any]) -> list[str]:
-    """Places in pencil, and those that the usual has in pencil for the car as it will be."""
-    return list(dict.fromkeys([*(p for p, mark in pencil.items() if mark.get("kind") == "assumed"), *usual_marks]))
 
 
 def _in_pencil(marks: dict[str, Any], pointer: str) -> bool:

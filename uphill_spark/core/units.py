@@ -195,6 +195,7 @@ def bare_number(text: str, *, signed: bool = False) -> bool:
     return True
 
 
+@lru_cache(maxsize=8192)
 def unit_of(text: str) -> str:
     """The unit that a quantity is written in, as written; empty where there is none."""
     match = _NUMBER.match(text)

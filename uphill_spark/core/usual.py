@@ -54,9 +54,9 @@ class Car:
 PENCILLED = (
     "/engine/stroke", "/engine/compression_ratio", "/engine/banks", "/engine/valve_train", "/engine/chamber", "/engine/cam",
     "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit", "/engine/altitude", "/engine/bsfc",
-    "/fuel/design_margin", "/fuel/tank", "/fuel/pump", "/fuel/regulator", "/fuel/path", "/fuel/parts",
+    "/fuel/tank", "/fuel/pump", "/fuel/regulator", "/fuel/path", "/fuel/parts",
     "/injectors/name", "/injectors/count", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
-    "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/duty_limit", "/injectors/dead_time", "/injectors/unit_compensates",
+    "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/dead_time", "/injectors/unit_compensates",
     "/sensors/trigger", "/ignition/kind", "/ignition/speed_signal", "/ignition/timed_by_unit", "/ignition/advance", "/ignition/coil",
     "/wiring/profile", "/wiring/nodes", "/wiring/branches", "/wiring/feed/taken_from", "/wiring/feed/fuse_distance",
     "/tune/idle_lambda", "/tune/cruise_lambda", "/tune/full_lambda",
@@ -112,20 +112,20 @@ def _marked(document: dict[str, Any]) -> list[str]:
 
 def _paced(car: Car) -> dict[str, Any]:
     """The document with the mildest cam and the lowest speed at which the engine draws the air for its power, as far as its pistons can follow."""
-    first = None
+    found = None
     for cam, rpm in _PACES[car.kit == "individual_throttles"]:
         stroke = _stroke_m(car)
         limit = min(1.1 * rpm, PISTON_SPEED[0] / (2 * stroke) * 60 * 0.99)
-        if limit < rpm and first is not None:
+        if limit < rpm and found is not None:
             break
         document = _document(car, cam, rpm, max(limit, rpm))
         build = parse(document)
         breathes = engine_stage.by_air(engine_stage.work_out(build))
-        first = document
+        found = document
         if breathes is not None and breathes.middle >= car.power_w:
             break
-    assert first is not None, "there is at least one pace"
-    return first
+    assert found is not None, "there is at least one pace"
+    return found
 
 
 def _stroke_m(car: Car) -> float:

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Usual firing orders of so many cylinders so arranged, each drawn as its cylinders are then numbered.
 import type { components } from "@/api/schema";
-import CylinderRows from "@/figures/CylinderRows.vue";
+import OrderSmall from "@/figures/OrderSmall.vue";
 import type { Answer } from "./useAnswers";
 
 defineProps<{ title: string; help?: string; orders: components["schemas"]["FiringOrder"][]; given?: Answer; problem?: string }>();
@@ -23,16 +23,7 @@ const emit = defineEmits<{ give: [answer: Answer | undefined] }>();
           class="cursor-pointer border p-2.5 has-checked:border-2 has-checked:border-ink has-focus-visible:outline-3 has-focus-visible:outline-[var(--ink)]"
           :class="String(given) === String(o.order) ? 'bg-well' : 'border-line bg-sheet'"
         >
-          <svg :viewBox="`0 0 190 ${o.banks ? 76 : 42}`" class="w-full" aria-hidden="true">
-            <CylinderRows
-              :width="190"
-              :arrangement="o.arrangement"
-              :cylinders="o.order.length"
-              :order="o.order"
-              :banks="o.banks"
-              :apart="38"
-            />
-          </svg>
+          <OrderSmall :usual="o" />
           <span class="flex gap-2.5"
             ><input
               type="radio"

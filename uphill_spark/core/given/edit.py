@@ -188,7 +188,7 @@ def _as_value(document: Any, operation: Operation, units: Units) -> Operation:
     rest = {key: value for key, value in operation.items() if key not in ("typed", "usual", "sure")}
     if "usual" in operation:
         return {**rest, "value": usual_value(operation["path"])}
-    return {**rest, "value": read_typed(document, operation["path"], operation["typed"], units, sure=operation.get("sure") is True)}
+    return {**rest, "value": read_typed(document, operation["path"], operation["typed"], units, sure=operation.get("sure", False))}
 
 
 def _checked(patch: Any) -> list[Operation]:
@@ -215,10 +215,14 @@ def _checked(patch: Any) -> list[Operation]:
                 "The edit cannot be read.",
                 (Problem(f"{at}/typed", repr(op["typed"])[:80], "the text as it was typed, to add or replace, in place of a value"),),
             )
+        if "sure" in op and ("typed" not in op or not isinstance(op["sure"], bool)):
+            raise PatchError(
+                "The edit cannot be read.", (Problem(f"{at}/sure", repr(op["sure"])[:80], "true or false, beside what was typed"),)
+            )
         if "usual" in op and (op["op"] != "add" or op["usual"] is not True or "value" in op or "typed" in op):
             raise PatchError(
                 "The edit cannot be read.", (Problem(f"{at}/usual", repr(op["usual"])[:80], "true, to add, in place of a value"),)
             )
-        if op["op"] in ("add", "replace", "test") and not op.keys() & {"value", "typed", "usual", "sure"}:
+        if op["op"] in ("add", "replace", "test") and not op.keys() & {"value", "typed", "usual"}:
             raise PatchError("The edit cannot be read.", (Problem(f"{at}/value", "nothing", "a value"),))
     return patch

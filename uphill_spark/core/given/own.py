@@ -31,6 +31,8 @@ _LIKE: dict[str, tuple[tuple[str, str], ...]] = {
     "g/min": (("injectors.", "injector"),),
 }
 _VACUUM = "engine.vacuum"
+#: The field that tells in which unit the rest is thought of, by the unit of an example.
+_THINKS_IN = {"kPa": "/fuel/regulator/set_pressure", "kW": "/engine/power"}
 
 
 def written_like(build: Build, anchor: str) -> str | None:
@@ -90,8 +92,7 @@ def own_unit(document: Any, example: str, units: Units) -> str:
         return printed(_IMPERIAL.get(unit, unit))
     if units == "metric":
         return printed(_METRIC.get(unit, unit))
-    like = (
-        standing(document, {"kPa": "/fuel/regulator/set_pressure", "kW": "/engine/power"}.get(unit, "")) if unit in ("kPa", "kW") else None
-    )
+    place = _THINKS_IN.get(unit)
+    like = standing(document, place) if place else None
     own = unit_of(like) if isinstance(like, str) else ""
     return own or unit_of(example)

@@ -3,7 +3,7 @@
 import { useQuery } from "@pinia/colada";
 import { computed } from "vue";
 import { api } from "@/api/client";
-import CylinderRows from "@/figures/CylinderRows.vue";
+import OrderSmall from "@/figures/OrderSmall.vue";
 import { useBuild } from "@/stores/build";
 
 const store = useBuild();
@@ -36,16 +36,7 @@ const pick = (order: number[], banks?: number[][] | null) =>
         :disabled="store.readOnly"
         @click="pick(o.order, o.banks)"
       >
-        <svg :viewBox="`0 0 190 ${o.banks ? 76 : 42}`" class="w-full" aria-hidden="true">
-          <CylinderRows
-            :width="190"
-            :arrangement="o.arrangement"
-            :cylinders="o.order.length"
-            :order="o.order"
-            :banks="o.banks"
-            :apart="38"
-          />
-        </svg>
+        <OrderSmall :usual="o" />
         <b class="num block">{{ o.order.join("-") }}</b>
       </button>
     </div>
