@@ -221,7 +221,7 @@ class Rests(unittest.TestCase):
 
     def test_assumed_values_show_on_every_figure_that_rests_on_them(self) -> None:
         figures = plan().figures
-        self.assertEqual(figures["engine.fuel_mass_flow"].assumed, ["/engine/bsfc"])
+        self.assertEqual(figures["engine.fuel_mass_flow"].assumed, ["/engine/bsfc", "/tune/full_lambda"])
         self.assertIn("/engine/bsfc", figures["fuel.margin.full"].assumed)
         self.assertIn("/wiring/fitted/pump_feed/length", figures["fuel.margin.full"].assumed)
         self.assertEqual(figures["engine.bmep"].assumed, [])

@@ -13,7 +13,7 @@ from .document import Build
 from .edit import escape
 
 #: Fields that say what is wanted, or how a drawing is looked at: a usual wish is nobody's reading.
-_WISHES = {"design_margin", "duty_limit", "coldest", "hottest", "seen_from", "power_basis", "idle_lambda", "cruise_lambda", "full_lambda"}
+_WISHES = {"design_margin", "duty_limit", "coldest", "hottest", "seen_from", "power_basis"}
 #: Flags whose "no" would make something sound; every other "no" is the careful answer.
 _HOPEFUL = {"leaded", "ballast", "multi_spark", "due"}
 #: Usual words that say of themselves that nothing is known, or that the program chooses.
@@ -22,16 +22,11 @@ _SAYS_NOTHING = ("not_", "none_heard", "by_layout")
 
 def pencilled(build: Build) -> tuple[str, ...]:
     """Pointers, in order, to every value that is assumed: marked so, or the usual value of a field that was left empty in a part that is there."""
-    found = {place for place, mark in build.marks.items() if mark.kind == "assumed" and not is_wish(place)}
+    found = {place for place, mark in build.marks.items() if mark.kind == "assumed"}
     for section, part in build.__dict__.items():
         if isinstance(part, BaseModel) and section != "start":  # the first start is signed, not assumed
             found.update(_in_section(section, part)[1])
     return tuple(sorted(found))
-
-
-def is_wish(place: str) -> bool:
-    """Whether what stands at a place says what is wanted: nobody could measure it. The fuel's hottest is a reading all the same."""
-    return place.rpartition("/")[2] in _WISHES and place != "/fuel/tank/hottest"
 
 
 @cached(LRUCache(256), key=lambda _, part: id(part), lock=threading.Lock())
