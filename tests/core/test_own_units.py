@@ -5,6 +5,7 @@ import re
 import unittest
 from typing import Any
 
+from tests import golden
 from tests.builds import document, plan
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError, PatchError
@@ -12,7 +13,14 @@ from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.given.own import as_field
 from uphill_spark.core.given.readings import readings
 from uphill_spark.core.plan import evaluate, evaluated
+from uphill_spark.core.scales import scale, span
 from uphill_spark.core.units import UNITS, Quantity, Units, si, told_in
+
+#: Findings that hold what was typed against what is needed: both stand in the unit that was typed.
+AS_TYPED = ("TUNE-01",)
+DIMENSION = {
+    "pressure": "pressure", "loss": "pressure", "flow": "volume flow", "heat": "temperature", "length": "length", "gap": "length", "velocity": "velocity", "road": "velocity", "power": "power",
+}  # fmt: skip
 
 
 class Told(unittest.TestCase):
@@ -43,13 +51,38 @@ class Told(unittest.TestCase):
         self.assertRegex(plan("tern").figures["fuel.rail.pressure.idle"].shown, "kPa$")
         self.assertRegex(plan("tern", {"/engine/power": "158 hp"}).figures["engine.power.from_air"].shown, "hp$")
 
-    def test_sentences_tell_no_pressure_of_fuel_in_kpa_alone_to_who_thinks_in_psi(self) -> None:
-        for name in demo.NAMES:
-            for f in evaluate(parse(document(name)), "imperial").findings:
-                if f.station in ("fuel", "engine"):
-                    for found in re.finditer(r"[\d.]+ kPa", f.why):
-                        with self.subTest(name, code=f.code, why=f.why):
-                            self.assertRegex(f.why[: found.start()], r"\($|psi|inHg")
+    def test_sentences_tell_nothing_metric_alone_to_who_thinks_in_inches(self) -> None:
+        """What was typed stands as it was typed, and so do parts that are sold by the millimetre."""
+        seen = 0
+        for name in golden.CARS:
+            for f in evaluate(parse(golden.document(name)), "imperial").findings:
+                for found in re.finditer(r"[\d.]+ (kPa|L/h|kW|°C|g/min)", f"{f.why} {f.do}"):
+                    if f.code in AS_TYPED:
+                        continue
+                    seen += 1
+                    with self.subTest(name, code=f.code, why=f.why, do=f.do):
+                        self.assertRegex(f"{f.why} {f.do}"[: found.start()], r"\((\d[\d.]* to )?$")
+        self.assertGreater(seen, 40)
+
+    def test_a_scale_is_the_unit_of_the_figures_beside_it(self) -> None:
+        for name, units in itertools.product(demo.NAMES, UNITS):
+            found = evaluate(parse(document(name)), units)
+            for kind, figure in (("pressure", "fuel.gauge.key_on"), ("flow", "fuel.need"), ("power", "engine.power.from_air"), ("compression", "engine.compression.expected"), ("injector", "injectors.nominal")):  # fmt: skip
+                with self.subTest(name, units=units, kind=kind):
+                    self.assertTrue(found.figures[figure].shown.endswith(f" {found.scales[kind].unit}"))  # type: ignore[index]
+
+    def test_a_scale_tells_as_many_digits_as_are_worth_it(self) -> None:
+        build = parse(document("tern"))
+        for kind, si_value, metric, imperial in (
+            ("pressure", 299922.0, "300 kPa", "43.5 psi"), ("loss", 1500.0, "1.5 kPa", "0.22 psi"), ("flow", 47.8 / 3.6e6, "48 L/h", "12.6 gal/h"), ("heat", 318.15, "45 °C", "113 °F"),
+            ("length", 0.8, "800 mm", "31.50 in"), ("gap", 0.00087, "0.87 mm", "0.0343 in"), ("velocity", 2.5, "2.5 m/s", "8.2 ft/s"), ("road", 27.78, "100 km/h", "62 mph"), ("power", 118e3, "118 kW", "158 hp"),
+        ):  # fmt: skip
+            self.assertEqual([scale(build, u, kind).tell(si_value) for u in ("metric", "imperial")], [metric, imperial])  # type: ignore[arg-type]
+            self.assertAlmostEqual(scale(build, "imperial", kind).of(si(imperial, DIMENSION[kind])), float(imperial.split(" ")[0]), 3)  # type: ignore[arg-type]
+
+    def test_what_lies_between_is_told_with_the_other_behind(self) -> None:
+        build = parse(document("tern"))
+        self.assertEqual([span(build, u, "gap", 0.0005, 0.0015) for u in ("metric", "imperial")], ["0.50 to 1.50 mm", "0.0197 to 0.0591 in (0.50 to 1.50 mm)"])  # fmt: skip
 
     def test_an_edit_carried_on_is_told_as_from_nothing(self) -> None:
         """Another unit in one field changes how figures of other stations are told, though none of them moves."""

@@ -12,6 +12,7 @@ from .given.fields import called
 from .given.pencil import pencilled
 from .next import Act, acts
 from .reads import Reader, Reads, Since
+from .scales import Kind, Scale, scales
 from .stages import start as start_stage
 from .stages.air import AirResult
 from .stages.engine import EngineResult
@@ -61,7 +62,7 @@ class StationState(Result):
 
 
 class Plan(Result):
-    """Everything worked out from one build. `next` is what to do, best first; `pencil` holds the places whose values nobody chose or measured, and what each is called."""
+    """Everything worked out from one build. `next` is what to do, best first; `pencil` holds the places whose values nobody chose or measured, and what each is called; `scales` tells each kind of thing in the person's unit."""
 
     name: str
     verdict: str
@@ -71,6 +72,7 @@ class Plan(Result):
     pencil: dict[str, str]
     next: list[Act]
     stations: list[StationState]
+    scales: dict[Kind, Scale]
     stages: Stages
 
 
@@ -112,6 +114,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
         pencil={place: called(place) for place in pencil},
         next=acts(findings, start[0]),
         stations=_stations(figures, findings, start[0]),
+        scales=scales(worked.build, worked.units),
         stages=Stages(
             engine=worked.engine,
             fuel=worked.fuel,

@@ -345,15 +345,15 @@ def _in_unit(bound: str, typed: str, dimension: str) -> str:
     return f"{(si(bound, dimension) - offset) / scale:.4g} {unit}"
 
 
-def both(value: float, unit: str, own: str) -> str:
-    """A figure [SI] as a sentence tells it: in the owner's unit, with the usual `unit` behind; in `unit` alone where they agree.
+def both(value: float, unit: str, own: str, digits: int = 0) -> str:
+    """A figure [SI] as a sentence tells it: in the owner's unit, with the usual `unit` behind, to so many digits; in `unit` alone where they agree.
 
     >>> both(299922.0, "kPa", "psi")
     '43.5 psi (300 kPa)'
     >>> both(3e5, "kPa", "kPa")
     '300 kPa'
     """
-    plain = f"{from_si(value, unit):.0f} {printed(unit)}"
+    plain = f"{from_si(value, unit):.{digits}f} {printed(unit)}"
     if not own or not fitting(unit, own) or from_si(1.0, unit) == from_si(1.0, own):
         return plain
     return f"{told_in(value, own)} ({plain})"

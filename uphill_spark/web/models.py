@@ -16,6 +16,7 @@ from ..core.given.fields import FieldInfo
 from ..core.next import Act
 from ..core.plan import Stages, StationState
 from ..core.ripple import Ripple
+from ..core.scales import KINDS, Scale
 from ..core.stages.engine.fitness import Fitness
 from ..core.stations import StationKey
 
@@ -311,6 +312,10 @@ class FigureSources(BaseModel):
     checks: dict[str, str]
 
 
+#: How each kind of thing is told to the person.
+Scales = create_model("Scales", **dict.fromkeys(KINDS, (Scale, ...)))  # type: ignore[call-overload]
+
+
 class PlanHead(BaseModel):
     """A plan without the stages' results, which are asked for when they are shown."""
 
@@ -322,6 +327,7 @@ class PlanHead(BaseModel):
     pencil: dict[str, str]
     next: list[Act]
     stations: list[StationState]
+    scales: Scales  # type: ignore[valid-type]
 
 
 #: Results of stages, those that were asked for.
@@ -380,6 +386,7 @@ class Changed(StandsAt):
     pencil: dict[str, str]
     next: list[Act]
     stations: list[StationState]
+    scales: Scales | None  # type: ignore[valid-type]
     stages: SomeStages  # type: ignore[valid-type]
     stale: list[str]
 

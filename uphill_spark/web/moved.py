@@ -68,6 +68,7 @@ def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
         "read": standing.read,
         "plan": {
             "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
+            "scales": p.scales,
         },
         "stages": stages(standing, shown),
     }  # fmt: skip
@@ -105,6 +106,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
         "pencil": new.pencil,
         "next": new.next,
         "stations": new.stations,
+        "scales": new.scales if new.scales != old.scales else None,
         "stages": stages(after, [name for name in shown if name in moved]),
         "stale": moved,
     }

@@ -2363,7 +2363,7 @@ export interface components {
             /** Clock Deg */
             clock_deg: number | null;
             /** Wrong */
-            wrong: string[];
+            wrong: components["schemas"]["Misplaced"][];
         };
         /**
          * Expected
@@ -3536,6 +3536,14 @@ export interface components {
             expected: string;
             /** Right */
             right: boolean;
+            /** Kind */
+            kind: ("pressure" | "loss" | "compression" | "vacuum" | "manifold" | "throttle_loss" | "flow" | "injector" | "power" | "heat" | "temperature" | "length" | "pitch" | "gap" | "distance" | "velocity" | "road") | null;
+            /** Si */
+            si: [
+                number,
+                number,
+                number
+            ] | null;
         };
         /**
          * LambdaPoint
@@ -3767,6 +3775,16 @@ export interface components {
              * @default
              */
             how: string;
+        };
+        /**
+         * Misplaced
+         * @description Why a sensor's place is wrong: a sentence with a gap for each of its lengths [m].
+         */
+        Misplaced: {
+            /** Says */
+            says: string;
+            /** Lengths M */
+            lengths_m: number[];
         };
         /**
          * NextTest
@@ -4016,6 +4034,7 @@ export interface components {
             next: components["schemas"]["Act"][];
             /** Stations */
             stations: components["schemas"]["StationState"][];
+            scales: components["schemas"]["Scales"];
         };
         /**
          * Point
@@ -4348,6 +4367,40 @@ export interface components {
             grip_limits: boolean;
             /** Points */
             points: components["schemas"]["RunPoint"][];
+        };
+        /**
+         * Scale
+         * @description A unit as it is printed, the SI value of nought and of one of it, and the digits behind the point that are worth telling.
+         */
+        Scale: {
+            /** Unit */
+            unit: string;
+            /** Zero */
+            zero: number;
+            /** One */
+            one: number;
+            /** Digits */
+            digits: number;
+        };
+        /** Scales */
+        Scales: {
+            pressure: components["schemas"]["Scale"];
+            loss: components["schemas"]["Scale"];
+            compression: components["schemas"]["Scale"];
+            vacuum: components["schemas"]["Scale"];
+            manifold: components["schemas"]["Scale"];
+            throttle_loss: components["schemas"]["Scale"];
+            flow: components["schemas"]["Scale"];
+            injector: components["schemas"]["Scale"];
+            power: components["schemas"]["Scale"];
+            heat: components["schemas"]["Scale"];
+            temperature: components["schemas"]["Scale"];
+            length: components["schemas"]["Scale"];
+            pitch: components["schemas"]["Scale"];
+            gap: components["schemas"]["Scale"];
+            distance: components["schemas"]["Scale"];
+            velocity: components["schemas"]["Scale"];
+            road: components["schemas"]["Scale"];
         };
         /**
          * SecondSet
@@ -5566,6 +5619,7 @@ export interface components {
             next: components["schemas"]["Act"][];
             /** Stations */
             stations: components["schemas"]["StationState"][];
+            scales: components["schemas"]["Scales"] | null;
             stages: components["schemas"]["SomeStages"];
             /** Stale */
             stale: string[];

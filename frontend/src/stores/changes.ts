@@ -31,6 +31,7 @@ export function withChange(now: Parts, changed: Changed): Parts {
       pencil: changed.pencil,
       next: changed.next,
       stations: changed.stations,
+      scales: changed.scales ?? now.plan.scales,
     },
     stages: { ...stages, ...(changed.stages as Partial<Stages>) },
   };

@@ -21,7 +21,6 @@ from .trial import Trial
 
 #: Volts at the posts: a tired battery, one at rest, one that is charged.
 VOLTS = (TIRED_V, REST_V, CHARGING_V)
-LH = 3.6e6
 
 
 class Case(Result):
@@ -52,7 +51,7 @@ class ShelfPump(Result):
     current_a: float
     residual: float
     past_table: bool
-    curve: list[tuple[float, float]]  # (flow L/h, pressure kPa)
+    curve: list[tuple[float, float]]  # (flow m3/s, pressure Pa)
 
 
 class FuelDepth(Result):
@@ -112,7 +111,7 @@ def _shelf(w: Worked) -> list[ShelfPump]:
             ShelfPump(
                 name=name, mine=mine, margin=solved.capacity / need, current_a=solved.point.current, residual=fit.residual,
                 past_table=solved.point.pressure > 1.2 * fit.highest_pressure,
-                curve=[(q * LH, pump.pressure(q) / 1e3) for q in np.linspace(0, pump.free, 9).tolist()],
+                curve=[(q, pump.pressure(q)) for q in np.linspace(0, pump.free, 9).tolist()],
             )
         )  # fmt: skip
     return rows

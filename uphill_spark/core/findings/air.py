@@ -8,6 +8,7 @@ from ..figures import Band
 from ..stages.air import FEEL_SPEED, PEDAL_ENOUGH, PEDAL_MOST
 from ..worked import Worked
 from .base import Finding, Say, above, check, grade
+from .owners import own
 
 DROP = (3.5, 5.0)  # kPa lost at full power
 HALF_PEDAL = 0.12  # of the pedal, below which half of the air makes a nervous throttle
@@ -36,9 +37,8 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a caliper at the plate",
         )
         return
-    kpa = a.drop_full_pa / 1e3
-    severity = grade(kpa, *DROP)
-    lost = f"It loses {kpa:.1f} kPa at full power, {a.power_lost or 0:.1%} of the power."
+    severity = grade(a.drop_full_pa / 1e3, *DROP)
+    lost = f"It loses {own(w, 'throttle_loss', a.drop_full_pa)} at full power, {a.power_lost or 0:.1%} of the power."
     told = severity != "sound"
     if told:
         yield say(severity, lost, "A larger bore, if the power is the target.", limit=above(severity, *DROP))

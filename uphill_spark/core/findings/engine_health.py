@@ -192,7 +192,9 @@ def octane(w: Worked, say: Say) -> Iterator[Finding]:
     hot = max(w.engine.charge_k - CHARGE_COOL, 0.0) / CHARGE_FOR_RATIO
     over = e.compression_ratio.si - bears + boost_of(e) / BOOST_FOR_RATIO + hot
     why = f"{e.compression_ratio} on {e.octane} RON, which bears about {bears:.1f}:1 here" + (
-        f", less with {e.boost} of boost and a charge of {w.engine.charge_k - 273.15:.0f} °C." if boost_of(e) else "."
+        f", less with {owners.typed(w, e.boost) if e.boost else 0} of boost and a charge of {owners.temperature(w, w.engine.charge_k)}."
+        if boost_of(e)
+        else "."
     )
     severity = grade(over, *RATIO_OVER)
     yield say(

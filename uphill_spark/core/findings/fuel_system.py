@@ -263,13 +263,13 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
         left = full.held_across_pa / f.regulator.set_pressure.si
         yield say(
             "stop" if left < ACROSS_NONE else "sort_out",
-            f"{boost} of boost pushes back: {left:.0%} of the set pressure is left across the injectors at full power.",
+            f"{owners.typed(w, boost)} of boost pushes back: {left:.0%} of the set pressure is left across the injectors at full power.",
             "Let the regulator's spring side see the manifold.",
             at="/fuel/regulator/reference",
         )
         return
     ratio = full.held_across_pa / rated.si
-    text = f"{owners.pressure(w, full.held_across_pa)} across injectors that are rated at {rated}"
+    text = f"{owners.pressure(w, full.held_across_pa)} across injectors that are rated at {owners.typed(w, rated)}"
     if ratio < ACROSS_NONE:
         yield say(
             "stop",

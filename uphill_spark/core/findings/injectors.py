@@ -74,11 +74,13 @@ def idle(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def nominal(w: Worked, say: Say) -> Iterator[Finding]:
     rated, here = w.injectors.flow_rated_kg_s * G_MIN, w.injectors.flow_nominal_kg_s * G_MIN
+    figure = owners.own(w, "injector", w.injectors.flow_nominal_kg_s, 1)  # it is typed in as it stands here
+    plate = owners.own(w, "injector", w.injectors.flow_rated_kg_s, 1)
     if abs(here / rated - 1) < SAME_FIGURE:
-        yield say("sound", f"Rated and working figure agree: {here:.1f} g/min.")
+        yield say("sound", f"Rated and working figure agree: {figure}.")
     else:
-        yield say("note", f"Rated {rated:.1f} g/min at {w.build.injectors.rated_at}; on {w.build.engine.fuel} at {w.build.fuel.regulator.set_pressure} it is {here:.1f} g/min.",
-                  f"Type {here:.1f} g/min into the control unit.", limit=round(rated, 3))  # fmt: skip
+        yield say("note", f"Rated {plate} at {owners.typed(w, w.build.injectors.rated_at)}; on {w.build.engine.fuel} at {owners.typed(w, w.build.fuel.regulator.set_pressure)} it is {figure}.",
+                  f"Type {figure} into the control unit.", limit=round(rated, 3))  # fmt: skip
 
 
 @check(

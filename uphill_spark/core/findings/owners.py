@@ -1,49 +1,88 @@
 """How a sentence tells a figure: in the person's own unit, with the usual one behind.
 
-Each takes a worked build and a figure in SI. Which unit that is, `given.own` says.
+Each takes a worked build and a figure in SI. Which unit that is, and to how many digits, `scales` says.
 """
 
 from __future__ import annotations
 
-from ..given.own import unit_of_figure
-from ..units import both
+from ..given.own import as_field
+from ..scales import Kind, told
+from ..scales import span as told_span
+from ..units import Quantity
 from ..worked import Worked
 
 
-def _told(w: Worked, value: float, unit: str, name: str) -> str:
-    return both(value, unit, unit_of_figure(w.build, w.units, name, unit))
+def own(w: Worked, kind: Kind, si: float, finer: int = 0) -> str:
+    """A value of some kind [SI], with so many digits more."""
+    return told(w.build, w.units, kind, si, finer)
+
+
+def typed(w: Worked, quantity: Quantity) -> str:
+    """What somebody typed: as his field shows it, with what stands behind the field behind; as it was typed where nothing does."""
+    shown = as_field(quantity, w.units)
+    return f"{shown[0]} ({shown[1]})" if shown and w.units != "as_written" else str(quantity)
+
+
+def span(w: Worked, kind: Kind, low: float, high: float) -> str:
+    """What lies between two values of some kind [SI]."""
+    return told_span(w.build, w.units, kind, low, high)
 
 
 def pressure(w: Worked, pa: float) -> str:
     """A pressure of the fuel system [Pa]."""
-    return _told(w, pa, "kPa", "fuel.")
+    return own(w, "pressure", pa)
 
 
 def compression(w: Worked, pa: float) -> str:
     """A compression pressure [Pa]."""
-    return _told(w, pa, "kPa", "engine.compression")
+    return own(w, "compression", pa)
 
 
 def vacuum(w: Worked, pa: float) -> str:
     """A pressure below that of the air [Pa]."""
-    return _told(w, pa, "kPa", "engine.vacuum")
+    return own(w, "vacuum", pa)
 
 
 def flow(w: Worked, m3_s: float) -> str:
     """A flow of fuel [m3/s]."""
-    return _told(w, m3_s, "L/h", "fuel.")
+    return own(w, "flow", m3_s)
 
 
 def power(w: Worked, watts: float) -> str:
     """A power [W]."""
-    return _told(w, watts, "kW", "engine.")
+    return own(w, "power", watts)
 
 
 def heat(w: Worked, kelvin: float) -> str:
     """A temperature of fuel [K]."""
-    return _told(w, kelvin, "degC", "fuel.")
+    return own(w, "heat", kelvin)
 
 
 def injector(w: Worked, kg_s: float) -> str:
     """A flow of one injector [kg/s], in the unit of its own where that is a mass."""
-    return _told(w, kg_s, "g/min", "injectors.")
+    return own(w, "injector", kg_s)
+
+
+def manifold(w: Worked, pa: float) -> str:
+    """A pressure in the manifold, absolute [Pa]."""
+    return own(w, "manifold", pa)
+
+
+def temperature(w: Worked, kelvin: float) -> str:
+    """Any other temperature [K]."""
+    return own(w, "temperature", kelvin)
+
+
+def length(w: Worked, metres: float) -> str:
+    """A length to the millimetre [m]."""
+    return own(w, "length", metres)
+
+
+def pitch(w: Worked, metres: float) -> str:
+    """A length to a tenth of a millimetre [m]."""
+    return own(w, "pitch", metres)
+
+
+def gap(w: Worked, metres: float) -> str:
+    """A length to a hundredth of a millimetre [m]."""
+    return own(w, "gap", metres)

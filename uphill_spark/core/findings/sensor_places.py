@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from ..given.sensors import AirSender, CoolantSender
 from ..stages.sensors.places import AIR_SOAKED, COOLANT_WRONG
 from ..stages.sensors.scaling import ThermistorCurve
 from ..worked import Worked
 from .base import Finding, Say, check, grade
+from .owners import length, manifold, own, span, temperature
 
 BODY_MOST = 1.0  # ohm, body to block of a one-wire sender
 SHARE = (0.5, 2.0)  # K
@@ -56,12 +58,12 @@ def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
     if o.banks == "not_noted" and w.build.engine.arrangement in TWO_BANKS:
         yield say("unknown", "Whether both banks have joined before it is not noted: it may see one bank only.", "Look where the pipes join.", at="/sensors/oxygen/banks", settle="a look under the car, exhaust cold")  # fmt: skip
     elif not x.wrong and o.banks != "one_only":
-        yield say("sound", f"{x.distance_m * 1e3:.0f} mm along the pipe, {x.clock_deg:.0f}° above level.")
+        yield say("sound", f"{length(w, x.distance_m or 0.0)} along the pipe, {x.clock_deg:.0f}° above level.")
     if not x.wrong:
         return
-    bands = " or ".join(f"{a * 1e3:.0f} to {b * 1e3:.0f} mm" for a, b in x.allowed_m) or "nowhere on this pipe; a longer straight is wanted"
-    severe = len(x.wrong) > 1 or any(word in x.wrong[0] for word in ("below", "cylinder", "catalyst", "beyond"))
-    why = "; ".join(x.wrong)
+    bands = " or ".join(span(w, "length", a, b) for a, b in x.allowed_m) or "nowhere on this pipe; a longer straight is wanted"
+    severe = len(x.wrong) > 1 or any(word in x.wrong[0].says for word in ("below", "cylinder", "catalyst", "beyond"))
+    why = "; ".join(place.told(partial(length, w)) for place in x.wrong)
     yield say(
         "sort_out" if severe else "watch",
         f"{why[0].upper()}{why[1:]}.",
@@ -166,7 +168,7 @@ def _shared(
         if curve.share_volts and curve.share_volts > INPUT_MOST
         else ""
     )
-    why = f"The {sender.shared.name} reads the same sender: the unit is {curve.share_error_k:+.0f} K wrong at {curve.share_error_at_k - 273.15:.0f} °C, and the {sender.shared.name} is wrong too.{over}"
+    why = f"The {sender.shared.name} reads the same sender: the unit is {curve.share_error_k:+.0f} K wrong at {temperature(w, curve.share_error_at_k)}, and the {sender.shared.name} is wrong too.{over}"
     yield say(
         severity,
         why,
@@ -211,20 +213,20 @@ def pressure_range(w: Worked, say: Say) -> Iterator[Finding]:
     if p.line.high < p.must_read_pa:
         yield say(
             "sort_out",
-            f"It reads up to {p.line.high / 1e3:.0f} kPa, {must:.0f} are wanted: past that the unit does not see the load.",
+            f"It reads up to {manifold(w, p.line.high)}, {manifold(w, p.must_read_pa)} are wanted: past that the unit does not see the load.",
             "A sensor of a larger range, and its line in the unit.",
             limit=must,
         )
     elif p.typed_off_pa is not None and abs(p.typed_off_pa) > LINE_OFF:
         yield say(
             "sort_out",
-            f"The line chosen in the unit is not this sensor's: {p.typed_off_pa / 1e3:+.0f} kPa off at full load.",
+            f"The line chosen in the unit is not this sensor's: at full load it tells {manifold(w, abs(p.typed_off_pa))} too {'much' if p.typed_off_pa > 0 else 'little'}.",
             "Enter the sensor's own line.",
             at="/sensors/pressure/typed",
             limit=must,
         )
     else:
-        yield say("sound", f"It reads up to {p.line.high / 1e3:.0f} kPa.", limit=must)
+        yield say("sound", f"It reads up to {manifold(w, p.line.high)}.", limit=must)
 
 
 @check(
@@ -317,12 +319,15 @@ def key_on(w: Worked, say: Say) -> Iterator[Finding]:
         return
     for row in rows:
         if not row.right:
+            shows, sense = (
+                (own(w, row.kind, row.si[0]), span(w, row.kind, *row.si[1:])) if row.kind and row.si else (row.shown, row.expected)
+            )
             do = {
                 "throttle": "Zero it.", "battery": "Charge it before anything is written to the unit.", "manifold pressure": "Its line in the unit, its hose, the altitude.",
             }.get(row.what, "The right curve in the unit; plug, ground; a sender that is shared.")  # fmt: skip
             yield say(
                 "sort_out",
-                f"{row.what.capitalize()} shows {row.shown}; {row.expected} make sense here.",
+                f"{row.what.capitalize()} shows {shows}; {sense} make sense here.",
                 do,
             )
     if rows and all(row.right for row in rows):

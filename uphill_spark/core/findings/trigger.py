@@ -9,6 +9,7 @@ from ..stages.sensors import needed
 from ..stages.trigger import TriggerResult
 from ..stages.trigger.wheel import phase_starts
 from ..worked import Worked
+from . import owners
 from .base import Body, Finding, Say, Severity, check, grade
 
 RUNOUT = (0.25, 0.50)  # mm
@@ -68,11 +69,12 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     g = r.gap
     runout = None if g.runout_m is None else g.runout_m * 1e3
     severity: Severity = "unknown" if runout is None else grade(runout, *RUNOUT)
-    shim = f"{'Add' if g.shim_m > 0 else 'Take out'} {abs(g.shim_m) * 1e3:.2f} mm of shim." if g.shim_m else ""
+    shim = f"{'Add' if g.shim_m > 0 else 'Take out'} {owners.gap(w, abs(g.shim_m))} of shim." if g.shim_m else ""
     if g.shim_m and severity != "sort_out":
         severity = "sort_out"
-    known = f"{runout:.2f} mm runout" if runout is not None else "read at one place, so the runout is not known"
-    why = f"Gap {g.mean_m * 1e3:.2f} mm on average, {known}; {g.least_m * 1e3:g} to {g.most_m * 1e3:g} mm is its range."
+    known = f"{owners.gap(w, g.runout_m)} runout" if g.runout_m is not None else "read at one place, so the runout is not known"
+    between = owners.span(w, "gap", g.least_m, g.most_m)
+    why = f"Gap {owners.gap(w, g.mean_m)} on average, {known}; {between} is its range."
     true = "True the wheel or its seat." if runout is not None and runout > RUNOUT[0] else ""
     more = "Read it at four places, a quarter turn apart. Key out, battery off." if runout is None else ""
     yield say(
@@ -140,7 +142,7 @@ def teeth(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding
     told = False
     if r.pitch_m is not None and r.pitch_m < r.least_pitch_m:
         told = True
-        yield say("sort_out", f"Teeth stand {r.pitch_m * 1e3:.1f} mm apart; this sensor tells {r.least_pitch_m * 1e3:.1f} mm or more.",
+        yield say("sort_out", f"Teeth stand {owners.pitch(w, r.pitch_m)} apart; this sensor tells {owners.pitch(w, r.least_pitch_m)} or more.",
                   "Fewer teeth, a larger wheel, or a sensor with a smaller tip.", at="/sensors/trigger/diameter")  # fmt: skip
     if t.input_rate is not None and r.tooth_rate_limit_hz > t.input_rate.si:
         told = True
@@ -151,7 +153,7 @@ def teeth(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding
         yield say("sort_out", f"The wheel looks the same from {r.same_places} places: the unit cannot tell which is number one's.",
                   "A missing or added tooth, one window of another width, or a phase signal.")  # fmt: skip
     if not told:
-        wide = f", {r.pitch_m * 1e3:.1f} mm apart" if r.pitch_m else ""
+        wide = f", {owners.pitch(w, r.pitch_m)} apart" if r.pitch_m else ""
         yield say("sound", f"{r.teeth_per_turn} teeth{wide}, {r.tooth_rate_limit_hz:,.0f} a second at the limit.")
 
 

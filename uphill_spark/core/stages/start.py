@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ..figures import Band, Result
+from ..scales import in_unit, scale
 
 if TYPE_CHECKING:
     from ..worked import Worked
@@ -41,11 +42,14 @@ class StartResult(Result):
     done: int
 
 
-def _gauge(*pa: float) -> tuple[Band, str]:
-    """A gauge's reading between the least and the most of these pressures, and the same in psi."""
-    low, high = (round(p / 1e3) for p in (min(pa), max(pa)))
-    psi = f"{min(pa) / 6894.757:.1f}" + (f" to {max(pa) / 6894.757:.1f}" if high > low else "")
-    return Band(low, high, "kPa"), f"({psi} psi)"
+def _gauge(w: Worked, *pa: float) -> tuple[Band, str]:
+    """A gauge's reading between the least and the most of these pressures, in the person's unit, and in the other that gauges have."""
+    own, other = scale(w.build, w.units, "pressure"), in_unit("pressure", "psi")
+    if own.unit == other.unit:
+        other = in_unit("pressure", "kPa")
+    low, high = (round(own.of(p), own.digits) for p in (min(pa), max(pa)))
+    behind = other.bare(min(pa)) + (f" to {other.bare(max(pa))}" if high > low else "")
+    return Band(low, high, own.unit), f"({behind} {other.unit})"
 
 
 def work_out(w: Worked) -> StartResult:
@@ -181,7 +185,7 @@ def _sensors(w: Worked) -> Draft:
 
 
 def _idle_gauge(w: Worked) -> tuple[Band, str]:
-    return _gauge(w.fuel.points["idle"].rail_pressure_pa)
+    return _gauge(w, w.fuel.points["idle"].rail_pressure_pa)
 
 
 def _prime(w: Worked) -> Draft:
@@ -196,7 +200,7 @@ def _prime(w: Worked) -> Draft:
             "First run of new plumbing: return into a can.",
         ],
         [
-            _is("Rail gauge, pump running, engine off", *_gauge(set_pa * (1 - GAUGE_OFF), set_pa * (1 + GAUGE_OFF))),
+            _is("Rail gauge, pump running, engine off", *_gauge(w, set_pa * (1 - GAUGE_OFF), set_pa * (1 + GAUGE_OFF))),
             _is("Volts at the pump, about", Band(round(prime.volts, 1), round(prime.volts, 1), "V"), "on a rested battery"),
             _usual("Loss in five minutes after it stops", FALLS),
         ],

@@ -24,8 +24,7 @@ const ports = computed(() => (given.value.ports ?? {}) as unknown as Record<stri
 const consumers = computed(() => given.value.consumers ?? []);
 const of = (code: string) => computed(() => store.findings("air").find((f) => f.code === code)?.severity);
 const [throttle, pedal, hoses] = [of("AIR-01"), of("AIR-02"), of("AIR-04")];
-/** A length of the air side in millimetres, an angle in degrees. */
-const mm = (at: string) => (store.si(`/air/${at}`) ?? 0) * 1e3;
+/** A length of the air side [m], an angle in degrees. */
 const si = (at: string) => store.si(`/air/${at}`) ?? 0;
 const THROTTLE = { name: "throttle body" };
 const LINKAGE_FIELDS = [
@@ -72,7 +71,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
         <RulingFigure figure="air.ports.open" label="Ports left open" :severity="hoses" />
       </div>
       <div class="grid items-start gap-x-6 lg:grid-cols-2">
-        <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore-mm="mm('throttle/bore')" />
+        <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore="si('throttle/bore')" />
         <HoseMatching v-if="air.hoses.length" :air="air" :ports="ports" />
       </div>
       <p v-if="!given.throttle && !given.linkage && !air.hoses.length" class="py-4 text-soft">
@@ -95,7 +94,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
       </FieldGroup>
     </template>
     <template #body>
-      <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore-mm="mm('throttle/bore')" />
+      <PedalFeel v-if="given.throttle && air.feel.length" :air="air" :closed-deg="si('throttle/closed')" :bore="si('throttle/bore')" />
       <p v-else class="py-4 text-soft">With bores and closed angle measured, the pedal can be pressed here.</p>
       <AllFigures :names="['air.need', 'air.throttle.loss.full', 'air.throttle.area', 'air.throttle.speed', 'air.pedal.half']" />
     </template>
@@ -116,8 +115,8 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
       <LinkageDrawing
         v-if="given.linkage && air.plate_deg != null"
         :air="air"
-        :lever-mm="mm('linkage/lever')"
-        :travel-mm="mm('linkage/pedal_travel')"
+        :lever="si('linkage/lever')"
+        :travel="si('linkage/pedal_travel')"
         :ratio="si('linkage/pedal_ratio')"
         :needed-deg="si('linkage/needed')"
       />

@@ -7,8 +7,10 @@ import type { Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
+import { useScales } from "@/figures/owners";
 
-const props = defineProps<{ air: Stages["air"]; closedDeg: number; boreMm: number }>();
+const props = defineProps<{ air: Stages["air"]; closedDeg: number; bore: number }>();
+const own = useScales();
 const H = 250;
 const pedal = ref(0.15);
 const at = computed(() => {
@@ -39,7 +41,7 @@ const words = computed(
         <text y="-92" x="40" font-size="12" style="fill: var(--info)">air</text>
         <g :transform="`rotate(${angle})`"><path d="M-57 0H57" stroke="var(--ink)" stroke-width="5" stroke-linecap="round" /></g>
         <circle r="6" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />
-        <text y="104" text-anchor="middle" font-size="12.5" class="num">{{ Math.round(angle) }}°, bore {{ boreMm }} mm</text>
+        <text y="104" text-anchor="middle" font-size="12.5" class="num">{{ Math.round(angle) }}°, bore {{ own.length.tell(bore) }}</text>
       </g>
       <AxisY :scale="y" :x="x(width).range()[0]!" label="air, %" :wide="width - x(width).range()[0]! - 18" :count="4" />
       <AxisX :scale="x(width)" :y="H - 44" label="pedal, %" :count="5" />

@@ -5,21 +5,32 @@ import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 import AxisY from "@/figures/AxisY.vue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ engine: Stages["engine"]; cylinders: number }>();
+const own = useScales();
 const H = 250;
+const LEAST_SHOWN = 8e5; // Pa
+const of = (pa: number) => own.value.compression.of(pa);
+const bare = (n: number) => n.toFixed(0);
 /** Cylinders that were read. */
-const read = computed(() => props.engine.compression.flatMap((b) => (b.dry_pa == null ? [] : [{ ...b, dry_pa: b.dry_pa }])));
+const read = computed(() =>
+  props.engine.compression.flatMap((b) =>
+    b.dry_pa == null
+      ? []
+      : [{ cylinder: b.cylinder, dry: of(b.dry_pa), wet: b.wet_pa && of(b.wet_pa), before: b.before_pa && of(b.before_pa) }],
+  ),
+);
 const bars = computed(() => {
   const by = new Map(read.value.map((b) => [b.cylinder, b]));
   return Array.from({ length: props.cylinders }, (_, i) => ({ cylinder: i + 1, bar: by.get(i + 1) }));
 });
-const highest = computed(() => Math.max(0, ...read.value.map((b) => b.dry_pa)) / 1e3);
-const lowest = computed(() => Math.min(...read.value.map((b) => b.dry_pa)) / 1e3);
-const expected = computed(() => props.engine.compression_expected_pa / 1e3);
+const highest = computed(() => Math.max(0, ...read.value.map((b) => b.dry)));
+const lowest = computed(() => Math.min(...read.value.map((b) => b.dry)));
+const expected = computed(() => of(props.engine.compression_expected_pa));
 const y = computed(() =>
   scaleLinear()
-    .domain([0, Math.max(highest.value, expected.value, 800) * 1.12])
+    .domain([0, Math.max(highest.value, expected.value, of(LEAST_SHOWN)) * 1.12])
     .range([H - 30, 26]),
 );
 const left = 58;
@@ -41,7 +52,7 @@ const beside = computed(() => {
 const before = computed(() => props.engine.compression.some((b) => b.before_pa));
 const words = computed(() =>
   highest.value
-    ? `Compression by cylinder: ${bars.value.map((b) => `${b.cylinder} ${b.bar ? Math.round(b.bar.dry_pa / 1e3) + " kPa" + (b.bar.before_pa ? `, before ${Math.round(b.bar.before_pa / 1e3)}` : "") : "not read"}`).join(", ")}`
+    ? `Compression by cylinder: ${bars.value.map((b) => `${b.cylinder} ${b.bar ? `${bare(b.bar.dry)} ${own.value.compression.unit}${b.bar.before ? `, before ${bare(b.bar.before)}` : ""}` : "not read"}`).join(", ")}`
     : "No compression read yet",
 );
 </script>
@@ -49,7 +60,7 @@ const words = computed(() =>
 <template>
   <Drawing title="Compression, cylinder by cylinder" :height="H" :words="words">
     <template #default="{ width }">
-      <AxisY :scale="y" :x="left" label="kPa, gauge" :wide="width - left - 106" />
+      <AxisY :scale="y" :x="left" :label="`${own.compression.unit}, gauge`" :wide="width - left - 106" />
       <template v-if="highest">
         <rect
           :x="left"
@@ -80,11 +91,11 @@ const words = computed(() =>
       <g v-for="(b, i) in bars" :key="b.cylinder">
         <template v-if="b.bar">
           <rect
-            v-if="b.bar.wet_pa"
+            v-if="b.bar.wet"
             :x="x(i, width) - wide(width) / 2"
             :width="wide(width)"
-            :y="y(b.bar.wet_pa / 1e3)"
-            :height="y(0) - y(b.bar.wet_pa / 1e3)"
+            :y="y(b.bar.wet)"
+            :height="y(0) - y(b.bar.wet)"
             fill="none"
             stroke="var(--info)"
             stroke-dasharray="4 3"
@@ -92,21 +103,16 @@ const words = computed(() =>
           <rect
             :x="x(i, width) - wide(width) / 2"
             :width="wide(width)"
-            :y="y(b.bar.dry_pa / 1e3)"
-            :height="y(0) - y(b.bar.dry_pa / 1e3)"
-            :fill="b.bar.dry_pa / 1e3 < highest * 0.8 ? 'var(--spark)' : 'var(--ink)'"
+            :y="y(b.bar.dry)"
+            :height="y(0) - y(b.bar.dry)"
+            :fill="b.bar.dry < highest * 0.8 ? 'var(--spark)' : 'var(--ink)'"
           />
-          <g v-if="b.bar.before_pa" :transform="`translate(${x(i, width)} ${y(b.bar.before_pa / 1e3)})`">
+          <g v-if="b.bar.before" :transform="`translate(${x(i, width)} ${y(b.bar.before)})`">
             <path :d="`M${-wide(width) / 2 - 7} 0h${wide(width) + 14}`" stroke="var(--soft)" stroke-width="3" />
-            <path
-              v-if="b.bar.before_pa < b.bar.dry_pa"
-              :d="`M${-wide(width) / 2} 0h${wide(width)}`"
-              stroke="var(--sheet)"
-              stroke-width="1.5"
-            />
+            <path v-if="b.bar.before < b.bar.dry" :d="`M${-wide(width) / 2} 0h${wide(width)}`" stroke="var(--sheet)" stroke-width="1.5" />
           </g>
-          <text :x="x(i, width)" :y="y(b.bar.dry_pa / 1e3) - 6" text-anchor="middle" font-size="12" font-weight="600" class="num">{{
-            Math.round(b.bar.dry_pa / 1e3)
+          <text :x="x(i, width)" :y="y(b.bar.dry) - 6" text-anchor="middle" font-size="12" font-weight="600" class="num">{{
+            bare(b.bar.dry)
           }}</text>
         </template>
         <template v-else>

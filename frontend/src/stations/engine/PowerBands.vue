@@ -5,12 +5,14 @@ import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import Drawing from "@/figures/Drawing.vue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ power: Stages["engine"]["power"] }>();
+const own = useScales();
 const WORDS: Record<string, string> = { target: "wanted", air: "from the air", run: "from the run" };
 const ROW = 34;
 const H = computed(() => props.power.length * ROW + 66);
-const kw = (w: number) => w / 1e3;
+const kw = (w: number) => own.value.power.of(w);
 /** The end of a band; where nothing bounds it, some way past its middle, drawn open. */
 const end = (p: { middle: number; high: number | null }) => kw(p.high ?? p.middle * 1.25);
 const target = computed(() => kw(props.power.find((p) => p.key === "target")!.middle));
@@ -20,7 +22,10 @@ const x = (width: number) =>
     .range([118, width - 24]);
 const words = computed(() =>
   props.power
-    .map((p) => `${WORDS[p.key]} ${kw(p.low).toFixed(0)} to ${p.high === null ? "more than can be told" : kw(p.high).toFixed(0)} kW`)
+    .map(
+      (p) =>
+        `${WORDS[p.key]} ${kw(p.low).toFixed(0)} to ${p.high === null ? "more than can be told" : kw(p.high).toFixed(0)} ${own.value.power.unit}`,
+    )
     .join("; "),
 );
 </script>
@@ -49,7 +54,7 @@ const words = computed(() =>
         <circle :cx="x(width)(kw(p.middle))" r="5.5" :fill="p.key === 'target' ? 'var(--ink)' : 'var(--good)'" />
         <text :x="x(width)(end(p)) + 12" y="4" font-size="12.5" class="num">{{ kw(p.middle).toFixed(0) }}</text>
       </g>
-      <AxisX :scale="x(width)" :y="H - 42" label="kW" />
+      <AxisX :scale="x(width)" :y="H - 42" :label="own.power.unit" />
     </template>
   </Drawing>
 </template>

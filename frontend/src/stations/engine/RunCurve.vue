@@ -7,11 +7,13 @@ import type { Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ run: NonNullable<Stages["engine"]["run"]> }>();
+const own = useScales();
 const H = 230;
 const LEFT = 58;
-const points = computed(() => props.run.points.map((p) => ({ t: p.time_s, v: p.speed_m_s * 3.6, gear: p.gear })));
+const points = computed(() => props.run.points.map((p) => ({ t: p.time_s, v: own.value.road.of(p.speed_m_s), gear: p.gear })));
 const last = computed(() => points.value.at(-1)!);
 const y = computed(() =>
   scaleLinear()
@@ -31,14 +33,14 @@ const curve = (width: number) =>
 const shifts = computed(() => points.value.filter((p, i) => i > 0 && p.gear > points.value[i - 1]!.gear));
 const words = computed(
   () =>
-    `${props.run.middle === null ? "No power does it: " : `${Math.round(props.run.middle / 1e3)} kW does it: `}${last.value.v.toFixed(0)} km/h after ${last.value.t.toFixed(1)} s with changes of gear at ${shifts.value.map((s) => `${s.v.toFixed(0)} km/h`).join(", ") || "none"}; grip alone would take ${props.run.grip_time_s.toFixed(1)} s`,
+    `${props.run.middle === null ? "No power does it: " : `${own.value.power.tell(props.run.middle)} does it: `}${last.value.v.toFixed(0)} ${own.value.road.unit} after ${last.value.t.toFixed(1)} s with changes of gear at ${shifts.value.map((s) => `${s.v.toFixed(0)} ${own.value.road.unit}`).join(", ") || "none"}; grip alone would take ${props.run.grip_time_s.toFixed(1)} s`,
 );
 </script>
 
 <template>
   <Drawing title="The run, step by step" :height="H" :words="words">
     <template #default="{ width }">
-      <AxisY :scale="y" :x="LEFT" label="km/h" :wide="width - LEFT - 24" />
+      <AxisY :scale="y" :x="LEFT" :label="own.road.unit" :wide="width - LEFT - 24" />
       <path
         :d="`M${x(width)(0)} ${y(0)}L${x(width)(run.grip_time_s)} ${y(last.v)}`"
         stroke="var(--soft)"
@@ -61,7 +63,7 @@ const words = computed(
       </g>
       <circle :cx="x(width)(last.t)" :cy="y(last.v)" r="5.5" fill="var(--good)" />
       <text :x="x(width)(last.t)" :y="y(last.v) - 11" text-anchor="end" font-size="13" font-weight="600" class="num"
-        >{{ last.v.toFixed(0) }} km/h after {{ last.t.toFixed(1) }} s</text
+        >{{ last.v.toFixed(0) }} {{ own.road.unit }} after {{ last.t.toFixed(1) }} s</text
       >
       <AxisX :scale="x(width)" :y="H - 40" label="s from rest" />
     </template>

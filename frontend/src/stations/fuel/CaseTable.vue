@@ -2,8 +2,10 @@
 // Every state solved, with a clean and a due filter, on a tired, a resting and a charging battery.
 import type { FuelDepth } from "@/api/types";
 import { wordOf } from "./states";
+import { useScales } from "@/figures/owners";
 
 defineProps<{ cases: FuelDepth["cases"] }>();
+const own = useScales();
 </script>
 
 <template>
@@ -16,10 +18,10 @@ defineProps<{ cases: FuelDepth["cases"] }>();
             <th class="px-2 py-1 font-normal">State</th>
             <th class="px-2 text-right font-normal">battery V</th>
             <th class="px-2 font-normal">filter</th>
-            <th class="px-2 text-right font-normal">pump L/h</th>
-            <th class="px-2 text-right font-normal">at pump kPa</th>
-            <th class="px-2 text-right font-normal">rail kPa</th>
-            <th class="px-2 text-right font-normal">across injector kPa</th>
+            <th class="px-2 text-right font-normal">pump {{ own.flow.unit }}</th>
+            <th class="px-2 text-right font-normal">at pump {{ own.pressure.unit }}</th>
+            <th class="px-2 text-right font-normal">rail {{ own.pressure.unit }}</th>
+            <th class="px-2 text-right font-normal">across injector {{ own.pressure.unit }}</th>
             <th class="px-2 text-right font-normal">A</th>
             <th class="px-2 text-right font-normal">V at pump</th>
           </tr>
@@ -34,10 +36,10 @@ defineProps<{ cases: FuelDepth["cases"] }>();
             <td class="px-2 py-0.5">{{ wordOf(c.state) }}<b v-if="!c.holds"> falls short</b></td>
             <td class="num px-2 text-right">{{ c.volts }}</td>
             <td class="px-2">{{ c.filter_due ? "due" : "clean" }}</td>
-            <td class="num px-2 text-right">{{ (c.flow_m3_s * 3.6e6).toFixed(0) }}</td>
-            <td class="num px-2 text-right">{{ (c.pump_pressure_pa / 1e3).toFixed(0) }}</td>
-            <td class="num px-2 text-right">{{ (c.rail_pressure_pa / 1e3).toFixed(0) }}</td>
-            <td class="num px-2 text-right">{{ (c.across_pa / 1e3).toFixed(0) }}</td>
+            <td class="num px-2 text-right">{{ own.flow.bare(c.flow_m3_s) }}</td>
+            <td class="num px-2 text-right">{{ own.pressure.bare(c.pump_pressure_pa) }}</td>
+            <td class="num px-2 text-right">{{ own.pressure.bare(c.rail_pressure_pa) }}</td>
+            <td class="num px-2 text-right">{{ own.pressure.bare(c.across_pa) }}</td>
             <td class="num px-2 text-right">{{ c.current_a.toFixed(1) }}</td>
             <td class="num px-2 text-right">{{ c.pump_volts.toFixed(1) }}</td>
           </tr>

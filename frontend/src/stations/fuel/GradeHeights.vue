@@ -7,11 +7,15 @@ import DragHandle from "./DragHandle.vue";
 import { carrierOf, segmentsOf, type Grade } from "./grade";
 import { partWord } from "./states";
 import { HIGHEST, LOWEST, useGradeDrag } from "./useGradeDrag";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ grade: Grade; x: Scale; z: Scale; fixed: boolean }>();
+const own = useScales();
 const emit = defineEmits<{ attempt: [string, string]; settle: [string, string] }>();
 const store = useBuild();
-const mm = (metres: number) => `${+(metres * 1e3).toFixed(2)} mm`;
+/** A bore as tube of it is sold, else in the person's unit. */
+const size = (metres: number) =>
+  store.info("/fuel/parts/*/bore")?.sizes.find((s) => Math.abs(s.si - metres) < 5e-5)?.written ?? own.value.pitch.tell(metres);
 const { dragged, grab, drag, drop, cancel, nudge } = useGradeDrag({
   fixed: () => props.fixed,
   perMetre: () => Math.abs(props.z(1) - props.z(0)),
@@ -48,10 +52,10 @@ const marks = computed(() =>
       />
       <DragHandle
         :label="`Bore of ${partWord(s.name)}`"
-        :now="+(s.bore * 1e3).toFixed(2)"
-        :text="mm(s.bore)"
-        :least="3"
-        :most="13"
+        :now="+own.pitch.bare(s.bore, 1)"
+        :text="size(s.bore)"
+        :least="own.pitch.of(3e-3)"
+        :most="own.pitch.of(13e-3)"
         :fixed="fixed"
         @grab="(e) => grab(e, `/fuel/parts/${s.name}/bore`, s.bore)"
         @drag="drag"
@@ -77,7 +81,7 @@ const marks = computed(() =>
           font-size="12"
           class="num"
           style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
-          >{{ mm(s.bore) }}</text
+          >{{ size(s.bore) }}</text
         >
       </DragHandle>
     </g>
@@ -97,7 +101,7 @@ const marks = computed(() =>
       v-if="carrier"
       label="Height of the rail"
       :now="Math.round(riseOf(carrier.name) * 100) / 100"
-      :text="`${riseOf(carrier.name).toFixed(2)} m up from where its line starts`"
+      :text="`${own.distance.tell(riseOf(carrier.name), 1)} up from where its line starts`"
       :least="LOWEST"
       :most="HIGHEST"
       :fixed="fixed"

@@ -2,12 +2,13 @@
 // Where the pressure goes, part by part, in the order in which fuel meets them.
 import { computed } from "vue";
 import { partWord, pointOf, wordOf, type FuelResult, type StateName } from "./states";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ fuel: FuelResult; state: StateName }>();
+const own = useScales();
 const losses = computed(() => props.fuel.grades[props.state]!.losses);
 const most = computed(() => Math.max(...losses.value.map((l) => l.loss_pa), 1));
 const point = computed(() => pointOf(props.fuel, props.state));
-const one = (n: number) => n.toFixed(1);
 </script>
 
 <template>
@@ -21,20 +22,20 @@ const one = (n: number) => n.toFixed(1);
     <thead class="border-b border-ink text-left text-[0.8rem] text-soft">
       <tr>
         <th class="py-1 font-normal">Part</th>
-        <th class="px-2 text-right font-normal">L/h</th>
-        <th class="px-2 text-right font-normal">m/s</th>
-        <th class="px-2 text-right font-normal">lost kPa</th>
-        <th class="px-2 text-right font-normal">height kPa</th>
+        <th class="px-2 text-right font-normal">{{ own.flow.unit }}</th>
+        <th class="px-2 text-right font-normal">{{ own.velocity.unit }}</th>
+        <th class="px-2 text-right font-normal">lost {{ own.loss.unit }}</th>
+        <th class="px-2 text-right font-normal">height {{ own.loss.unit }}</th>
         <th class="w-1/4 max-sm:hidden"><span class="sr-only">Share</span></th>
       </tr>
     </thead>
     <tbody>
       <tr v-for="l in losses" :key="l.part" class="border-b border-hair">
         <td class="py-0.5">{{ partWord(l.part) }}</td>
-        <td class="num px-2 text-right">{{ (l.flow_m3_s * 3.6e6).toFixed(0) }}</td>
-        <td class="num px-2 text-right">{{ l.velocity_m_s == null ? "" : l.velocity_m_s.toFixed(2) }}</td>
-        <td class="num px-2 text-right font-semibold">{{ one(l.loss_pa / 1e3) }}</td>
-        <td class="num px-2 text-right">{{ l.kind === "run" ? one(l.lift_pa / 1e3) : "" }}</td>
+        <td class="num px-2 text-right">{{ own.flow.bare(l.flow_m3_s) }}</td>
+        <td class="num px-2 text-right">{{ l.velocity_m_s == null ? "" : own.velocity.bare(l.velocity_m_s, 1) }}</td>
+        <td class="num px-2 text-right font-semibold">{{ own.loss.bare(l.loss_pa) }}</td>
+        <td class="num px-2 text-right">{{ l.kind === "run" ? own.loss.bare(l.lift_pa) : "" }}</td>
         <td class="max-sm:hidden">
           <svg width="100%" height="10" aria-hidden="true">
             <rect :width="`${(100 * l.loss_pa) / most}%`" height="10" fill="var(--good)" opacity="0.55" />
@@ -45,9 +46,8 @@ const one = (n: number) => n.toFixed(1);
     <tfoot>
       <tr>
         <td colspan="6" class="pt-1 text-[0.82rem] text-soft">
-          {{ (point.capacity_m3_s * 3.6e6).toFixed(0) }} L/h could be had at the pressure wanted,
-          {{ (point.demand_m3_s * 3.6e6).toFixed(0) }} are taken; {{ point.volts.toFixed(1) }} V and {{ point.current_a.toFixed(1) }} A at
-          the pump.
+          {{ own.flow.tell(point.capacity_m3_s) }} could be had at the pressure wanted, {{ own.flow.bare(point.demand_m3_s) }} are taken;
+          {{ point.volts.toFixed(1) }} V and {{ point.current_a.toFixed(1) }} A at the pump.
         </td>
       </tr>
     </tfoot>

@@ -8,17 +8,20 @@ import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
 import { STATES, wordOf, type FuelResult, type StateName } from "./states";
+import { useScales } from "@/figures/owners";
 
 /** `band` is null while something is dragged: its draws are not made again under the hand. */
 const props = defineProps<{ fuel: FuelResult; band: Stages["doubt"] | null; state: StateName; shelf?: FuelDepth["shelf"] }>();
+const own = useScales();
 const H = 300;
 const left = 52;
-const LH = 3.6e6;
+const flow = (m3_s: number) => own.value.flow.of(m3_s);
+const pressure = (pa: number) => own.value.pressure.of(pa);
 const curve = computed(() => props.fuel.curves[props.state]!);
 const point = computed(() => props.fuel.points[props.state]!);
-const need = computed(() => props.fuel.need_m3_s * LH);
-const mostQ = computed(() => Math.max(...Object.values(props.fuel.curves).flatMap((c) => c!.map((p) => p[0]))) * LH);
-const mostP = computed(() => Math.max(...Object.values(props.fuel.points).map((p) => p!.pump_pressure_pa)) / 1e3);
+const need = computed(() => flow(props.fuel.need_m3_s));
+const mostQ = computed(() => flow(Math.max(...Object.values(props.fuel.curves).flatMap((c) => c!.map((p) => p[0])))));
+const mostP = computed(() => pressure(Math.max(...Object.values(props.fuel.points).map((p) => p!.pump_pressure_pa))));
 const y = computed(() =>
   scaleLinear()
     .domain([0, mostP.value * 1.9])
@@ -31,33 +34,36 @@ const x = (width: number) =>
 /** Places in a curve: 1 what the pump makes, 2 what the system needs. */
 const drawn = (width: number, of: 1 | 2) =>
   line<(typeof curve.value)[number]>()
-    .x((p) => x(width)(p[0] * LH))
-    .y((p) => y.value(p[of] / 1e3))
+    .x((p) => x(width)(flow(p[0])))
+    .y((p) => y.value(pressure(p[of])))
     .curve(curveMonotoneX)(curve.value) ?? "";
 /** Where the band lies: at what the pump makes at its capacity, which is its point unless it falls short. */
 const atCapacity = computed(() => {
   const [[q0, p0], [q1, p1]] = [curve.value[0]!, curve.value[1]!];
-  return (p0 + ((point.value.capacity_m3_s - q0) / (q1 - q0)) * (p1 - p0)) / 1e3;
+  return pressure(p0 + ((point.value.capacity_m3_s - q0) / (q1 - q0)) * (p1 - p0));
 });
 /** How much of the drawing's height the pump's own table covers; above it the line is drawn on as the fit says. */
-const inTable = computed(() => props.fuel.highest_listed_pa / 1e3 / y.value.domain()[1]!);
+const inTable = computed(() => pressure(props.fuel.highest_listed_pa) / y.value.domain()[1]!);
 const mine = computed(() => props.shelf?.find((p) => p.mine)?.name);
 const others = computed(() => (props.state === "full" ? (props.shelf ?? []).filter((p) => !p.mine && p.name !== mine.value) : []));
 const shelfCurve = (width: number, points: [number, number][]) =>
   line<[number, number]>()
-    .x((p) => x(width)(p[0]))
-    .y((p) => y.value(p[1]))(points) ?? "";
+    .x((p) => x(width)(flow(p[0])))
+    .y((p) => y.value(pressure(p[1])))(points) ?? "";
 /** Where a shelf pump's name stands: on its curve, at a height of its own. */
 function nameAt(width: number, points: [number, number][], k: number) {
   const level = mostP.value * (1.62 - k * 0.12);
-  const after = points.findIndex((p) => p[1] <= level);
-  const [a, b] = [points[Math.max(after - 1, 0)]!, points[Math.max(after, 0)]!];
+  const after = points.findIndex((p) => pressure(p[1]) <= level);
+  const [a, b] = [Math.max(after - 1, 0), Math.max(after, 0)].map((i) => [flow(points[i]![0]), pressure(points[i]![1])] as const) as [
+    readonly [number, number],
+    readonly [number, number],
+  ];
   const share = a[1] === b[1] ? 0 : (a[1] - level) / (a[1] - b[1]);
   return { x: x(width)(a[0] + share * (b[0] - a[0])), y: y.value(level) };
 }
 const words = computed(
   () =>
-    `Pump against system at ${wordOf(props.state)}: they meet at ${(point.value.flow_m3_s * LH).toFixed(0)} L/h and ${(point.value.pump_pressure_pa / 1e3).toFixed(0)} kPa; ${need.value.toFixed(0)} L/h are needed at full power.`,
+    `Pump against system at ${wordOf(props.state)}: they meet at ${own.value.flow.tell(point.value.flow_m3_s)} and ${own.value.pressure.tell(point.value.pump_pressure_pa)}; ${own.value.flow.tell(props.fuel.need_m3_s)} are needed at full power.`,
 );
 /** Others whose name stands on the plot. */
 const named = (width: number) =>
@@ -71,11 +77,11 @@ const named = (width: number) =>
   <Drawing :title="`Pump against system, ${wordOf(state)}`" :height="H" :words="words">
     <template #default="{ width }">
       <defs
-        ><clipPath id="listed"><rect :x="left" :y="y(fuel.highest_listed_pa / 1e3)" :width="width - left - 14" :height="H" /></clipPath
+        ><clipPath id="listed"><rect :x="left" :y="y(pressure(fuel.highest_listed_pa))" :width="width - left - 14" :height="H" /></clipPath
         ><clipPath id="plot"><rect :x="left" y="20" :width="width - left - 14" :height="H - 64" /></clipPath
       ></defs>
-      <AxisY :scale="y" :x="left" label="kPa at the pump" :wide="width - left - 20" />
-      <AxisX :scale="x(width)" :y="H - 44" label="flow, L/h" />
+      <AxisY :scale="y" :x="left" :label="`${own.pressure.unit} at the pump`" :wide="width - left - 20" />
+      <AxisX :scale="x(width)" :y="H - 44" :label="`flow, ${own.flow.unit}`" />
       <path :d="`M${x(width)(need)} ${y(0)}V30`" stroke="var(--spark)" stroke-width="1.6" stroke-dasharray="7 4" />
       <text
         :x="x(width)(need) + (x(width)(need) > width - 170 ? -5 : 5)"
@@ -83,7 +89,7 @@ const named = (width: number) =>
         font-size="12"
         :text-anchor="x(width)(need) > width - 170 ? 'end' : 'start'"
         style="fill: var(--spark)"
-        >needed at full power {{ need.toFixed(0) }}</text
+        >needed at full power {{ own.flow.bare(fuel.need_m3_s) }}</text
       >
       <g clip-path="url(#plot)">
         <path
@@ -116,10 +122,10 @@ const named = (width: number) =>
         />
         <template v-if="inTable < 1">
           <path :d="drawn(width, 1)" fill="none" stroke="var(--ink)" stroke-width="1.4" stroke-dasharray="2 4" />
-          <text v-if="width >= 480" :x="left + 8" :y="y(fuel.highest_listed_pa / 1e3) - 5" font-size="12" style="fill: var(--soft)"
+          <text v-if="width >= 480" :x="left + 8" :y="y(pressure(fuel.highest_listed_pa)) - 5" font-size="12" style="fill: var(--soft)"
             >its table ends here</text
           >
-          <path :d="`M${left} ${y(fuel.highest_listed_pa / 1e3)}H${width - 20}`" stroke="var(--line)" stroke-dasharray="2 4" />
+          <path :d="`M${left} ${y(pressure(fuel.highest_listed_pa))}H${width - 20}`" stroke="var(--line)" stroke-dasharray="2 4" />
         </template>
       </g>
       <g v-if="state === 'full' && band" :transform="`translate(0 ${y(atCapacity)})`">
@@ -135,8 +141,8 @@ const named = (width: number) =>
       </g>
       <g v-for="s in STATES" :key="s.key">
         <circle
-          :cx="x(width)(fuel.points[s.key]!.flow_m3_s * LH)"
-          :cy="y(fuel.points[s.key]!.pump_pressure_pa / 1e3)"
+          :cx="x(width)(flow(fuel.points[s.key]!.flow_m3_s))"
+          :cy="y(pressure(fuel.points[s.key]!.pump_pressure_pa))"
           :r="s.key === state ? 6.5 : 4"
           :fill="s.key === state ? 'var(--good)' : 'var(--sheet)'"
           stroke="var(--good)"
@@ -144,14 +150,14 @@ const named = (width: number) =>
         />
       </g>
       <text
-        :x="x(width)(point.flow_m3_s * LH)"
-        :y="y(point.pump_pressure_pa / 1e3) - 14"
-        :text-anchor="x(width)(point.flow_m3_s * LH) > width - 130 ? 'end' : 'middle'"
+        :x="x(width)(flow(point.flow_m3_s))"
+        :y="y(pressure(point.pump_pressure_pa)) - 14"
+        :text-anchor="x(width)(flow(point.flow_m3_s)) > width - 130 ? 'end' : 'middle'"
         style="paint-order: stroke; stroke: var(--sheet); stroke-width: 5px"
         font-size="13"
         font-weight="600"
       >
-        {{ (point.flow_m3_s * LH).toFixed(0) }} L/h, {{ point.volts.toFixed(1) }} V, {{ point.current_a.toFixed(1) }} A
+        {{ own.flow.tell(point.flow_m3_s) }}, {{ point.volts.toFixed(1) }} V, {{ point.current_a.toFixed(1) }} A
       </text>
       <g font-size="12">
         <path :d="`M${left + 14} ${H - 78}h26`" stroke="var(--ink)" stroke-width="2.4" /><text :x="left + 46" :y="H - 74"

@@ -2,9 +2,10 @@
 // Every injector that was tested: its flow at the rating, what cleaning gained, its place and trim; two of them side by side on asking.
 import { computed, ref } from "vue";
 import type { Stages } from "@/api/types";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ bench: Stages["injectors"]["bench"] }>();
-const G = 6e4;
+const own = useScales();
 const picked = ref<string[]>([]);
 function pick(mark: string): void {
   picked.value = picked.value.includes(mark) ? picked.value.filter((m) => m !== mark) : [...picked.value.slice(-1), mark];
@@ -34,7 +35,7 @@ const said = computed(() => {
           <tr>
             <th class="py-1 font-normal">Mark</th>
             <th class="px-2 font-normal">fit to</th>
-            <th class="px-2 text-right font-normal">g/min</th>
+            <th class="px-2 text-right font-normal">{{ own.injector.unit }}</th>
             <th class="px-2 text-right font-normal">against the set</th>
             <th class="px-2 text-right font-normal">trim</th>
             <th class="px-2 text-right font-normal">by cleaning</th>
@@ -47,7 +48,7 @@ const said = computed(() => {
           <tr v-for="r in bench.rows" :key="r.mark" class="border-b border-hair" :class="{ 'text-soft': !r.cylinder }">
             <td class="py-0.5 font-semibold">{{ r.mark }}</td>
             <td class="px-2">{{ r.cylinder ? `cylinder ${r.cylinder}` : "left out" }}</td>
-            <td class="num px-2 text-right">{{ (r.flow_kg_s * G).toFixed(1) }}</td>
+            <td class="num px-2 text-right">{{ own.injector.bare(r.flow_kg_s, 1) }}</td>
             <td class="num px-2 text-right">{{ percent(r.deviation) }}</td>
             <td class="num px-2 text-right font-semibold">{{ r.trim == null ? "" : r.trim.toFixed(3) }}</td>
             <td class="num px-2 text-right">{{ percent(r.gain) }}</td>

@@ -5,15 +5,16 @@ import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import Drawing from "@/figures/Drawing.vue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ injectors: Stages["injectors"]; name: string }>();
-const G = 6e4;
+const own = useScales();
 const H = 190;
-const low = computed(() => props.injectors.window_low_kg_s * G);
-const high = computed(() => props.injectors.window_high_kg_s * G);
-const watch_ = computed(() => props.injectors.window_watch_kg_s * G);
-const mine = computed(() => props.injectors.flow_rated_kg_s * G);
-const pegs = computed(() => props.injectors.box.slice(0, 40).map((c) => ({ ...c, g: c.flow_kg_s * G })));
+const low = computed(() => own.value.injector.of(props.injectors.window_low_kg_s));
+const high = computed(() => own.value.injector.of(props.injectors.window_high_kg_s));
+const watch_ = computed(() => own.value.injector.of(props.injectors.window_watch_kg_s));
+const mine = computed(() => own.value.injector.of(props.injectors.flow_rated_kg_s));
+const pegs = computed(() => props.injectors.box.slice(0, 40).map((c) => ({ ...c, g: own.value.injector.of(c.flow_kg_s) })));
 const open = computed(() => high.value > low.value);
 const x = (width: number) =>
   scaleLog()
@@ -24,11 +25,14 @@ const x = (width: number) =>
     .range([24, width - 24]);
 const ticks = (width: number) => {
   const [a, b] = x(width).domain() as [number, number];
-  return [20, 30, 50, 70, 100, 150, 200, 300, 400, 500, 700, 1000, 1500, 2000, 3000, 5000].filter((t) => t > a && t < b);
+  return [2, 3, 5, 7, 10, 15, 20, 30, 50, 70, 100, 150, 200, 300, 400, 500, 700, 1000, 1500, 2000, 3000, 5000].filter(
+    (t) => t > a && t < b,
+  );
 };
 const inside = computed(() => mine.value >= low.value && mine.value <= high.value);
 const words = computed(
-  () => `Rated flows from ${low.value.toFixed(0)} to ${high.value.toFixed(0)} g/min pass both ends; this one has ${mine.value.toFixed(0)}.`,
+  () =>
+    `Rated flows from ${low.value.toFixed(0)} to ${high.value.toFixed(0)} ${own.value.injector.unit} pass both ends; this one has ${mine.value.toFixed(0)}.`,
 );
 </script>
 
@@ -83,7 +87,7 @@ const words = computed(
         <text y="84" x="13" font-size="13" font-weight="600" class="num">{{ mine.toFixed(0) }}</text>
         <text y="99" x="13" font-size="12">{{ name }}</text>
       </g>
-      <AxisX :scale="x(width)" :y="134" label="rated flow, g/min each" :ticks="ticks(width)" />
+      <AxisX :scale="x(width)" :y="134" :label="`rated flow, ${own.injector.unit} each`" :ticks="ticks(width)" />
     </template>
   </Drawing>
 </template>

@@ -5,8 +5,10 @@ import { computed } from "vue";
 import type { Operation, Stages } from "@/api/types";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ box: Stages["injectors"]["box"] }>();
+const own = useScales();
 const store = useBuild();
 const SHOWN = 8;
 const rows = computed(() => props.box.slice(0, SHOWN));
@@ -38,8 +40,8 @@ function fit(index: number, name: string): void {
             <SeverityMark :severity="c.fails.length ? 'stop' : c.costs.length ? 'watch' : 'sound'" :size="15" />
             <b>{{ c.rank }}. {{ c.name }}</b>
             <span class="num text-[0.88rem] text-soft"
-              >{{ (c.flow_kg_s * 6e4).toFixed(0) }} g/min, {{ Math.round(c.duty_full * 100) }} % open,
-              {{ (c.pulse_idle_s * 1e3).toFixed(2) }} ms at idle</span
+              >{{ own.injector.tell(c.flow_kg_s) }}, {{ Math.round(c.duty_full * 100) }} % open, {{ (c.pulse_idle_s * 1e3).toFixed(2) }} ms
+              at idle</span
             >
           </p>
           <p v-if="c.fails.length" class="text-[0.9rem] text-spark">Loses: {{ c.fails.join("; ") }}.</p>

@@ -4,8 +4,10 @@ import { arc } from "d3-shape";
 import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ exhaust: NonNullable<Stages["sensors"]["exhaust"]>; fixed: boolean }>();
+const own = useScales();
 const emit = defineEmits<{ distance: [string]; clock: [string] }>();
 const H = 250;
 const CLOCK = 132;
@@ -50,7 +52,7 @@ const hand = computed(() => {
 });
 const words = computed(
   () =>
-    `Exhaust of ${props.exhaust.length_m.toFixed(2)} m. Allowed for the sensor: ${props.exhaust.allowed_m.map(([a, b]) => `${Math.round(a! * 1e3)} to ${Math.round(b! * 1e3)} mm`).join(", ") || "nowhere"}. ${props.exhaust.distance_m == null ? "It is not placed yet." : `It sits at ${Math.round(props.exhaust.distance_m * 1e3)} mm${wrong.value ? `: ${props.exhaust.wrong.join("; ")}` : ", which is allowed"}.`}`,
+    `Exhaust of ${own.value.distance.tell(props.exhaust.length_m, 1)}. Allowed for the sensor: ${props.exhaust.allowed_m.map(([a, b]) => `${own.value.length.bare(a!)} to ${own.value.length.tell(b!)}`).join(", ") || "nowhere"}. ${props.exhaust.distance_m == null ? "It is not placed yet." : `It sits at ${own.value.length.tell(props.exhaust.distance_m)}, which is ${wrong.value ? "wrong: the snag says why" : "allowed"}.`}`,
 );
 </script>
 
@@ -93,9 +95,7 @@ const words = computed(
         :transform="`translate(${place(width, exhaust.distance_m).x} ${place(width, exhaust.distance_m).y})`"
       >
         <path d="M0 -5L-7 -26H7Z" :fill="wrong ? 'var(--spark)' : 'var(--ink)'" />
-        <text y="-31" text-anchor="middle" font-size="12.5" font-weight="600" class="num"
-          >{{ Math.round(exhaust.distance_m * 1e3) }} mm</text
-        >
+        <text y="-31" text-anchor="middle" font-size="12.5" font-weight="600" class="num">{{ own.length.tell(exhaust.distance_m) }}</text>
       </g>
       <g :transform="`translate(${width - CLOCK / 2 - 14} 122)`">
         <circle r="34" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />
@@ -116,7 +116,7 @@ const words = computed(
         }}</text>
       </g>
       <path :d="`M30 ${H - 22}h${scale(width) * 0.5}M30 ${H - 27}v10M${30 + scale(width) * 0.5} ${H - 27}v10`" stroke="var(--ink)" />
-      <text :x="38 + scale(width) * 0.5" :y="H - 18" font-size="12">0.5 m, bends drawn flat</text>
+      <text :x="38 + scale(width) * 0.5" :y="H - 18" font-size="12">{{ own.distance.tell(0.5) }}, bends drawn flat</text>
     </template>
     <template #under>
       <div class="no-print grid grid-cols-2 gap-3">

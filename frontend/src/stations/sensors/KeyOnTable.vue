@@ -1,9 +1,14 @@
 <script setup lang="ts">
 // Key on, engine off and cold: each reading against the band in which it makes sense.
 import type { Stages } from "@/api/types";
+import { useScales } from "@/figures/owners";
 import SeverityMark from "@/parts/SeverityMark.vue";
 
-defineProps<{ rows: Stages["sensors"]["key_on"] }>();
+type Row = Stages["sensors"]["key_on"][number];
+defineProps<{ rows: Row[] }>();
+const own = useScales();
+const shows = (r: Row) => (r.kind && r.si ? own.value[r.kind].tell(r.si[0]!) : r.shown);
+const sense = (r: Row) => (r.kind && r.si ? `${own.value[r.kind].bare(r.si[1]!)} to ${own.value[r.kind].tell(r.si[2]!)}` : r.expected);
 </script>
 
 <template>
@@ -22,8 +27,8 @@ defineProps<{ rows: Stages["sensors"]["key_on"] }>();
     <tbody>
       <tr v-for="r in rows" :key="r.what" class="border-t border-hair">
         <th class="py-1 text-left font-normal" scope="row">{{ r.what }}</th>
-        <td class="num text-right font-semibold" :class="{ 'text-spark': !r.right }">{{ r.shown }}</td>
-        <td class="num text-right">{{ r.expected }}</td>
+        <td class="num text-right font-semibold" :class="{ 'text-spark': !r.right }">{{ shows(r) }}</td>
+        <td class="num text-right">{{ sense(r) }}</td>
         <td class="pl-3"><SeverityMark :severity="r.right ? 'sound' : 'sort_out'" :size="16" word /></td>
       </tr>
     </tbody>

@@ -8,7 +8,9 @@ import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
 import { useAsked } from "@/stores/useAsked";
 import { useBuild } from "@/stores/build";
+import { useScales } from "@/figures/owners";
 
+const own = useScales();
 const store = useBuild();
 const { found, stale, trouble } = useAsked("trigger", useTemplateRef<HTMLElement>("here"));
 const signals = computed(() => found.value?.signals ?? []);
@@ -117,8 +119,8 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
             <tr v-for="w in found.wheels" :key="`${w.teeth}-${w.missing}`" class="border-t border-hair" :class="{ 'bg-wash': w.mine }">
               <th class="num py-1 pl-2 text-left whitespace-nowrap" scope="row">{{ w.teeth }}-{{ w.missing }}</th>
               <td class="num text-right" :class="{ 'text-spark': w.fits === false }">
-                {{ w.pitch_m === null ? "–" : `${(w.pitch_m * 1e3).toFixed(1)} mm`
-                }}<span v-if="w.fits === false">, {{ (w.least_pitch_m * 1e3).toFixed(0) }} wanted</span>
+                {{ w.pitch_m === null ? "–" : own.pitch.tell(w.pitch_m)
+                }}<span v-if="w.fits === false">, {{ own.pitch.bare(w.least_pitch_m) }} wanted</span>
               </td>
               <td class="num text-right" :class="{ 'text-spark': w.rate_fits === false }">
                 {{ Math.round(w.rate_hz).toLocaleString("en-GB") }}
@@ -153,7 +155,7 @@ const along = (width: number, values: number[], y: (v: number) => number) =>
         </thead>
         <tbody>
           <tr v-for="r in found.vr" :key="r.gap_m" class="border-t border-hair">
-            <th class="num py-0.5 text-left font-normal" scope="row">{{ (r.gap_m * 1e3).toFixed(1) }} mm</th>
+            <th class="num py-0.5 text-left font-normal" scope="row">{{ own.gap.tell(r.gap_m) }}</th>
             <td v-for="(v, i) in r.volts" :key="i" class="num text-right">{{ v.toFixed(2) }}</td>
           </tr>
         </tbody>

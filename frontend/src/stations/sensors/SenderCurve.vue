@@ -7,16 +7,18 @@ import type { Stages } from "@/api/types";
 import AxisX from "@/figures/AxisX.vue";
 import AxisY from "@/figures/AxisY.vue";
 import Drawing from "@/figures/Drawing.vue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{
   curve: NonNullable<Stages["sensors"]["coolant"]>;
   title: string;
-  points: { t: number; ohm: number }[];
+  points: { kelvin: number; ohm: number }[];
   pullUp: number;
 }>();
+const own = useScales();
 const H = 240;
 const rows = computed(() =>
-  props.curve.temperature_k.map((t, i) => ({ t: t - 273.15, v: props.curve.volts[i]!, step: props.curve.step_k[i]! })),
+  props.curve.temperature_k.map((t, i) => ({ t: own.value.temperature.of(t), v: props.curve.volts[i]!, step: props.curve.step_k[i]! })),
 );
 const y = scaleLinear()
   .domain([0, 5])
@@ -46,7 +48,7 @@ const told = computed(() => [0, Math.floor(rows.value.length / 2), rows.value.le
 const better = computed(() => props.curve.worth_changing);
 const words = computed(
   () =>
-    `${props.title}: ${told.value.map((r) => `${r.v.toFixed(2)} V at ${r.t.toFixed(0)} degrees, ${r.step.toFixed(2)} K a step`).join("; ")}. Fault below ${props.curve.short_below_v.toFixed(2)} or above ${props.curve.open_above_v.toFixed(2)} V.`,
+    `${props.title}: ${told.value.map((r) => `${r.v.toFixed(2)} V at ${r.t.toFixed(0)} ${own.value.temperature.unit}, ${r.step.toFixed(2)} K a step`).join("; ")}. Fault below ${props.curve.short_below_v.toFixed(2)} or above ${props.curve.open_above_v.toFixed(2)} V.`,
 );
 </script>
 
@@ -58,7 +60,7 @@ const words = computed(
       <text :x="width - 32" :y="y(5) + 14" text-anchor="end" font-size="12" style="fill: var(--soft)">open wire</text>
       <text x="54" :y="y(0) - 5" font-size="12" style="fill: var(--soft)">short to ground</text>
       <AxisY :scale="y" :x="46" label="V" :wide="width - 72" />
-      <AxisX :scale="x(width)" :y="H - 44" label="°C" />
+      <AxisX :scale="x(width)" :y="H - 44" :label="own.temperature.unit" />
       <path :d="steps(width)" fill="none" stroke="var(--care)" stroke-width="1.6" stroke-dasharray="5 3" />
       <text :x="width - 22" :y="fine(coarsest) - 8" text-anchor="end" font-size="12" style="fill: var(--care)">K a step</text>
       <text v-for="t in fine.ticks(3)" :key="t" :x="width - 22" :y="fine(t) + 4" font-size="12" class="num" style="fill: var(--care)">{{
@@ -67,8 +69,8 @@ const words = computed(
       <path :d="path(width)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       <circle
         v-for="p in points"
-        :key="p.t"
-        :cx="x(width)(p.t)"
+        :key="p.kelvin"
+        :cx="x(width)(own.temperature.of(p.kelvin))"
         :cy="y((5 * p.ohm) / (p.ohm + pullUp))"
         r="4.5"
         fill="var(--sheet)"

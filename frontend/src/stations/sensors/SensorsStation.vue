@@ -42,10 +42,10 @@ const FIGURES = [
 const without = computed(() =>
   !trigger.value ? ["sensor", "top", "gap", "hand", "scope"] : trigger.value.sensor === "hall" ? [] : ["hand"],
 );
-/** A sender's points as the core read them: degrees C, ohms. */
+/** A sender's points as the core read them: kelvin, ohms. */
 const pointsOf = (at: string, points: unknown[]) =>
   points.map((_, i) => ({
-    t: (store.si(`${at}/points/${i}/temperature`) ?? 0) - 273.15,
+    kelvin: store.si(`${at}/points/${i}/temperature`) ?? 0,
     ohm: store.si(`${at}/points/${i}/resistance`) ?? 0,
   }));
 /** The tooth that is under the sensor at top: it takes the place of an angle that was told. */

@@ -3,9 +3,11 @@
 import { computed, ref } from "vue";
 import type { Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
+import { useScales } from "@/figures/owners";
 
 type Trigger = NonNullable<Stages["trigger"]>;
 const props = defineProps<{ trigger: Trigger; fixed: boolean }>();
+const own = useScales();
 const emit = defineEmits<{ tap: [tooth: number] }>();
 const H = 350;
 const R = 112;
@@ -112,7 +114,7 @@ const words = computed(
         >
         <text y="98">{{ trigger.teeth_per_turn }} teeth, {{ trigger.tooth_angle_deg.toFixed(1) }}° of the crank apart</text>
         <text v-if="trigger.pitch_m" y="158" :style="{ fill: trigger.pitch_m < trigger.least_pitch_m ? 'var(--spark)' : undefined }"
-          >{{ (trigger.pitch_m * 1e3).toFixed(1) }} mm on the rim, {{ (trigger.least_pitch_m * 1e3).toFixed(0) }} wanted: tooth and space
+          >{{ own.pitch.tell(trigger.pitch_m) }} on the rim, {{ own.pitch.bare(trigger.least_pitch_m) }} wanted: tooth and space
           {{ (trigger.pitch_m * 500).toFixed(1) }} each</text
         >
         <text y="118">first tooth after the gap in red, it is 0</text>

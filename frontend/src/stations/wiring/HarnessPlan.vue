@@ -5,8 +5,10 @@ import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 import { useCatalogue } from "@/stores/catalogue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null }>();
+const own = useScales();
 const H = 330;
 const nodes = computed(() => new Map(props.wiring.nodes.map((n) => [n.key, n])));
 const longest = computed(() => Math.max(4.2, ...props.wiring.nodes.map((n) => n.x_m + 0.3)));
@@ -19,7 +21,7 @@ const y = scaleLinear()
   .range([H - 34, 26]);
 const wire = computed(() => props.wiring.wires.find((w) => w.key === props.traced) ?? null);
 const { zones } = useCatalogue();
-const hot = (zone: string) => `${((zones.value[zone] ?? 273.15) - 273.15).toFixed(0)} °C`;
+const hot = (zone: string) => own.value.temperature.tell(zones.value[zone] ?? 273.15);
 const ZONES = [
   { key: "bay", word: "engine bay", from: -0.1, to: 1.4 },
   { key: "cabin", word: "cabin", from: 1.4, to: 3.2 },
@@ -29,7 +31,7 @@ const end = (key: string) => nodes.value.get(key);
 const thick = (mm: number) => Math.max(1.6, mm * 0.55);
 const words = computed(
   () =>
-    `Harness from above: ${props.wiring.branches.map((b) => `${b.start} to ${b.end}, ${b.length_m.toFixed(1)} m, ${b.wires} wires, ${(b.diameter_m * 1e3).toFixed(0)} mm`).join("; ")}.`,
+    `Harness from above: ${props.wiring.branches.map((b) => `${b.start} to ${b.end}, ${own.value.distance.tell(b.length_m)}, ${b.wires} wires, ${own.value.length.tell(b.diameter_m)}`).join("; ")}.`,
 );
 /** Beside the middle of a branch, on the side where there is room. */
 function label(b: Stages["wiring"]["branches"][number], width: number) {
@@ -100,7 +102,7 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
           font-size="12"
           style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
         >
-          {{ b.wires }} wires, {{ (b.diameter_m * 1e3).toFixed(0) }} mm
+          {{ b.wires }} wires, {{ own.length.tell(b.diameter_m) }}
         </text>
       </template>
       <g v-for="n in wiring.nodes" :key="n.key" :transform="`translate(${x(width)(n.x_m)} ${y(n.y_m)})`">

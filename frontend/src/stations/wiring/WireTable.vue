@@ -4,8 +4,10 @@ import { computed, ref } from "vue";
 import type { Stages, WireRow } from "@/api/types";
 import Field from "@/parts/Field.vue";
 import ColourStripe from "./ColourStripe.vue";
+import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null }>();
+const own = useScales();
 const emit = defineEmits<{ trace: [string | null] }>();
 const search = ref("");
 const shown = computed(() => {
@@ -78,7 +80,7 @@ const over = (w: WireRow) => {
                   Runs {{ w.path.join(", ").replace(/_/g, " to ") || "at one place" }}. {{ size(w) }} mm² is
                   {{ w.fitted ? "fitted" : "proposed"
                   }}<template v-if="w.fitted">; {{ +(w.proposed_area_m2 * 1e6).toPrecision(3) }} mm² is proposed</template>; it carries
-                  {{ w.limit_a.toFixed(1) }} A here and reaches {{ (w.temperature_k - 273.15).toFixed(0) }} °C. Noise class {{ w.noise }}.
+                  {{ w.limit_a.toFixed(1) }} A here and reaches {{ own.temperature.tell(w.temperature_k) }}. Noise class {{ w.noise }}.
                 </p>
                 <div class="grid max-w-md grid-cols-2 gap-3">
                   <Field :at="`/wiring/fitted/${w.key}/size`" label="Fitted size, if another" hint="as above" /><Field

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from ...figures import Result
 from ...given.sensors import OxygenSensor
@@ -24,6 +25,17 @@ class Piece(Result):
     what: str
 
 
+class Misplaced(Result):
+    """Why a sensor's place is wrong: a sentence with a gap for each of its lengths [m]."""
+
+    says: str
+    lengths_m: tuple[float, ...]
+
+    def told(self, tell: Callable[[float], str]) -> str:
+        """The sentence, each length told by `tell`."""
+        return self.says.format(*map(tell, self.lengths_m))
+
+
 class ExhaustResult(Result):
     """The way, where the sensor may sit [m from the ports], where it sits, and what is wrong with that."""
 
@@ -34,7 +46,7 @@ class ExhaustResult(Result):
     allowed_m: list[tuple[float, float]]
     distance_m: float | None
     clock_deg: float | None
-    wrong: list[str]
+    wrong: list[Misplaced]
 
 
 def work_out(o: OxygenSensor) -> ExhaustResult:
@@ -83,42 +95,40 @@ def _allowed(pieces: list[Piece], length: float, merge: float, catalyst: float |
 
 def _wrong(
     pieces: list[Piece], length: float, merge: float | None, catalyst: float | None, distance: float | None, clock: float | None
-) -> list[str]:
-    wrong = []
+) -> list[Misplaced]:
+    wrong: list[Misplaced] = []
+
+    def say(says: str, *lengths: float) -> None:
+        wrong.append(Misplaced(says=says, lengths_m=lengths))
+
     if clock is not None and not LOWEST <= clock <= HIGHEST:
-        wrong.append(
+        say(
             f"it points {abs(clock):.0f}° below level, so water stands in it and cracks it"
             if clock < 0
             else f"at {clock:.0f}° above level water stays in it; {LOWEST:.0f}° at least"
         )
     if distance is None or not pieces:
         return wrong
-    after = distance - (merge or 0.0)
+    after, joined = distance - (merge or 0.0), "merge" if merge is not None else "ports"
     here = next((p for p in pieces if p.begins_m <= distance <= p.ends_m), None)
     if distance > length:
-        wrong.append("it sits beyond the tail")
+        say("it sits beyond the tail")
     elif length - distance < TAIL:
-        wrong.append(
-            f"only {(length - distance) * 1e3:.0f} mm of pipe follow it, so outside air washes back and reads lean; {TAIL * 1e3:.0f} mm at least"
-        )
+        say("only {} of pipe follow it, so outside air washes back and reads lean; {} at least", length - distance, TAIL)
     if merge is not None and after < 0:
-        wrong.append("it sits before all pipes of the bank join and sees one cylinder")
+        say("it sits before all pipes of the bank join and sees one cylinder")
     elif after < NEAREST:
-        wrong.append(
-            f"it sits {after * 1e3:.0f} mm after the {'merge' if merge is not None else 'ports'}: too hot over {NEAREST * 1e3:.0f} mm"
-        )
+        say(f"it sits {{}} after the {joined}: too hot over {{}}", after, NEAREST)
     elif after > FARTHEST:
-        wrong.append(
-            f"it sits {after * 1e3:.0f} mm after the {'merge' if merge is not None else 'ports'}: late and cool; {FARTHEST * 1e3:.0f} mm at most"
-        )
+        say(f"it sits {{}} after the {joined}: late and cool; {{}} at most", after, FARTHEST)
     if catalyst is not None and distance > catalyst:
-        wrong.append("it sits after the catalyst, which hides what the engine burnt")
+        say("it sits after the catalyst, which hides what the engine burnt")
     if here is not None and here.what in ("silencer", "flexible"):
-        wrong.append(f"it sits in the {here.what.replace('flexible', 'flexible pipe')}")
+        say(f"it sits in the {here.what.replace('flexible', 'flexible pipe')}")
     k = pieces.index(here) if here is not None else -1
     if here is not None and (
         (here.bend_deg > 0 and here.ends_m - distance < OFF_BEND)
         or (k > 0 and pieces[k - 1].bend_deg > 0 and distance - here.begins_m < OFF_BEND)
     ):
-        wrong.append("it sits in a bend, where the gas crowds to one side")
+        say("it sits in a bend, where the gas crowds to one side")
     return wrong

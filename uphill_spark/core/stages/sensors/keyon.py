@@ -6,6 +6,8 @@ from ...figures import Band, Result
 from ...given import Build
 from ...given.sensors import KeyOn
 from ...physics.air import P_SEA_LEVEL, ambient_pressure
+from ...scales import Kind
+from ...units import to_si
 
 KELVIN = 3.0  # K by which cold senders of one car differ
 PRESSURE = 2e3  # Pa
@@ -23,6 +25,9 @@ class KeyOnRow(Result):
     shown: str
     expected: str
     right: bool
+    #: Of which kind it is, where persons have units of their own for it; its value and the ends of its band [SI].
+    kind: Kind | None
+    si: tuple[float, float, float] | None
 
 
 def rows(build: Build) -> list[KeyOnRow]:
@@ -35,11 +40,13 @@ def rows(build: Build) -> list[KeyOnRow]:
     for what, reading in (("coolant", k.coolant), ("intake air", k.air)):
         if reading is not None and truth is not None:
             want = truth - 273.15
-            found.append(_row(what, reading.si - 273.15, Band(want - KELVIN, want + KELVIN, "degC")))
+            found.append(_row(what, reading.si - 273.15, Band(want - KELVIN, want + KELVIN, "degC"), "temperature"))
     if k.manifold is not None:
         station = ambient_pressure(build.engine.altitude.si) * (k.weather.si / P_SEA_LEVEL if k.weather else 1.0)
         slack = PRESSURE if k.weather else PRESSURE + AVERAGE_DAY
-        found.append(_row("manifold pressure", k.manifold.si / 1e3, Band((station - slack) / 1e3, (station + slack) / 1e3, "kPa")))
+        found.append(
+            _row("manifold pressure", k.manifold.si / 1e3, Band((station - slack) / 1e3, (station + slack) / 1e3, "kPa"), "manifold")
+        )
     if k.throttle is not None:
         found.append(_row("throttle", k.throttle.si * 100, THROTTLE))
     if k.battery is not None:
@@ -47,9 +54,12 @@ def rows(build: Build) -> list[KeyOnRow]:
     return found
 
 
-def _row(what: str, value: float, band: Band) -> KeyOnRow:
+def _row(what: str, value: float, band: Band, kind: Kind | None = None) -> KeyOnRow:
+    inside = (to_si(value, band.unit), to_si(band.low or 0.0, band.unit), to_si(band.high or 0.0, band.unit))
     shown, expected = (str(b.rounded(1)) for b in (Band(value, value, band.unit), band))
-    return KeyOnRow(what=what, value=value, band=band, shown=shown, expected=expected, right=value in band)
+    return KeyOnRow(
+        what=what, value=value, band=band, shown=shown, expected=expected, right=value in band, kind=kind, si=inside if kind else None
+    )
 
 
 def _outside(k: KeyOn) -> float | None:
