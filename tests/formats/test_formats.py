@@ -103,7 +103,7 @@ class Sheet(unittest.TestCase):
             "revision 3",
             "285 to 315 kPa",
             "Shut down",
-            "Done by",
+            "done by",
             "Fuel under pressure",
         ):
             self.assertIn(words, told)

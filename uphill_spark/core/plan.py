@@ -62,9 +62,10 @@ class StationState(Result):
 
 
 class Plan(Result):
-    """Everything worked out from one build. `next` is what to do, best first; `pencil` holds the places whose values nobody chose or measured, and what each is called; `scales` tells each kind of thing in the person's unit."""
+    """Everything worked out from one build. `next` is what to do, best first; `pencil` holds the places whose values nobody chose or measured, and what each is called; `scales` tells each kind of thing in the person's unit, of `units`."""
 
     name: str
+    units: Units
     verdict: str
     fitness: Fitness
     figures: dict[str, Figure]
@@ -107,6 +108,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
     start = _start(worked, before)
     plan = Plan(
         name=worked.build.name,
+        units=worked.units,
         verdict=_verdict(findings),
         fitness=fitness(worked.build, worked.engine, findings),
         figures=figures,

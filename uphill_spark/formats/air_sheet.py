@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from ..core.findings.air import CLEARANCE
 from ..core.given import Build
+from ..core.given.own import told
 from ..core.plan import Plan
 from .station_sheet import Block, Pictures, Sheet, words
 
@@ -29,8 +30,14 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         for c, h in zip(a.consumers, stage.hoses, strict=True)
     ]
     state = {**{name: "capped" for name, p in a.ports.items() if p.capped}, **dict.fromkeys(stage.open_ports, "open: cap it or use it")}
-    ports = [(name, words(p.source), str(p.bore), state.get(name, "a hose on it")) for name, p in a.ports.items()]
-    throttle = f"{a.throttle.bores} × {a.throttle.bore}" if a.throttle else "throttle not described"
+    ports = [
+        (name, words(p.source), told(p.bore, plan.units) if p.bore else "", state.get(name, "a hose on it")) for name, p in a.ports.items()
+    ]
+    throttle = (
+        f"{a.throttle.bores} × {told(a.throttle.bore, plan.units) if a.throttle.bore else 'bore not measured'}"
+        if a.throttle
+        else "throttle not described"
+    )
     return Sheet(
         station="air", title="Air", lead=f"{a.throttle.name}, {throttle}" if a.throttle else throttle,
         cautions=[
@@ -44,9 +51,9 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
             Block("Ports", ports, ("Port", "gives", "bore", "now"), tick=True),
             Block(
                 "By hand", [("Full pedal", "plate square to its stop, no strain on the cable"), ("Foot off", "shuts by itself from anywhere, each spring alone"),
-                            ("Bonnet shut", f"{CLEARANCE * 1e3:g} mm clear over the whole travel"), ("Gearbox cable", "its own geometry, set by the gearbox maker's figures")], tick=True,
+                            ("Bonnet shut", f"{plan.scales['length'].tell(CLEARANCE)} clear over the whole travel"), ("Gearbox cable", "its own geometry, set by the gearbox maker's figures")], tick=True,
             ),
         ],
         pictures=[Pictures("Before it came off", [(key, f"{words(c.kind)}, {words(c.was) or 'place not noted'}") for c in a.consumers for key in c.photos])],
-        photos=photos,
+        photos=photos, drawing="air",
     )  # fmt: skip

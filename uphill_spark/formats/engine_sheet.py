@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ..core.given import Build
+from ..core.given.own import told
 from ..core.plan import Plan
 from .station_sheet import Block, Pictures, Sheet, words
 
@@ -27,23 +28,28 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         verdict.append(
             ("Test next", f"{fit.next_test.label}, about {fit.next_test.hours:g} h. {fit.next_test.how} Tells {fit.next_test.tells}.")
         )
+    scale, kw = plan.scales["compression"], plan.scales["power"]
+
+    def pressure(pa: float | None) -> str:
+        return "" if pa is None else scale.tell(pa)
+
     bars = [
         (
-            str(b.cylinder), "" if b.dry_pa is None else f"{b.dry_pa / 1e3:.0f} kPa", "" if b.before_pa is None else f"{b.before_pa / 1e3:.0f} kPa", "" if b.wet_pa is None else f"{b.wet_pa / 1e3:.0f} kPa",
+            str(b.cylinder), pressure(b.dry_pa), pressure(b.before_pa), pressure(b.wet_pa),
             "" if b.leak_down is None else f"{b.leak_down * 100:.0f} %", "" if b.leak_down is None else words(b.escapes),
         )
         for b in stage.compression
     ]  # fmt: skip
     power = [
-        (f"{p.middle / 1e3:.0f} kW", _POWER[p.key], "" if p.key == "target" else f"{p.low / 1e3:.0f} to {f'{p.high / 1e3:.0f}' if p.high is not None else 'more than can be told'} kW")
+        (kw.tell(p.middle), _POWER[p.key], "" if p.key == "target" else f"{kw.bare(p.low)} to {kw.tell(p.high) if p.high is not None else 'more than can be told'}")
         for p in stage.power
     ]  # fmt: skip
     health = [
-        (h.when, words(h.vacuum), words(h.oil_pressure), f"{words(h.smoke)} smoke", "uses oil" if h.uses_oil else "", "loses coolant" if h.loses_coolant else "")
+        (h.when, "" if h.vacuum is None else told(h.vacuum, plan.units), "" if h.oil_pressure is None else told(h.oil_pressure, plan.units), f"{words(h.smoke)} smoke", "uses oil" if h.uses_oil else "", "loses coolant" if h.loses_coolant else "")
         for h in sorted(e.health, key=lambda h: h.when)
     ]  # fmt: skip
     return Sheet(
-        station="engine", title="Engine", lead=f"{e.cylinders} cylinders, {e.displacement}, {e.compression_ratio}, {e.fuel}, fires {'-'.join(map(str, e.firing_order))}",
+        station="engine", title="Engine", lead=f"{e.cylinders} cylinders, {told(e.displacement, plan.units)}, {e.compression_ratio}, {e.fuel}, fires {'-'.join(map(str, e.firing_order))}",
         cautions=[
             "Compression: coil and injectors unplugged, nobody near belts and fan. Leak-down: gear out and a spanner off the crank before the air goes on, it turns "
             "the engine. Radiator cap only when cold."
@@ -56,5 +62,5 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
             Block("Power", power),
         ],
         pictures=[Pictures("As it looked", [(key, h.when) for h in e.health for key in h.photos])],
-        photos=photos,
+        photos=photos, drawing="engine",
     )  # fmt: skip

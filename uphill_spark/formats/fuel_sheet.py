@@ -7,6 +7,7 @@ from ..core.circuit.states import CHARGING_V, TIRED_V
 from ..core.findings import AT_REST, WORDS
 from ..core.plan import Plan
 from .cells import written
+from .drawings import DRAWINGS
 from .printing import Printer, to_pdf
 from .start_sheet import environment
 
@@ -36,7 +37,7 @@ def html(plan: Plan, depth: FuelDepth, revision: str = "", printed: str = "", sh
         environment()
         .get_template("fuel_sheet.html")
         .render(
-            plan=plan, depth=depth, cases=cases, figures=figures, findings=findings, losses=plan.stages.fuel.grades["full"].losses,
+            plan=plan, scales=plan.scales, drawing=DRAWINGS["fuel"](plan), depth=depth, cases=cases, figures=figures, findings=findings, losses=plan.stages.fuel.grades["full"].losses,
             states=STATES, words=WORDS, shown=shown, revision=revision, printed=printed,
         )
     )  # fmt: skip

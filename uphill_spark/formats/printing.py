@@ -4,6 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from typing import Any
+
+#: Where a page says that its letters are: a browser that reads it asks our server there, the printer takes them out of the package.
+FONTS_AT = "/api/papers/fonts/"
+#: Whose page it is, for the printer; nobody is asked there.
+_HOUSE = "http://paper.invalid"
 
 
 @dataclass(frozen=True, slots=True)
@@ -18,12 +26,25 @@ class Printed:
 Printer = Callable[[str], Printed]
 
 
-def to_pdf(page: str) -> Printed:
-    """Print a page. It may fetch nothing: raises weasyprint's FatalURLFetchingError where it would."""
-    from weasyprint import HTML  # heavy, and needed only when a sheet is printed
-    from weasyprint.urls import URLFetcher
+@lru_cache(maxsize=16)
+def font(name: str) -> bytes | None:
+    """The letters of the papers by their file's name (WOFF2); None where there are none of that name."""
+    found = {file.name: file for file in files("uphill_spark.formats").joinpath("fonts").iterdir()}
+    return found[name].read_bytes() if name.endswith(".woff2") and name in found else None
 
-    # Pictures written into the page itself, and nothing from anywhere else.
-    laid_out = HTML(string=page, base_url=None, url_fetcher=URLFetcher(allowed_protocols=("data",), fail_on_errors=True)).render()
+
+def to_pdf(page: str) -> Printed:
+    """Print a page. It may fetch nothing but the letters: raises weasyprint's FatalURLFetchingError where it would."""
+    from weasyprint import HTML  # heavy, and needed only when a sheet is printed
+    from weasyprint.urls import URLFetcher, URLFetcherResponse
+
+    class House(URLFetcher):  # type: ignore[misc]
+        """Pictures written into the page itself, letters out of the package, and nothing from anywhere else."""
+
+        def fetch(self, url: str, headers: Any = None) -> Any:
+            data = font(url.removeprefix(_HOUSE + FONTS_AT)) if url.startswith(_HOUSE + FONTS_AT) else None
+            return URLFetcherResponse(url, data, {"Content-Type": "font/woff2"}) if data is not None else super().fetch(url, headers)
+
+    laid_out = HTML(string=page, base_url=_HOUSE, url_fetcher=House(allowed_protocols=("data",), fail_on_errors=True)).render()
     written: bytes = laid_out.write_pdf()
     return Printed(written, tuple(frozenset(sheet.anchors) for sheet in laid_out.pages))

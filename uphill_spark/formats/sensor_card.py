@@ -6,6 +6,7 @@ from collections.abc import Mapping
 
 from ..core.given import Build
 from ..core.plan import Plan
+from ..core.scales import Scale
 from ..core.stages.sensors.scaling import Line, ThermistorCurve
 from .station_sheet import Block, Sheet, words
 
@@ -23,12 +24,12 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     blocks = [Block("Sensors and their wires", rows, ("Sensor", "place", "wires"), tick=True)]
     for title, curve in (("Coolant sender", s.coolant), ("Intake air sender", s.air)):
         if curve is not None:
-            blocks.append(_curve(title, curve))
+            blocks.append(_curve(title, curve, plan.scales["temperature"]))
     lines = [
-        (title, found, unit)
-        for title, found, unit in (
-            ("Manifold pressure", s.pressure.line if s.pressure else None, "kPa"),
-            ("Fuel pressure", s.fuel_pressure, "kPa"),
+        (title, found, scale)
+        for title, found, scale in (
+            ("Manifold pressure", s.pressure.line if s.pressure else None, plan.scales["manifold"]),
+            ("Fuel pressure", s.fuel_pressure, plan.scales["pressure"]),
         )
         if found
     ]
@@ -36,7 +37,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         blocks.append(
             Block(
                 "Straight lines",
-                [_line(title, found, unit) for title, found, unit in lines],
+                [_line(title, found, scale) for title, found, scale in lines],
                 ("Sensor", "at 0.5 V", "at 4.5 V", "points miss by"),
             )
         )
@@ -50,7 +51,8 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
             )
         )
     if s.exhaust is not None and s.exhaust.allowed_m:
-        bands = "; ".join(f"{a * 1e3:.0f} to {b * 1e3:.0f} mm" for a, b in s.exhaust.allowed_m)
+        along = plan.scales["length"]
+        bands = "; ".join(f"{along.bare(a)} to {along.tell(b)}" for a, b in s.exhaust.allowed_m)
         measured.append(("Oxygen sensor", f"allowed {bands} from the ports, 10 to 90 degrees above level"))
     if s.oxygen is not None:
         told = [(s.oxygen.offset + s.oxygen.slope * v, v) for v in (0.0, 5.0)]
@@ -59,7 +61,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     return Sheet(
         station="sensors", title="Sensors", lead=f"{len(rows)} sensors",
         cautions=["Never guess a supply: 12 V kill a 5 V sensor. The oxygen sensor runs at several hundred degrees; weld with it out and the battery off. Cooling system cold and open before a sender comes out."],
-        figures=_FIGURES, blocks=blocks, photos=photos, codes="SENS", most=2,
+        figures=_FIGURES, blocks=blocks, photos=photos, drawing="sensors", codes="SENS", most=2,
     )  # fmt: skip
 
 
@@ -73,12 +75,12 @@ def _pins(plan: Plan, label: str) -> str:
     return ", ".join(found)
 
 
-def _curve(title: str, c: ThermistorCurve) -> Block:
+def _curve(title: str, c: ThermistorCurve, scale: Scale) -> Block:
     note = f"A {c.a:.5e}, B {c.b:.5e}, C {c.c:.5e}; fault below {c.short_below_v:.2f} V or above {c.open_above_v:.2f} V"
-    cells = [f"{t - 273.15:.0f} °C: {v:.3f} V" for t, v in zip(c.temperature_k, c.volts, strict=True)]
+    cells = [f"{scale.tell(t)}: {v:.3f} V" for t, v in zip(c.temperature_k, c.volts, strict=True)]
     return Block(title, [cells[i : i + 5] + [""] * (5 - len(cells[i : i + 5])) for i in range(0, len(cells), 5)], note=note)
 
 
-def _line(title: str, line: Line, unit: str) -> tuple[str, ...]:
-    at = [(line.offset + line.slope * v) / 1e3 for v in (0.5, 4.5)]
-    return (title, f"{at[0]:.1f} {unit}", f"{at[1]:.1f} {unit}", f"{line.residual / 1e3:.2f} {unit}")
+def _line(title: str, line: Line, scale: Scale) -> tuple[str, ...]:
+    missed = line.residual / (scale.one - scale.zero)
+    return (title, *(scale.tell(line.offset + line.slope * v, 1) for v in (0.5, 4.5)), f"{missed:.{scale.digits + 2}f} {scale.unit}")

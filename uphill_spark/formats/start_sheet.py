@@ -20,7 +20,7 @@ def environment() -> Environment:
     """Templates of the papers: all that is put in is escaped."""
     return Environment(
         loader=PackageLoader("uphill_spark.formats"),
-        autoescape=select_autoescape(),
+        autoescape=select_autoescape(("html", "svg")),
         undefined=StrictUndefined,
         trim_blocks=True,
         lstrip_blocks=True,

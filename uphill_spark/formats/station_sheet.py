@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from ..core.findings import AT_REST
 from ..core.plan import Plan
 from ..core.stations import StationKey
+from .drawings import DRAWINGS, WIDE
 from .printing import Printer, to_pdf
 from .start_sheet import as_pictures, environment
 
@@ -35,7 +36,7 @@ class Pictures:
 class Sheet:
     """What a station prints. `figures` are names of published figures; those without a value are left out.
 
-    `codes` narrows the findings to those that begin so, `most` is how many still leave the sheet on one page.
+    `codes` narrows the findings to those that begin so, `most` is how many still leave the sheet on one page; `drawing` names its drawing.
     """
 
     station: StationKey
@@ -48,6 +49,7 @@ class Sheet:
     photos: Mapping[str, bytes] = field(default_factory=dict)
     codes: str = ""
     most: int = 5
+    drawing: str = ""
 
 
 def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str:
@@ -61,7 +63,7 @@ def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str
         .get_template("station_sheet.html")
         .render(
             sheet=sheet, plan=plan, findings=findings, more=len(open_here) - len(findings), figures=[plan.figures[n] for n in sheet.figures if plan.figures[n].value is not None],
-            pictures=as_pictures(sheet.photos),
+            pictures=as_pictures(sheet.photos), drawing=DRAWINGS[sheet.drawing](plan) if sheet.drawing else None, wide=sheet.drawing in WIDE,
             revision=revision, printed=printed,
         )
     )  # fmt: skip

@@ -37,10 +37,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         for t in g.timing
     ]
     log += [(_BLANK, _BLANK, _BLANK, _BLANK)] * max(4 - len(log), 2)
-    dwell = [
-        (f"{row.volts:g} V", f"{row.dwell_s * 1e3:.2f} ms" if row.dwell_s is not None else f"never, {row.reached_a:.1f} A")
-        for row in r.dwell
-    ]
+    dwell = [f"{row.dwell_s * 1e3:.2f} ms" if row.dwell_s is not None else f"never, {row.reached_a:.1f} A" for row in r.dwell]
     return Sheet(
         station="ignition", title="Timing", lead=f"{words(g.kind)}, {'timed by the control unit' if g.timed_by_unit else 'the distributor keeps its advance'}",
         cautions=["Tens of thousands of volts: key and battery off before a lead or coil is touched. Light on number one: no loose clothing, clear of the fan and out of line with it, hot parts beside you."],
@@ -48,8 +45,8 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         blocks=[
             Block("Outputs, in the order in which they fire", outputs, ("Output", "should fire", "fires", "after number one"), tick=True),
             Block("Coil plugs of the harness", [(x.letter, x.output, "+".join(map(str, x.cylinders))) for x in g.letters], ("Letter", "output", "plugged to"), tick=True),
-            Block(f"Dwell to {g.coil.current}", dwell),
+            Block(f"Dwell to {g.coil.current}", [dwell], [f"{row.volts:g} V" for row in r.dwell]),
             Block("Timing light", log, ("Speed", "locked at", "light shows", "off by"), note="Correct the trigger angle by what it is off at cranking; then look again at 3,000."),
         ],
-        photos=photos,
+        photos=photos, drawing="timing",
     )  # fmt: skip

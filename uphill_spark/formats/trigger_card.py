@@ -28,7 +28,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     ]  # fmt: skip
     rows = [[*teeth[i : i + 6], *[""] * (6 - len(teeth[i : i + 6]))] for i in range(0, len(teeth), 6)]
     steps = [
-        ("Gap", f"feeler gauge, four places a quarter turn apart; runout {RUNOUT[0]:g} mm or less"),
+        ("Gap", f"feeler gauge, four places a quarter turn apart; runout {plan.scales['gap'].tell(RUNOUT[0] / 1e3)} or less"),
         ("Supply", f"{words(t.wants) if t.wants != 'not_read' else 'read its sheet first'}, meter on the plug before it goes on"),
         (
             "By hand",
@@ -45,5 +45,5 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         cautions=["Plugs out, key out, gear in neutral while hands are at the wheel. Battery on for the sensor alone. Out of line with the fan when it is cranked."],
         figures=_FIGURES,
         blocks=[Block("In this order", steps, tick=True), *([Block("Tooth by tooth: over it / after it", rows)] if hall else [])],
-        photos=photos, codes="TRIG", most=3,
+        photos=photos, drawing="trigger", codes="TRIG", most=3,
     )  # fmt: skip

@@ -108,6 +108,7 @@ def create_app(
     app.register_api(_about(app))
     app.register_api(builds.api)
     app.register_api(papers.api)
+    app.register_api(papers.letters)
     app.register_api(fuel.api)
     app.register_api(asked.api)
     app.register_api(tables.api)
@@ -222,7 +223,9 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
             return response
         response.headers.setdefault("Referrer-Policy", "no-referrer")
         if request.path.endswith("start-sheet.html"):
-            response.headers["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; frame-ancestors 'self'"
+            response.headers["Content-Security-Policy"] = (
+                "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'; img-src data:; frame-ancestors 'self'"
+            )
         else:
             response.headers.setdefault("Content-Security-Policy", _POLICY if response.mimetype in _OPENED else _NOT_OPENED)
         if request.path.startswith("/api/"):

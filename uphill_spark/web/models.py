@@ -78,6 +78,12 @@ class TablePath(BuildPath):
     key: Annotated[str, Field(max_length=40)]
 
 
+class FontPath(BaseModel):
+    """Letters of the papers, by their file's name."""
+
+    key: Annotated[str, Field(max_length=40)]
+
+
 class PaperQuery(BaseModel):
     """Which revision a paper is printed from; the newest if not given."""
 

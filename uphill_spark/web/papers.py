@@ -27,9 +27,10 @@ from ..formats import (
     tune_tables,
     wire_list,
 )
+from ..formats.printing import FONTS_AT, font
 from .door import attachment, database, opened, press, remembered
 from .errors import ErrorBody
-from .models import BuildPath, PaperQuery, TablePath
+from .models import BuildPath, FontPath, PaperQuery, TablePath
 
 api = APIBlueprint(
     "papers",
@@ -38,6 +39,17 @@ api = APIBlueprint(
     abp_tags=[Tag(name="papers")],
     abp_responses={404: ErrorBody, 503: ErrorBody},
 )
+
+
+letters = APIBlueprint("letters", __name__, url_prefix=FONTS_AT.rstrip("/"), abp_tags=[Tag(name="papers")], abp_responses={404: ErrorBody})
+
+
+@letters.get("/<string:key>", summary="The letters of the papers, by their file")
+def font_file(path: FontPath) -> Response:
+    data = font(path.key)
+    if data is None:
+        raise store.NotFound(f"There are no letters {path.key!r}.")
+    return Response(data, mimetype="font/woff2", headers={"Cache-Control": "private, max-age=604800"})
 
 
 def _plan(path: BuildPath, query: PaperQuery) -> tuple[Plan, int]:

@@ -5,7 +5,7 @@ Each takes a worked build and a figure in SI. Which unit that is, and to how man
 
 from __future__ import annotations
 
-from ..given.own import as_field
+from ..given.own import told as as_told
 from ..scales import Kind, told
 from ..scales import span as told_span
 from ..units import Quantity
@@ -19,8 +19,7 @@ def own(w: Worked, kind: Kind, si: float, finer: int = 0) -> str:
 
 def typed(w: Worked, quantity: Quantity) -> str:
     """What somebody typed: as his field shows it, with what stands behind the field behind; as it was typed where nothing does."""
-    shown = as_field(quantity, w.units)
-    return f"{shown[0]} ({shown[1]})" if shown and w.units != "as_written" else str(quantity)
+    return as_told(quantity, w.units)
 
 
 def span(w: Worked, kind: Kind, low: float, high: float) -> str:

@@ -85,6 +85,12 @@ def as_field(quantity: Quantity, units: Units) -> tuple[str, str] | None:
     return str(quantity), told_in(quantity.si, other)
 
 
+def told(quantity: Quantity, units: Units) -> str:
+    """A quantity that somebody wrote, as a sentence or a paper tells it: in the person's unit with what was written behind, else as it was written."""
+    shown = as_field(quantity, units) if units != "as_written" else None
+    return f"{shown[0]} ({shown[1]})" if shown else str(quantity)
+
+
 def own_unit(document: Any, example: str, units: Units) -> str:
     """The unit that a bare number takes in an empty field: of the field's example, as the person has it; who wrote his regulator in psi, or his power in hp, writes the rest so."""
     unit = canonical(unit_of(example))

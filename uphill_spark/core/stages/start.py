@@ -84,10 +84,11 @@ BATTERY_RESTED = Band(12.4, None, "V")
 FEED_RUN = Band(12.0, None, "V")
 GROUND_PIN = Band(None, 0.1, "V")
 AGREE = Band(None, 3, "K")
+ROOM, WARM = 293.15, 348.15  # K, at which a sender is told, from which an engine is warm
 PEDAL_UP, PEDAL_DOWN = Band(-1, 1, "%"), Band(95, None, "%")
 STILL = Band(0, 0, "rpm")
 GAUGE_OFF = 0.05  # of the pressure, by which a gauge may read otherwise
-FALLS = Band(None, 20, "kPa")  # in five minutes after the pump stops
+FALLS = 20e3  # Pa at most, in five minutes after the pump stops
 CRANKING = Band(120, 300, "rpm")
 CRANKING_UNIT = 9.5  # V at the unit while cranking
 LIGHT = Band(9, 11, "deg")  # timing locked at 10 degrees
@@ -107,6 +108,15 @@ def _usual(what: str, band: Band | None, more: str = "") -> Expected:
 
 def _expected(what: str, band: Band | None, more: str, *, worked_out: bool) -> Expected:
     return Expected(what=what, band=band, shown=" ".join(x for x in (str(band) if band else "", more) if x), worked_out=worked_out)
+
+
+def _falls(w: Worked) -> Band:
+    own = scale(w.build, w.units, "pressure")
+    return Band(None, round(own.of(FALLS), own.digits), own.unit)
+
+
+def _degrees(w: Worked, kelvin: float) -> str:
+    return scale(w.build, w.units, "temperature").tell(kelvin)
 
 
 def _by_air(w: Worked) -> bool:
@@ -174,7 +184,7 @@ def _sensors(w: Worked) -> Draft:
         )
     if w.sensors.coolant is not None:
         at_20 = round(w.sensors.coolant.at_20c_v, 2)
-        expect.append(_is(f"{'Head' if _by_air(w) else 'Coolant'} sensor's signal at 20 °C", Band(at_20, at_20, "V")))
+        expect.append(_is(f"{'Head' if _by_air(w) else 'Coolant'} sensor's signal at {_degrees(w, ROOM)}", Band(at_20, at_20, "V")))
     return (
         "Sensors, engine off and cold",
         ["Oxygen sensor runs at several hundred degrees once heated: hands off."],
@@ -202,7 +212,7 @@ def _prime(w: Worked) -> Draft:
         [
             _is("Rail gauge, pump running, engine off", *_gauge(w, set_pa * (1 - GAUGE_OFF), set_pa * (1 + GAUGE_OFF))),
             _is("Volts at the pump, about", Band(round(prime.volts, 1), round(prime.volts, 1), "V"), "on a rested battery"),
-            _usual("Loss in five minutes after it stops", FALLS),
+            _usual("Loss in five minutes after it stops", _falls(w)),
         ],
         ["No pressure: is the pump turning, is it filled. Pressure falls off: check valve, regulator seat or a leaking injector."],
     )
@@ -252,7 +262,7 @@ def _start(w: Worked) -> Draft:
             _usual("Catches after", CATCHES),
             _usual("Oil pressure after", CATCHES, "or stop the engine"),
             _is(
-                "First cranking pulse at 20 °C, about",
+                f"First cranking pulse at {_degrees(w, ROOM)}, about",
                 Band(first, first, "ms"),
                 f"plus {w.injectors.dead_time['10'] * 1e3:.1f} ms dead time",
             ),
@@ -297,7 +307,7 @@ def _warm(w: Worked) -> Draft:
             ),
         )
     return (
-        "Warm, after ten minutes' driving or idling" if _by_air(w) else "Warm, coolant over 75 °C",
+        "Warm, after ten minutes' driving or idling" if _by_air(w) else f"Warm, coolant over {_degrees(w, WARM)}",
         ["Hot head, hot exhaust: hands off."] if _by_air(w) else ["Hot coolant under pressure: cap stays on. Hot exhaust."],
         [
             "Timing again, locked.",
@@ -320,7 +330,7 @@ def _shut_down(w: Worked) -> Draft:
                 None,
                 "silent" if w.build.fuel.pump.control != "key" else "silent; it is fed from the key in this build",
             ),
-            _usual("Loss in five minutes", FALLS),
+            _usual("Loss in five minutes", _falls(w)),
         ],
         ["Runs on: exciter or relay feeds back into the ignition feed."],
     )

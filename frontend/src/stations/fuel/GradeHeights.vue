@@ -13,9 +13,7 @@ const props = defineProps<{ grade: Grade; x: Scale; z: Scale; fixed: boolean }>(
 const own = useScales();
 const emit = defineEmits<{ attempt: [string, string]; settle: [string, string] }>();
 const store = useBuild();
-/** A bore as tube of it is sold, else in the person's unit. */
-const size = (metres: number) =>
-  store.info("/fuel/parts/*/bore")?.sizes.find((s) => Math.abs(s.si - metres) < 5e-5)?.written ?? own.value.pitch.tell(metres);
+const size = (metres: number) => own.value.pitch.tell(metres);
 const { dragged, grab, drag, drop, cancel, nudge } = useGradeDrag({
   fixed: () => props.fixed,
   perMetre: () => Math.abs(props.z(1) - props.z(0)),
