@@ -10,9 +10,13 @@ from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescap
 
 from ..core.findings import holding
 from ..core.given.fields import called
+from ..core.glossary import Word, found_in
 from ..core.plan import Plan
 from ..core.stations import BY_KEY, STATIONS, of_place
 from .printing import Printer, to_pdf
+
+#: Sheets on which the words of the field still have room.
+LONGEST = 3
 
 
 @lru_cache(maxsize=1)
@@ -27,8 +31,8 @@ def environment() -> Environment:
     )
 
 
-def html(plan: Plan, revision: str = "", printed: str = "") -> str:
-    """The sheet as HTML. `revision` and `printed` say which state of the build it shows and when."""
+def html(plan: Plan, revision: str = "", printed: str = "", *, explained: bool = True) -> str:
+    """The sheet as HTML. `revision` and `printed` say which state of the build it shows and when; `explained` has the words of the field at its end."""
     shown = (
         "fuel.margin.full",
         "injectors.duty.full",
@@ -47,11 +51,18 @@ def html(plan: Plan, revision: str = "", printed: str = "") -> str:
             signed=[f for f in plan.findings if f.overruled],
             to_sort=[f for f in plan.findings if f.severity in ("sort_out", "unknown") and not f.holds],
             assumed=assumed(plan),
+            words=_words(plan) if explained else [],
             figures=[plan.figures[name] for name in shown],
             revision=revision,
             printed=printed,
         )
     )
+
+
+def _words(plan: Plan) -> list[Word]:
+    """The words of the field that its steps use."""
+    steps = plan.stages.start.steps
+    return found_in(*(text for s in steps for text in (s.title, *s.do, *(e.what for e in s.expect), *s.if_off)))
 
 
 def assumed(plan: Plan) -> list[tuple[str, list[str]]]:
@@ -67,7 +78,10 @@ def assumed(plan: Plan) -> list[tuple[str, list[str]]]:
 
 def pdf(plan: Plan, revision: str = "", printed: str = "", printer: Printer = to_pdf) -> bytes:
     """The sheet as PDF, A4."""
-    return printer(html(plan, revision, printed)).data
+    paper = printer(html(plan, revision, printed))
+    if len(paper.sheets) > LONGEST:
+        paper = printer(html(plan, revision, printed, explained=False))
+    return paper.data
 
 
 def as_pictures(photos: Mapping[str, bytes]) -> dict[str, str]:

@@ -29,15 +29,15 @@ def write(plan: Plan) -> str:
             w.key,
             w.label,
             w.circuit,
-            w.start,
-            w.end,
+            w.starts_at,
+            w.ends_at,
             w.colour,
             f"{w.area_m2 * 1e6:.3g}",
             f"{w.length_m:.2f}",
             f"{w.current_a:.3g}",
             f"{w.drop_v:.3f}",
             w.fuse or "",
-            " > ".join(w.path),
+            w.runs,
             "fitted" if w.fitted else "proposed",
         )
         for w in plan.stages.wiring.wires

@@ -20,6 +20,7 @@ from ..core.given.base import PHOTOS_MOST
 from ..core.given.document import json_schema
 from ..core.given.fields import fields
 from ..core.given.typed import read_quantity
+from ..core.glossary import Glossary, glossary
 from ..core.reference import zones
 from ..core.stations import STATIONS, of_place
 from ..core.worked import SPECS
@@ -150,6 +151,14 @@ def _about(app: OpenAPI) -> APIBlueprint:
         wanted = query.stations.split(",") if query.stations else None
         chosen = {at: info for at, info in fields().items() if wanted is None or of_place(at) in wanted}
         return unchanging(Fields(fields=chosen).model_dump_json(exclude_defaults=True, exclude=_NOT_SHOWN))
+
+    @api.get(
+        "/words",
+        responses={200: Glossary},
+        summary="Words of the field that can be pressed: what they mean, their pictures, the pattern that finds them in a text",
+    )
+    def words() -> Response:
+        return unchanging(glossary().model_dump_json())
 
     @api.get("/catalogue", responses={200: Catalogue}, summary="Stations, severities, zones: what the program itself has")
     def catalogue() -> Response:

@@ -53,6 +53,7 @@ const operations = (patch: Operation[]) => patch as never; // an operation witho
 export const api = {
   figures: () => told<S["FigureSources"]>(client.GET("/api/figures")),
   catalogue: () => told<S["Catalogue"]>(client.GET("/api/catalogue")),
+  words: () => told<S["Glossary"]>(client.GET("/api/words")),
   /** Fields of some stations; of all for none. */
   fields: (stations: StationKey[]) =>
     told<S["Fields"]>(client.GET("/api/fields", { params: { query: { stations: stations.join(",") } } })).then((r) => r.fields),

@@ -73,6 +73,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Words of the field that can be pressed: what they mean, their pictures, the pattern that finds them in a text */
+        get: operations["about_words_words_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/catalogue": {
         parameters: {
             query?: never;
@@ -535,6 +552,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/papers/fonts/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The letters of the papers, by their file */
+        get: operations["letters_font_file__string_key__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/fuel/trial": {
         parameters: {
             query?: never;
@@ -892,6 +926,49 @@ export interface components {
             written: string;
             /** Si */
             si: number;
+        };
+        /**
+         * Glossary
+         * @description All words by key, the key of each form [lower case], and the pattern that finds them in a text whatever its capitals.
+         *
+         *     The pattern says the same to Python and to a browser: whole words only, the longest form first.
+         */
+        Glossary: {
+            /** Words */
+            words: {
+                [key: string]: components["schemas"]["Word"];
+            };
+            /** Forms */
+            forms: {
+                [key: string]: string;
+            };
+            /** Pattern */
+            pattern: string;
+        };
+        /**
+         * PictureData
+         * @description A picture as paths in a frame of 120 by 60: in ink, in broken line, filled.
+         */
+        PictureData: {
+            /** Line */
+            line: string;
+            /** Thin */
+            thin: string;
+            /** Solid */
+            solid: string;
+        };
+        /**
+         * Word
+         * @description A word with what it means in two lines, and its picture.
+         */
+        Word: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            picture: components["schemas"]["PictureData"];
         };
         /**
          * Catalogue
@@ -5389,6 +5466,8 @@ export interface components {
         /**
          * WireRow
          * @description A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, effective, `peak_a` at its peak, `drop_v` what it then loses, joints included.
+         *
+         *     `starts_at`, `ends_at` and `runs` tell in words what `start`, `end` and `path` name.
          */
         WireRow: {
             /** Key */
@@ -5401,6 +5480,12 @@ export interface components {
             start: string;
             /** End */
             end: string;
+            /** Starts At */
+            starts_at: string;
+            /** Ends At */
+            ends_at: string;
+            /** Runs */
+            runs: string;
             /** Start Node */
             start_node: string;
             /** End Node */
@@ -6463,6 +6548,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fields"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+        };
+    };
+    about_words_words_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glossary"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7839,6 +7953,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    letters_font_file__string_key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
                 };
             };
         };

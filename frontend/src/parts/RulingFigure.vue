@@ -7,6 +7,7 @@ import type { Severity } from "@/api/types";
 import { split } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 import SeverityMark from "./SeverityMark.vue";
+import Told from "./Told.vue";
 
 const props = defineProps<{ figure: string; label?: string; severity?: Severity | null; suffix?: string; live?: string | null }>();
 const store = useBuild();
@@ -25,7 +26,7 @@ const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
 
 <template>
   <div :id="`g-${figure}`" class="min-w-0" :title="told" @pointerenter="pointed = true">
-    <p class="eyebrow leading-tight">{{ label ?? f?.label }}</p>
+    <p class="eyebrow leading-tight"><Told :text="label ?? f?.label ?? ''" /></p>
     <p class="flex flex-wrap items-baseline gap-x-2">
       <span class="num text-[2.1rem] leading-none font-semibold" :class="{ 'text-info italic': f?.assumed.length }">{{
         parts.number
@@ -35,7 +36,8 @@ const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
       <SeverityMark v-if="severity" :severity="severity" :size="18" word class="self-center" />
     </p>
     <p v-if="f?.assumed.length" class="text-[0.78rem] text-info italic">
-      in pencil under it: {{ resting.slice(0, 2).join(", ") }}{{ resting.length > 2 ? ` and ${resting.length - 2} more` : "" }}
+      <Told text="in pencil" /> under it: {{ resting.slice(0, 2).join(", ")
+      }}{{ resting.length > 2 ? ` and ${resting.length - 2} more` : "" }}
     </p>
   </div>
 </template>

@@ -11,6 +11,7 @@ import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
 import LimitScale from "./LimitScale.vue";
 import SeverityMark from "./SeverityMark.vue";
+import Told from "./Told.vue";
 
 const props = defineProps<{ finding: Finding; compact?: boolean; turns?: string[] | null }>();
 const emit = defineEmits<{ go: []; overrule: [Finding] }>();
@@ -66,9 +67,9 @@ function settle(): void {
       :colour="look.colour"
       class="my-1"
     />
-    <p class="text-[0.95rem]">{{ finding.why }}</p>
-    <p v-if="finding.do" class="text-[0.95rem]"><b>Do:</b> {{ finding.do }}</p>
-    <p v-if="finding.settle" class="text-[0.9rem] text-info">Settled by: {{ finding.settle }}.</p>
+    <p class="text-[0.95rem]"><Told :text="finding.why" /></p>
+    <p v-if="finding.do" class="text-[0.95rem]"><b>Do:</b> <Told :text="finding.do" /></p>
+    <p v-if="finding.settle" class="text-[0.9rem] text-info">Settled by: <Told :text="finding.settle" />.</p>
     <template v-if="finding.severity === 'sound_if'">
       <p class="text-[0.9rem]"><i>In pencil under it:</i> {{ names(finding.rests_on) }}.</p>
       <p v-if="turns" class="text-[0.9rem]">

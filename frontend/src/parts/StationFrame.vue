@@ -1,11 +1,14 @@
 <script setup lang="ts">
 // A station: a row of benches, each one question with its few fields beside the drawing that they move, and the snags that live there.
-import { computed, inject, nextTick, onMounted, ref, watch } from "vue";
+import { IconArrowUp } from "@tabler/icons-vue";
+import { useEventListener } from "@vueuse/core";
+import { computed, defineAsyncComponent, inject, nextTick, onMounted, ref, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import type { StationKey } from "@/api/types";
 import { OVERRULE } from "@/shell/keys";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
+import { useWords } from "@/stores/words";
 import BenchPencil from "./BenchPencil.vue";
 import BenchRow from "./BenchRow.vue";
 import BenchSnags from "./BenchSnags.vue";
@@ -13,7 +16,9 @@ import BenchSnags from "./BenchSnags.vue";
 /** Each bench has a slot of its key for its drawing, and one of its key and "-fields" for what is entered there. `without`: benches that this build has not. */
 const props = defineProps<{ station: StationKey; without?: string[] }>();
 const slots = defineSlots<Record<string, () => unknown>>();
+const BenchWords = defineAsyncComponent(() => import("./BenchWords.vue"));
 const store = useBuild();
+const words = useWords();
 const route = useRoute();
 const router = useRouter();
 const { benches, standsAt } = useCatalogue();
@@ -54,6 +59,15 @@ async function toPlace(): Promise<void> {
   found?.scrollIntoView({ block: "center" });
   (found?.matches("input,button") ? found : (found?.querySelector<HTMLElement>("input,button") ?? found))?.focus({ preventScroll: true });
 }
+/** On a telephone, far down a bench, one press leads back to its question and its row. */
+const question = ref<HTMLElement | null>(null);
+const FAR = 900; // px
+const far = ref(false);
+useEventListener(window, "scroll", () => (far.value = window.scrollY > FAR), { passive: true });
+function toBench(): void {
+  window.scrollTo({ top: 0 });
+  question.value?.focus({ preventScroll: true });
+}
 onMounted(toPlace);
 watch(() => route.hash + String(route.params.bench), toPlace);
 </script>
@@ -63,7 +77,7 @@ watch(() => route.hash + String(route.params.bench), toPlace);
     <BenchRow :station="station" :row="row" :bench="bench.key" />
     <div class="bench px-4 pb-3 lg:px-6" :class="{ 'bench-paired': fields, 'bench-typing': typing }">
       <div class="pb-2 [grid-area:head]">
-        <h1 class="pt-3 text-[1.45rem]" tabindex="-1">{{ bench.asks }}</h1>
+        <h1 ref="question" class="pt-3 text-[1.45rem]" tabindex="-1">{{ bench.asks }}</h1>
         <p v-if="unfit" class="mt-1 border-l-4 border-spark bg-wash px-3 py-2 leading-snug">
           <b>The engine is not fit yet.</b> {{ store.plan!.fitness.reason }} What is worked out here holds for an engine that is.
           <RouterLink :to="`/b/${store.id}/engine`" class="underline">To the engine</RouterLink>
@@ -90,8 +104,19 @@ watch(() => route.hash + String(route.params.bench), toPlace);
             :whole="overview"
             @overrule="overrule"
           />
+          <BenchWords
+            v-if="words.known"
+            :key="`${bench.key}-words`"
+            :bench="bench.key"
+            :asks="bench.asks"
+            :figure="bench.figure"
+            :findings="overview ? findings : findings.filter((f) => f.bench === bench.key)"
+          />
         </div>
       </div>
     </div>
+    <button v-if="far" type="button" class="to-bench btn no-print sm:hidden" @click="toBench">
+      <IconArrowUp :size="18" aria-hidden="true" /> To the bench
+    </button>
   </div>
 </template>

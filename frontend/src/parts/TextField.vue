@@ -11,8 +11,9 @@ const value = computed(() => store.at(props.at));
 const told = computed(() => store.told(props.at));
 const written = computed(() => {
   const v = value.value;
+  if (v == null) return "";
   if (told.value.shown) return told.value.shown;
-  return v == null ? "" : Array.isArray(v) ? v.join(info.value?.kind === "numbers" ? "  " : "-") : String(v);
+  return Array.isArray(v) ? v.join(info.value?.kind === "numbers" ? "  " : "-") : String(v);
 });
 const typed = ref(store.refused(props.at) ?? written.value);
 const focused = ref(false);
@@ -29,7 +30,7 @@ const name = computed(() => props.label ?? info.value?.title ?? props.at);
 /** What counts while the field is empty: the usual value, or that nothing is known. */
 const empty = computed(() => {
   if (props.hint) return props.hint;
-  if (info.value?.default) return `${info.value.default}, usual`;
+  if (info.value?.default) return `${told.value.shown ?? info.value.default}, usual`; // in the person's unit, as what is typed
   return info.value?.optional ? (props.bare ? "–" : "not known") : (info.value?.example ?? "");
 });
 
@@ -64,7 +65,7 @@ const figures = computed(() => ["quantity", "count", "number", "numbers", "order
 <template>
   <div class="min-w-0">
     <label v-if="!bare" :for="id" class="block text-[0.86rem] leading-tight text-soft"
-      >{{ name }}<span v-if="told.also" class="num float-right pl-2 text-[0.8rem]">{{ told.also }}</span></label
+      >{{ name }}<span v-if="told.also && value != null" class="num float-right pl-2 text-[0.8rem]">{{ told.also }}</span></label
     >
     <div class="relative">
       <input

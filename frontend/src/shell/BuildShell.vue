@@ -8,6 +8,7 @@ import SeverityMark from "@/parts/SeverityMark.vue";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
 import { useSettings } from "@/stores/settings";
+import { useWords } from "@/stores/words";
 import { OVERRULE } from "./keys";
 import NextLine from "./NextLine.vue";
 import RidgeLine from "./RidgeLine.vue";
@@ -20,6 +21,7 @@ const SnagsDrawer = defineAsyncComponent(() => import("./SnagsDrawer.vue"));
 const PaletteDialog = defineAsyncComponent(() => import("./PaletteDialog.vue"));
 const OverruleDialog = defineAsyncComponent(() => import("./OverruleDialog.vue"));
 const KeysDialog = defineAsyncComponent(() => import("./KeysDialog.vue"));
+const WordCard = defineAsyncComponent(() => import("./WordCard.vue"));
 const ClashDialog = defineAsyncComponent(() => import("./ClashDialog.vue"));
 
 const route = useRoute();
@@ -57,6 +59,7 @@ watch(
   { immediate: true },
 );
 /** A tab that comes back to the front looks whether the build has moved on elsewhere. */
+const words = useWords();
 const moved = ref(0);
 useEventListener(document, "visibilitychange", async () => {
   if (document.hidden || store.readOnly || !store.plan) return;
@@ -70,6 +73,7 @@ watch(
   { immediate: true },
 );
 async function ahead(): Promise<void> {
+  await words.load();
   await store.fetchAhead(SCREENS.flatMap((s) => s.needs));
   for (const s of SCREENS) await s.view().catch(() => undefined);
 }
@@ -160,6 +164,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
         <RouterView v-if="ready" />
         <p v-else class="p-8 text-center text-soft" role="status">Drawing it…</p>
       </main>
+      <WordCard v-if="words.known" />
       <RippleBar @light="(s) => (lit = s)" />
     </template>
     <main v-else-if="store.trouble" id="main" class="mx-auto max-w-xl p-8">

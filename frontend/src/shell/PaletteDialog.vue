@@ -76,7 +76,7 @@ const goals = computed<Goal[]>(() => {
   const wires = (store.stages.wiring?.wires ?? []).map((w) => ({
     kind: "wire",
     name: w.label,
-    more: `${w.start} to ${w.end}, ${w.colour}`,
+    more: `${w.starts_at} to ${w.ends_at}, ${w.colour}`,
     station: "wiring/wires",
     hash: `#w-${w.key}`,
   }));

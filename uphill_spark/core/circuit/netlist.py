@@ -185,6 +185,33 @@ def _behind_relay(circuit: Circuit, name: str, word: str, relay: str, end: tuple
     )
 
 
+#: Terminals that are words on the car, not marks on a part.
+_WORDS_OF_TERMINALS = {
+    "plus": "plus",
+    "minus": "minus",
+    "signal": "signal",
+    "ground": "ground",
+    "5v": "5 V",
+    "trigger": "trigger",
+    "run": "run",
+    "stud": "stud",
+    "start": "start",
+}
+
+
+def terminal_name(terminal: str) -> str:
+    """A terminal in words.
+
+    >>> terminal_name("main_relay.85"), terminal_name("battery.minus"), terminal_name("splice_injectors")
+    ('main relay, pin 85', 'battery minus', 'splice injectors')
+    """
+    part, _, pin = terminal.partition(".")
+    name = part.replace("_", " ").replace("unit", "control unit")
+    if not pin:
+        return name
+    return f"{name} {_WORDS_OF_TERMINALS[pin]}" if pin in _WORDS_OF_TERMINALS else f"{name}, pin {pin}"
+
+
 def circuit_word(name: str) -> str:
     """A wire's first word for reading."""
     return name.replace("_", " ")

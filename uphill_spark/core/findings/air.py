@@ -7,13 +7,14 @@ from collections.abc import Iterator
 from ..figures import Band
 from ..stages.air import FEEL_SPEED, PEDAL_ENOUGH, PEDAL_MOST
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, above, check, grade
-from .owners import own
 
 DROP = (3.5, 5.0)  # kPa lost at full power
 HALF_PEDAL = 0.12  # of the pedal, below which half of the air makes a nervous throttle
 GAS_SPEED = Band(60.0, 100.0, "m/s")  # in each bore at full power
 SLACK = Band(1e-3, 6e-3, "m")  # with the foot off
+SLACK_WELL = (2e-3, 3e-3)  # m, what to set it to
 CLEARANCE = 3e-3  # m between linkage and what is beside it: engines rock
 ASKEW = 20.0  # deg between cable and the line in which the lever moves
 APPLICATIONS = 3.0  # of the brake from a reservoir with the engine off
@@ -38,7 +39,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
         )
         return
     severity = grade(a.drop_full_pa / 1e3, *DROP)
-    lost = f"It loses {own(w, 'throttle_loss', a.drop_full_pa)} at full power, {a.power_lost or 0:.1%} of the power."
+    lost = f"It loses {owners.own(w, 'throttle_loss', a.drop_full_pa)} at full power, {a.power_lost or 0:.1%} of the power."
     told = severity != "sound"
     if told:
         yield say(severity, lost, "A larger bore, if the power is the target.", limit=above(severity, *DROP))
@@ -54,7 +55,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
     if a.gas_speed_m_s is not None and a.gas_speed_m_s not in GAS_SPEED:
         told = True
         low = a.gas_speed_m_s < (GAS_SPEED.low or 0.0)
-        yield say("watch", f"Air runs at {a.gas_speed_m_s:.0f} m/s in each bore; {GAS_SPEED} fills well.",
+        yield say("watch", f"Air runs at {owners.velocity(w, a.gas_speed_m_s)} in each bore; {owners.span(w, 'velocity', GAS_SPEED.low or 0.0, GAS_SPEED.high or 0.0)} fills well.",
                   "Smaller bores pull better lower down." if low else "Larger bores breathe better at the top.", figure="air.throttle.speed", limit=GAS_SPEED.low if low else GAS_SPEED.high)  # fmt: skip
     if not told:
         yield say("sound", lost, limit=DROP[0])
@@ -85,8 +86,8 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
             limit=PEDAL_ENOUGH,
         )
     elif full > PEDAL_MOST:
-        over = (w.air.spare_travel_m or 0.0) * 1e3
-        yield say("sort_out", f"The pedal pulls {over:.0f} mm past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=PEDAL_MOST)  # fmt: skip
+        over = owners.length(w, w.air.spare_travel_m or 0.0)
+        yield say("sort_out", f"The pedal pulls {over} past the plate's stop: cable and stop take the foot's force.", "A longer lever, or a stop under the pedal.", limit=PEDAL_MOST)  # fmt: skip
     if link.slack is None:
         yield say(
             "unknown",
@@ -96,11 +97,11 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a ruler, engine off",
         )
     elif link.slack.si not in SLACK:
-        yield say("watch", f"{link.slack} of slack with the foot off; 2 to 3 mm let the plate shut and lose no travel.", "Set the cable's adjuster.", at="/air/linkage/slack")  # fmt: skip
+        yield say("watch", f"{owners.typed(w, link.slack)} of slack with the foot off; {owners.span(w, 'length', *SLACK_WELL)} let the plate shut and lose no travel.", "Set the cable's adjuster.", at="/air/linkage/slack")  # fmt: skip
     if link.clearance is None:
         yield say("unknown", "Clearance over the travel is not measured.", "Clay on the lever, bonnet shut.", at="/air/linkage/clearance", settle="clay under the bonnet")  # fmt: skip
     elif link.clearance.si < CLEARANCE:
-        yield say("sort_out", f"{link.clearance} are left between linkage and what is beside it.", "Make it 3 mm or more: engines rock.", at="/air/linkage/clearance")  # fmt: skip
+        yield say("sort_out", f"{owners.typed(w, link.clearance)} are left between linkage and what is beside it.", f"Make it {owners.length(w, CLEARANCE)} or more: engines rock.", at="/air/linkage/clearance")  # fmt: skip
     if link.cable_angle is not None and link.cable_angle.si > ASKEW:
         yield say("watch", f"The cable pulls askew by {link.cable_angle}: it wears, and the lever turns less than its pull.", "A bracket that leads it along the lever's own line.", at="/air/linkage/cable_angle")  # fmt: skip
     if full is not None and PEDAL_ENOUGH <= full <= PEDAL_MOST and link.moves == "free":

@@ -108,9 +108,13 @@ def piston_speed(w: Worked, say: Say) -> Iterator[Finding]:
         return
     severity: Severity = "stop" if speed > PISTON_SPEED[1] else "watch" if speed > PISTON_SPEED[0] else "sound"
     if severity == "sound":
-        yield say(severity, f"{speed:.1f} m/s is within {PISTON_SPEED[0]:g} m/s for a cast bottom end.", limit=PISTON_SPEED[0])
+        yield say(
+            severity,
+            f"{owners.velocity(w, speed)} is within {owners.velocity(w, PISTON_SPEED[0])} for a cast bottom end.",
+            limit=PISTON_SPEED[0],
+        )
     else:
-        yield say(severity, f"{speed:.1f} m/s asks more of rods and pistons than a cast classic bottom end gives.",
+        yield say(severity, f"{owners.velocity(w, speed)} asks more of rods and pistons than a cast classic bottom end gives.",
                   "Lower the rev limit, or note forged parts and a builder's word for it.", limit=PISTON_SPEED[severity == "stop"])  # fmt: skip
 
 

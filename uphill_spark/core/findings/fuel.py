@@ -83,7 +83,7 @@ def wiring(w: Worked, say: Say) -> Iterator[Finding]:
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
     full = w.fuel.points["full"]
     loss, v = full.line_loss_pa, full.velocity_m_s
-    why = f"Fuel runs at {v:.1f} m/s and loses {owners.pressure(w, loss)} on the way to the rail."
+    why = f"Fuel runs at {owners.velocity(w, v)} and loses {owners.pressure(w, loss)} on the way to the rail."
     severity = worse(grade(loss, *SUPPLY_LOSS), grade(v, *SUPPLY_SPEED))
     yield say(severity, why, "" if severity == "sound" else "Fit a line a size up, with bends in place of elbows.", limit=SUPPLY_SPEED[0],
               at=f"/fuel/parts/{w.fuel.steepest_part}" if w.fuel.steepest_part else "/fuel/parts")  # fmt: skip

@@ -73,8 +73,8 @@ def ports(w: Worked, say: Say) -> Iterator[Finding]:
         for name, run in f.runs(names).items():
             if own is not None and run.bore.si < own.si * PORT:
                 small, line = True, name.replace("_", " ")
-                yield say("sort_out", f"The {line} line, {run.bore}, is smaller than the pump's {port}, {own}.".replace("line line", "line"),
-                          f"Fit {own} or more.", at=f"/fuel/parts/{name}/bore")  # fmt: skip
+                yield say("sort_out", f"The {line} line, {owners.typed(w, run.bore)}, is smaller than the pump's {port}, {owners.typed(w, own)}.".replace("line line", "line"),
+                          f"Fit {owners.typed(w, own)} or more.", at=f"/fuel/parts/{name}/bore")  # fmt: skip
     if f.pump.outlet_bore is None:
         yield say(
             "unknown",
@@ -108,7 +108,7 @@ def vapour(w: Worked, say: Say) -> Iterator[Finding]:
         )
         return
     hot = owners.heat(w, i.fuel_k)
-    why = f"At {hot} the inlet stands {i.margin_m:.1f} m of fuel above boiling, {owners.pressure(w, i.pressure_pa)} against {owners.pressure(w, i.vapour_pa)}."
+    why = f"At {hot} the inlet stands {owners.distance(w, i.margin_m)} of fuel above boiling, {owners.pressure(w, i.pressure_pa)} against {owners.pressure(w, i.vapour_pa)}."
     takes = f" It takes fuel up to {owners.heat(w, i.hottest_k)}." if i.hottest_k is not None else ""
     if i.margin_m >= MARGIN_SOUND:
         yield say("sound", why + takes, limit=MARGIN_SOUND)
@@ -138,21 +138,24 @@ def place(w: Worked, say: Say) -> Iterator[Finding]:
     wrong: list[tuple[str, str]] = []
     inlet, suction = w.fuel.inlet, f.sections.suction
     if inlet.head_m < 0:
-        wrong.append(("/fuel/lift/head" if f.lift else "/fuel/tank/head", f"it sits {-inlet.head_m * 100:.0f} cm above the fuel"))
+        wrong.append(("/fuel/lift/head" if f.lift else "/fuel/tank/head", f"it sits {owners.length(w, -inlet.head_m)} above the fuel"))
     rise = sum(run.rise.si for run in f.runs(suction).values())
     if rise > LEVEL:
-        wrong.append((f"/fuel/parts/{next(iter(f.runs(suction)))}/rise", f"it sits {rise * 100:.0f} cm above the tank's outlet"))
+        wrong.append((f"/fuel/parts/{next(iter(f.runs(suction)))}/rise", f"it sits {owners.length(w, rise)} above the tank's outlet"))
     length = sum(run.length.si for run in f.runs(suction).values())
     if length > NEAR_TANK:
         wrong.append(
-            (f"/fuel/parts/{next(iter(f.runs(suction)))}/length", f"{length:.1f} m of line lie before it, {NEAR_TANK:g} m at most")
+            (
+                f"/fuel/parts/{next(iter(f.runs(suction)))}/length",
+                f"{owners.distance(w, length)} of line lie before it, {owners.distance(w, NEAR_TANK)} at most",
+            )
         )
     for name, run in f.runs(suction).items():
         if any(x.kind == "elbow_90" and x.count for x in run.fittings):
             wrong.append((f"/fuel/parts/{name}/fittings", "an elbow sits before it"))
     if inlet.suction_velocity_m_s > SUCTION_SPEED:
         at = next(iter(f.runs(suction)))
-        wrong.append((f"/fuel/parts/{at}/bore", f"fuel is drawn at {inlet.suction_velocity_m_s:.1f} m/s"))
+        wrong.append((f"/fuel/parts/{at}/bore", f"fuel is drawn at {owners.velocity(w, inlet.suction_velocity_m_s)}"))
     for name, part in f.filters(suction).items():
         if part.fineness.si < COARSE:
             wrong.append((f"/fuel/parts/{name}/fineness", f"a filter of {part.fineness} sits before it"))
@@ -252,7 +255,7 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
     if ahead > HOSE and f.regulator.reference == "manifold":
         yield say(
             "sort_out",
-            f"A regulator {ahead:.1f} m from the rail cannot follow the manifold through a hose as long.",
+            f"A regulator {owners.distance(w, ahead)} from the rail cannot follow the manifold through a hose as long.",
             "Leave it open to air and let the control unit work out the difference.",
             at="/fuel/regulator/reference",
         )
@@ -320,7 +323,7 @@ def surge(w: Worked, say: Say) -> Iterator[Finding]:
     if drawn is None:
         yield say("unknown", "The lift pump's suction line is not described.", "Put the hose from tank to lift pump on the path.", at="/fuel/path", settle="suction line")  # fmt: skip
     elif drawn < MARGIN_SOUND:
-        yield say("stop" if drawn < 0 else "watch", f"The lift pump's inlet stands {drawn:.1f} m of fuel above boiling at the hottest fuel.",
+        yield say("stop" if drawn < 0 else "watch", f"The lift pump's inlet stands {owners.distance(w, drawn)} of fuel above boiling at the hottest fuel.",
                   "Lower it, shorten and widen its suction line, keep heat off it.", at="/fuel/path", figure="fuel.lift.inlet", limit=MARGIN_SOUND)  # fmt: skip
     if margin >= TIRED and not led_away:
         yield say("sound" if seconds >= SURGE else "watch", f"The lift pump gives {margin:.1f} times the need; with the pick-up bare the surge tank covers {seconds:.0f} s at full power.",
@@ -382,14 +385,14 @@ def routes(w: Worked, say: Say) -> Iterator[Finding]:
     cut = f.sections
     bad = False
     for name, run in f.runs((*cut.lift, *cut.suction, *cut.to_rail, *cut.from_rail)).items():
-        for severity, why, do, last, settle in _route(name.replace("_", " "), run, ask=name not in cut.suction):
+        for severity, why, do, last, settle in _route(w, name.replace("_", " "), run, ask=name not in cut.suction):
             bad = True
             yield say(severity, why, do, at=f"/fuel/parts/{name}/{last}", settle=settle or None)
     if not bad:
         yield say("sound", "Lines keep clear of the exhaust and of the cabin, clipped, with sound ends.")
 
 
-def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, str, str, str]]:
+def _route(w: Worked, name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, str, str, str]]:
     """What is wrong with a run's route: severity, why, what to do, the field, what would settle it."""
     line = name if name.endswith("line") else f"{name} line"
     metal = run.material in ("steel_tube", "copper_nickel_tube")
@@ -407,8 +410,8 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
     if run.clips.si > CLIPS * CLIPS_ASIDE and run.length.si > CLIPS:
         yield (
             "sort_out" if run.clips.si > 2 * CLIPS else "watch",
-            f"The {line} is clipped every {run.clips}: it swings and chafes.",
-            "Clip it every 300 mm, clear of the drive shaft, suspension travel and belts.",
+            f"The {line} is clipped every {owners.typed(w, run.clips)}: it swings and chafes.",
+            f"Clip it every {owners.length(w, CLIPS)}, clear of the drive shaft, suspension travel and belts.",
             "clips",
             "",
         )
@@ -424,8 +427,8 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
     elif near is not None and near.si < NEAR_EXHAUST[1]:
         yield (
             "stop",
-            f"The {line} passes {near} from the exhaust: it boils, and a leak burns.",
-            "Move it to 100 mm or more.",
+            f"The {line} passes {owners.typed(w, near)} from the exhaust: it boils, and a leak burns.",
+            f"Move it to {owners.length(w, NEAR_EXHAUST[0])} or more.",
             "exhaust_distance",
             "",
         )
@@ -433,8 +436,8 @@ def _route(name: str, run: Run, *, ask: bool) -> Iterator[tuple[Severity, str, s
         shield = ", behind a shield" if run.shielded else ""
         yield (
             "watch" if run.shielded else "sort_out",
-            f"The {line} passes {near} from the exhaust{shield}.",
-            "Move it to 100 mm, or fit a heat shield.",
+            f"The {line} passes {owners.typed(w, near)} from the exhaust{shield}.",
+            f"Move it to {owners.length(w, NEAR_EXHAUST[0])}, or fit a heat shield.",
             "exhaust_distance",
             "",
         )

@@ -85,3 +85,13 @@ def pitch(w: Worked, metres: float) -> str:
 def gap(w: Worked, metres: float) -> str:
     """A length to a hundredth of a millimetre [m]."""
     return own(w, "gap", metres)
+
+
+def distance(w: Worked, metres: float) -> str:
+    """A length to a tenth of a metre [m]."""
+    return own(w, "distance", metres)
+
+
+def velocity(w: Worked, m_s: float) -> str:
+    """A speed along a pipe or of a piston [m/s]."""
+    return own(w, "velocity", m_s)

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ..stages.fuel.demand import STATES
 from ..stages.wiring import ROUNDING
 from ..worked import Worked
+from . import owners
 from .base import Finding, Say, check
 
 FUSE_DISTANCE = 0.2  # m of wire that may lie unfused between battery post and first fuse
@@ -48,10 +49,10 @@ def feed(w: Worked, say: Say) -> Iterator[Finding]:
             "Run the permanent feed from the battery's plus post through a fuse of its own.",
         )
     elif f.fuse_distance.si > FUSE_DISTANCE:
-        yield say("stop", f"The first fuse sits {f.fuse_distance} from the battery: the wire before it can set the car on fire.", "Move the fuse to within 200 mm of the post. Battery disconnected while you do.",
+        yield say("stop", f"The first fuse sits {owners.typed(w, f.fuse_distance)} from the battery: the wire before it can set the car on fire.", f"Move the fuse to within {owners.length(w, FUSE_DISTANCE)} of the post. Battery disconnected while you do.",
                   at="/wiring/feed/fuse_distance")  # fmt: skip
     else:
-        yield say("sound", f"Fed from the battery, first fuse after {f.fuse_distance}.")
+        yield say("sound", f"Fed from the battery, first fuse after {owners.typed(w, f.fuse_distance)}.")
 
 
 @check(

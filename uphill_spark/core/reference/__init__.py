@@ -233,3 +233,33 @@ class FiringOrder(Entry):
 def firing_orders() -> list[FiringOrder]:
     """Usual firing orders, the most usual of an arrangement and a number of cylinders first."""
     return TypeAdapter(list[FiringOrder]).validate_python(_table("firing_orders.toml")["order"])
+
+
+class WordData(Entry):
+    """A word of the field: how it stands in a text, what it means in two lines, its picture."""
+
+    title: str
+    forms: list[str]
+    says: str
+    picture: str
+
+
+class PictureData(Entry):
+    """A picture as paths in a frame of 120 by 60: in ink, in broken line, filled."""
+
+    line: str
+    thin: str
+    solid: str
+
+
+class Words(Entry):
+    """Words of the field by key, and their pictures."""
+
+    words: dict[str, WordData]
+    pictures: dict[str, PictureData]
+
+
+@lru_cache(maxsize=1)
+def words() -> Words:
+    """Words of the field that a newcomer may not know."""
+    return Words.model_validate(_table("words.toml"))

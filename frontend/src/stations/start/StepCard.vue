@@ -3,6 +3,7 @@
 import { IconCheck } from "@tabler/icons-vue";
 import { ref, watch } from "vue";
 import type { SheetStep } from "@/api/types";
+import Told from "@/parts/Told.vue";
 import { useBuild } from "@/stores/build";
 import { useSettings } from "@/stores/settings";
 
@@ -43,19 +44,19 @@ function sign(done: boolean): void {
         <li v-for="d in step.do" :key="d" class="flex gap-2.5 py-1">
           <span class="mt-1 grid size-5 shrink-0 place-items-center border-2 border-ink text-sm leading-none" aria-hidden="true">{{
             step.done ? "×" : ""
-          }}</span>{{ d }}
+          }}</span><Told :text="d" />
         </li>
       </ul>
       <dl>
         <div v-for="e in step.expect" :key="e.what" class="flex items-baseline justify-between gap-3 border-b border-hair py-1">
-          <dt class="leading-tight">{{ e.what }}</dt>
+          <dt class="leading-tight"><Told :text="e.what" /></dt>
           <dd class="text-right font-semibold tabular-nums">
             {{ e.shown }}<span v-if="!e.worked_out" class="ml-1 text-[0.75rem] font-normal text-soft">usual</span>
           </dd>
         </div>
       </dl>
     </div>
-    <p v-for="t in step.if_off" :key="t" class="mt-1.5 text-[0.92rem] text-soft">If it is off: {{ t }}</p>
+    <p v-for="t in step.if_off" :key="t" class="mt-1.5 text-[0.92rem] text-soft">If it is off: <Told :text="t" /></p>
     <div class="no-print mt-2.5 flex flex-wrap items-end gap-2">
       <label class="text-[0.85rem] text-soft"
         >Reading<input

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 // A table as a shaded grid, with the two slices through the chosen cell along its edges.
+import { useMediaQuery } from "@vueuse/core";
 import { scaleLinear } from "d3-scale";
 import { curveMonotoneX, line } from "d3-shape";
 import { computed, ref, watch } from "vue";
 import type { Table } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
+import TableNear from "./TableNear.vue";
 
 const props = defineProps<{ table: Table }>();
 const H = 470;
@@ -64,6 +66,8 @@ function key(event: KeyboardEvent): void {
   row.value = Math.max(0, Math.min(props.table.rows.length - 1, row.value + step[0]));
   column.value = Math.max(0, Math.min(props.table.x.length - 1, column.value + step[1]));
 }
+const small = useMediaQuery("(width < 40rem)");
+const told = (v: number) => (props.table.unit === "lambda" ? v.toFixed(2) : String(Math.round(v)));
 const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9));
 </script>
 
@@ -96,7 +100,7 @@ const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9))
               text-anchor="middle"
               :font-size="size(width)"
               class="num"
-              >{{ table.unit === "lambda" ? v.toFixed(2) : Math.round(v) }}</text
+              >{{ told(v) }}</text
             >
           </g>
           <text v-if="i % 2 === 0 || cell(width).h > 16" :x="left - 8" :y="cy(width, i) + 4" text-anchor="end" font-size="12" class="num">{{
@@ -134,5 +138,6 @@ const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9))
         />
       </template>
     </Drawing>
+    <TableNear v-if="small" :table="table" :row="row" :column="column" :told="told" @move="(i, j) => ((row = i), (column = j))" />
   </div>
 </template>

@@ -13,7 +13,7 @@ const search = ref("");
 const shown = computed(() => {
   const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
   return props.wiring.wires.filter((w) =>
-    words.every((x) => `${w.label} ${w.start} ${w.end} ${w.colour} ${w.fuse ?? ""}`.toLowerCase().includes(x)),
+    words.every((x) => `${w.label} ${w.starts_at} ${w.ends_at} ${w.colour} ${w.fuse ?? ""}`.toLowerCase().includes(x)),
   );
 });
 const size = (w: WireRow) => `${+(w.area_m2 * 1e6).toPrecision(3)}`;
@@ -65,8 +65,8 @@ const over = (w: WireRow) => {
                   {{ w.label }}
                 </button>
               </td>
-              <td class="px-1.5">{{ w.start }}</td>
-              <td class="px-1.5">{{ w.end }}</td>
+              <td class="px-1.5">{{ w.starts_at }}</td>
+              <td class="px-1.5">{{ w.ends_at }}</td>
               <td class="px-2 whitespace-nowrap"><ColourStripe :colour="w.colour" /></td>
               <td class="num px-1.5 text-right" :class="{ 'font-semibold': w.fitted }">{{ size(w) }}</td>
               <td class="num px-1.5 text-right">{{ w.length_m.toFixed(2) }}</td>
@@ -77,8 +77,7 @@ const over = (w: WireRow) => {
             <tr v-if="traced === w.key" class="border-b border-hair bg-wash">
               <td colspan="9" class="px-3 py-2">
                 <p class="mb-2">
-                  Runs {{ w.path.join(", ").replace(/_/g, " to ") || "at one place" }}. {{ size(w) }} mm² is
-                  {{ w.fitted ? "fitted" : "proposed"
+                  Runs {{ w.runs || "at one place" }}. {{ size(w) }} mm² is {{ w.fitted ? "fitted" : "proposed"
                   }}<template v-if="w.fitted">; {{ +(w.proposed_area_m2 * 1e6).toPrecision(3) }} mm² is proposed</template>; it carries
                   {{ w.limit_a.toFixed(1) }} A here and reaches {{ own.temperature.tell(w.temperature_k) }}. Noise class {{ w.noise }}.
                 </p>

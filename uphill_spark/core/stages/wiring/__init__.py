@@ -6,6 +6,7 @@ from collections import Counter
 
 from ...circuit.conductors import Made, next_fuse, outside_diameter
 from ...circuit.electric import Electric
+from ...circuit.netlist import terminal_name
 from ...circuit.pins import PinRow
 from ...circuit.pulsed import Draw
 from ...circuit.states import SYSTEM_VOLTS
@@ -40,13 +41,19 @@ class BranchRow(Result):
 
 
 class WireRow(Result):
-    """A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, effective, `peak_a` at its peak, `drop_v` what it then loses, joints included."""
+    """A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, effective, `peak_a` at its peak, `drop_v` what it then loses, joints included.
+
+    `starts_at`, `ends_at` and `runs` tell in words what `start`, `end` and `path` name.
+    """
 
     key: str
     label: str
     circuit: str
     start: str
     end: str
+    starts_at: str
+    ends_at: str
+    runs: str
     start_node: str
     end_node: str
     colour: str
@@ -160,7 +167,7 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
 def _row(m: Made, carried: Draw) -> WireRow:
     w, amps = m.wire, carried.effective
     return WireRow(
-        key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
+        key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, starts_at=terminal_name(w.start), ends_at=terminal_name(w.end), runs=", ".join(b.replace("_", " to ") for b in m.route), start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
         path=list(m.route), length_m=m.length_m, current_a=amps, peak_a=carried.peak, area_m2=m.area_m2, proposed_area_m2=m.proposed_area_m2, fitted=m.fitted,
         drop_v=carried.peak * m.ohms, limit_a=m.limit_a,
         temperature_k=min(wire_temperature(amps, m.area_m2, outside_diameter(m.area_m2), m.beside_k), HOTTEST_SHOWN), fuse=w.fuse,

@@ -1,0 +1,38 @@
+<script setup lang="ts">
+// The words of a bench, with their pictures: those in its question, its fields, its figure and its snags.
+import { computed } from "vue";
+import type { Finding } from "@/api/types";
+import { useBuild } from "@/stores/build";
+import { useCatalogue } from "@/stores/catalogue";
+import { useWords } from "@/stores/words";
+import WordPicture from "./WordPicture.vue";
+
+const props = defineProps<{ bench: string; asks: string; figure?: string | null; findings: Finding[] }>();
+const store = useBuild();
+const words = useWords();
+const { benchOf } = useCatalogue();
+const fields = computed(() => Object.entries(store.fields).filter(([at]) => benchOf(at).bench === props.bench));
+const found = computed(() =>
+  words.foundIn([
+    props.asks,
+    store.plan?.figures[props.figure ?? ""]?.label ?? "",
+    ...fields.value.flatMap(([, info]) => [info.title, info.help ?? ""]),
+    ...props.findings.flatMap((f) => [f.title, f.why]),
+  ]),
+);
+</script>
+
+<template>
+  <details v-if="found.length" class="mt-4">
+    <summary class="min-h-9 cursor-pointer py-1 text-[0.95rem]">Words: {{ found.map((w) => w.title.toLowerCase()).join(", ") }}</summary>
+    <dl class="mt-1 grid gap-x-6 gap-y-3 lg:grid-cols-2">
+      <div v-for="w in found" :key="w.key" class="flex items-start gap-3 border-t border-hair pt-2">
+        <WordPicture :picture="w.picture" />
+        <div class="min-w-0">
+          <dt class="font-semibold">{{ w.title }}</dt>
+          <dd class="text-[0.92rem] leading-snug">{{ w.says }}</dd>
+        </div>
+      </div>
+    </dl>
+  </details>
+</template>
