@@ -85,6 +85,15 @@ class Fresh(unittest.TestCase):
                         # Nothing that nobody chose or measured reads as sound: only what the answers themselves settle.
                         self.assertLessEqual({f.code for f in p.findings if f.severity == "sound"}, {"ENG-09", "AIR-08"})
 
+    def test_twelve_on_one_coil_is_told_and_nothing_else(self) -> None:
+        """No coil charges in the time that one has for twelve cylinders: that follows from the answer that the distributor stays, not from what we filled in."""
+        for distributor, told in (("goes", set()), ("stays", {"IGN-03"}), ("stays_timed", {"IGN-03"})):
+            for layout in ("port_plenum", "throttle_body"):
+                p = evaluate(parse(fresh.new_document({"name": "x", "layout": layout, "arrangement": "vee", "cylinders": 12, "displacement": "4800 cc", "power": "192 kW", "fuel": "E10", "distributor": distributor})))  # fmt: skip
+                self.assertEqual(
+                    {f.code for f in p.findings if f.severity in ("stop", "sort_out", "watch")}, told, f"{distributor} {layout}"
+                )
+
     def test_a_kit_brings_its_own_unit_injectors_and_ignition(self) -> None:
         truck = {**self.ANSWERS, "layout": "throttle_body", "cylinders": 8, "displacement": "5002 cc", "power": "150 kW"}
         b = parse(fresh.new_document({**truck, "arrangement": "vee", "distributor": "stays"}))

@@ -23,7 +23,9 @@ class Words(unittest.TestCase):
             texts += [figure.label for figure in plan.figures.values()] + [table.title for table in plan.stages.tune.tables]
             texts += [text for s in plan.stages.start.steps for text in (*s.do, *s.if_off, *(e.what for e in s.expect))]
         texts = [text.replace("_", " ") for text in texts]
-        self.assertEqual(set(glossary().words) - {w.key for w in found_in(*texts)}, {"pencil", "trim"})  # on the screens themselves, and of a set that spreads
+        self.assertEqual(
+            set(glossary().words) - {w.key for w in found_in(*texts)}, {"pencil", "trim"}
+        )  # on the screens themselves, and of a set that spreads
 
     def test_two_lines_and_no_word_twice(self) -> None:
         data = words()

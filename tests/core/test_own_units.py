@@ -194,6 +194,15 @@ class Typed(unittest.TestCase):
         )
         self.assertEqual(self.type("/fuel/tank/hottest", "8"), "8 degC")  # a temperature has no such ratio
 
+    def test_a_bare_number_for_a_wire_may_be_a_gauge_and_is_asked_about(self) -> None:
+        doc = document("tern")
+        doc.setdefault("wiring", {}).setdefault("fitted", {})["pump_feed"] = {"size": "2.5 mm2"}
+        at = "/wiring/fitted/pump_feed/size"
+        with self.assertRaises(BuildError) as caught:
+            self.type(at, "14", doc=doc)
+        self.assertIn("the 2.5 mm2 that stood there", caught.exception.problems[0].wants)
+        self.assertEqual((self.type(at, "4", doc=doc), self.type(at, "14 AWG", doc=doc), self.type(at, "14", doc=doc, sure=True)), ("4 mm2", "14 AWG", "14 mm2"))  # fmt: skip
+
 
 if __name__ == "__main__":
     unittest.main()

@@ -27,11 +27,8 @@ const found = computed(() =>
     <summary class="min-h-9 cursor-pointer py-1 text-[0.95rem]">Words: {{ found.map((w) => w.title.toLowerCase()).join(", ") }}</summary>
     <dl class="mt-1 grid gap-x-6 gap-y-3 lg:grid-cols-2">
       <div v-for="w in found" :key="w.key" class="flex items-start gap-3 border-t border-hair pt-2">
-        <WordPicture :picture="w.picture" />
-        <div class="min-w-0">
-          <dt class="font-semibold">{{ w.title }}</dt>
-          <dd class="text-[0.92rem] leading-snug">{{ w.says }}</dd>
-        </div>
+        <dt class="w-32 shrink-0 leading-tight font-semibold">{{ w.title }}<WordPicture :picture="w.picture" /></dt>
+        <dd class="text-[0.92rem] leading-snug">{{ w.says }}</dd>
       </div>
     </dl>
   </details>

@@ -12,7 +12,6 @@ import { useWords } from "@/stores/words";
 import { OVERRULE } from "./keys";
 import NextLine from "./NextLine.vue";
 import RidgeLine from "./RidgeLine.vue";
-import RippleBar from "./RippleBar.vue";
 import ShellHeader from "./ShellHeader.vue";
 import { fieldsOf, SCREENS } from "./stations";
 
@@ -21,6 +20,7 @@ const SnagsDrawer = defineAsyncComponent(() => import("./SnagsDrawer.vue"));
 const PaletteDialog = defineAsyncComponent(() => import("./PaletteDialog.vue"));
 const OverruleDialog = defineAsyncComponent(() => import("./OverruleDialog.vue"));
 const KeysDialog = defineAsyncComponent(() => import("./KeysDialog.vue"));
+const RippleBar = defineAsyncComponent(() => import("./RippleBar.vue"));
 const WordCard = defineAsyncComponent(() => import("./WordCard.vue"));
 const ClashDialog = defineAsyncComponent(() => import("./ClashDialog.vue"));
 
@@ -75,7 +75,8 @@ watch(
 async function ahead(): Promise<void> {
   await words.load();
   await store.fetchAhead(SCREENS.flatMap((s) => s.needs));
-  for (const s of SCREENS) await s.view().catch(() => undefined);
+  for (const load of [...SCREENS.map((s) => s.view), () => import("./RippleBar.vue"), () => import("@/parts/QuestionList.vue")])
+    await load().catch(() => undefined);
 }
 /** On arrival at another screen the keyboard goes to its heading, unless the address names a field. */
 const arrived = ref(route.path);
@@ -147,7 +148,11 @@ useEventListener("keydown", (event: KeyboardEvent) => {
 
     <template v-if="store.plan && store.build">
       <RidgeLine :stations="store.plan.stations" :build-id="buildId" :current="current" :lit="lit" />
-      <div v-if="here" class="flex items-center justify-between border-b border-line px-2 md:hidden print:hidden">
+      <nav
+        v-if="here"
+        class="flex items-center justify-between border-b border-line px-2 md:hidden print:hidden"
+        aria-label="Station before, next station"
+      >
         <button type="button" class="btn btn-plain" :disabled="!neighbour(-1)" @click="go(neighbour(-1)!.key)">
           ←<span class="sr-only">station before</span>
         </button>
@@ -158,14 +163,16 @@ useEventListener("keydown", (event: KeyboardEvent) => {
         <button type="button" class="btn btn-plain" :disabled="!neighbour(1)" @click="go(neighbour(1)!.key)">
           →<span class="sr-only">next station</span>
         </button>
-      </div>
+      </nav>
       <NextLine v-if="!store.readOnly" :acts="store.plan.next" :build-id="buildId" />
       <main id="main" class="flex-1">
         <RouterView v-if="ready" />
         <p v-else class="p-8 text-center text-soft" role="status">Drawing it…</p>
       </main>
       <WordCard v-if="words.known" />
-      <RippleBar @light="(s) => (lit = s)" />
+      <!-- There from the first, so that a reader of the screen hears the first change too. -->
+      <p class="sr-only" aria-live="polite" data-testid="spoken">{{ store.ripple?.sentence }}</p>
+      <RippleBar v-if="store.ripple" @light="(s) => (lit = s)" />
     </template>
     <main v-else-if="store.trouble" id="main" class="mx-auto max-w-xl p-8">
       <h1 class="text-2xl">This build cannot be shown</h1>

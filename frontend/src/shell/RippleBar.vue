@@ -14,8 +14,6 @@ const percent = (c: number | null | undefined) =>
 </script>
 
 <template>
-  <!-- There from the first, so that a reader of the screen hears the first change too. -->
-  <p class="sr-only" aria-live="polite" data-testid="spoken">{{ store.ripple?.sentence }}</p>
   <aside
     v-if="store.ripple"
     class="fixed inset-x-0 bottom-0 z-20 border-t-2 border-ink bg-sheet print:hidden"

@@ -8,7 +8,7 @@ const words = useWords();
 </script>
 
 <template>
-  <aside :id="CARD" popover role="dialog" aria-labelledby="word-title" class="word-card">
+  <div :id="CARD" popover role="dialog" aria-labelledby="word-title" class="word-card">
     <div v-if="words.shown" class="flex items-start gap-x-4 max-sm:flex-wrap">
       <WordPicture :picture="words.shown.picture" />
       <div class="min-w-0 flex-1 max-sm:order-1 max-sm:basis-full">
@@ -25,5 +25,5 @@ const words = useWords();
         <IconX :size="18" aria-hidden="true" />
       </button>
     </div>
-  </aside>
+  </div>
 </template>

@@ -28,7 +28,7 @@ BUNDLE_WARMS = 10.0
 #: Or, of a wire that bears little more than its zone, this share of what is left.
 BUNDLE_SHARE = 0.5
 #: A circuit's joints are given at most this share of its drop: past it thicker copper mends nothing.
-JOINTS_MOST = 0.65
+JOINTS_MOST = 0.68
 _CRIMPS = 2  # one at each end
 
 

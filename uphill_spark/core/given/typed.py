@@ -72,7 +72,7 @@ def _asked(pointer: str, whole: str, shown: str, stood: float, dimension: str) -
         now = si(whole, dimension)
     except UnitError:
         return
-    if dimension in ("temperature", "wire size") or min(now, stood) <= 0 or 1 / FAR <= now / stood <= FAR:
+    if dimension == "temperature" or min(now, stood) <= 0 or 1 / FAR <= now / stood <= FAR:
         return
     times = f"{now / stood:.3g} times" if now > stood else f"1/{stood / now:.3g} of"
     raise BuildError(

@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, defineAsyncComponent } from "vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
-import QuestionList from "@/parts/QuestionList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
@@ -18,6 +17,7 @@ import KeptList from "./KeptList.vue";
 import OrderPick from "./OrderPick.vue";
 import PowerBands from "./PowerBands.vue";
 import RunCurve from "./RunCurve.vue";
+const QuestionList = defineAsyncComponent(() => import("@/parts/QuestionList.vue"));
 
 const WANTED = ["power", "power_speed", "power_basis", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost"].map(
   (k) => `/engine/${k}`,

@@ -4,7 +4,6 @@ import { computed, defineAsyncComponent, ref, useTemplateRef } from "vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import PaperLink from "@/parts/PaperLink.vue";
-import QuestionList from "@/parts/QuestionList.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
@@ -17,6 +16,7 @@ import PumpSystem from "./PumpSystem.vue";
 import PumpWires from "./PumpWires.vue";
 import { STATES, type StateName } from "./states";
 import { useTrial } from "./useTrial";
+const QuestionList = defineAsyncComponent(() => import("@/parts/QuestionList.vue"));
 
 /** What stands on one bench only is fetched with it. */
 const FuelDepth = defineAsyncComponent(() => import("./FuelDepth.vue"));

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from "vue";
+import { computed, defineAsyncComponent } from "vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import AllFigures from "@/parts/AllFigures.vue";
@@ -9,11 +9,11 @@ import StationFrame from "@/parts/StationFrame.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
 import OptionalPart from "@/parts/OptionalPart.vue";
-import QuestionList from "@/parts/QuestionList.vue";
 import CoilRamp from "./CoilRamp.vue";
 import FiringRing from "./FiringRing.vue";
 import RotorDrawing from "./RotorDrawing.vue";
 import TimingLog from "./TimingLog.vue";
+const QuestionList = defineAsyncComponent(() => import("@/parts/QuestionList.vue"));
 
 const store = useBuild();
 const result = computed(() => store.plan!.stages.ignition);

@@ -4,7 +4,6 @@ import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
-import QuestionList from "@/parts/QuestionList.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
@@ -21,6 +20,7 @@ import OxygenFields from "./OxygenFields.vue";
 import TopFields from "./TopFields.vue";
 import WheelFields from "./WheelFields.vue";
 import TriggerWheel from "./TriggerWheel.vue";
+const QuestionList = defineAsyncComponent(() => import("@/parts/QuestionList.vue"));
 
 /** What stands on one bench only is fetched with it. */
 const ExhaustDrawing = defineAsyncComponent(() => import("./ExhaustDrawing.vue"));
