@@ -114,7 +114,7 @@ def _unit_words(unit: str) -> str:
 
 
 def show(value: float | None, unit: str, share: bool = False) -> str:
-    """A figure for reading: three or four digits that matter, unit behind; a share as a percentage."""
+    """A figure [`unit`] for reading: three or four digits that matter, unit behind; a `share` (0 to 1) as a percentage; None as "not known"."""
     if value is None:
         return "not known"
     if share:

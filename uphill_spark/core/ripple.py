@@ -65,7 +65,7 @@ def ripple(before: Plan, after: Plan, change: str = "") -> Ripple:
 
 
 def differs(before: float | None, after: float | None) -> bool:
-    """Whether a figure has moved: by less than nobody sees, it has not. A milliampere more in a ground that many share moves much by very little."""
+    """Whether a figure [any one unit] has moved: by less than nobody sees, it has not. A milliampere more in a ground that many share moves much by very little."""
     if before is None or after is None:
         return before is not after
     return abs(before - after) > UNSEEN * max(abs(before), abs(after))

@@ -74,11 +74,11 @@ class Scale(Result):
         return (si - self.zero) / (self.one - self.zero)
 
     def bare(self, si: float, finer: int = 0) -> str:
-        """The number as it is printed, with so many digits more."""
+        """A value [SI] as the number that is printed, with so many digits more."""
         return f"{self.of(si):.{max(self.digits + finer, 0)}f}"
 
     def tell(self, si: float, finer: int = 0) -> str:
-        """The number with its unit."""
+        """A value [SI] as that number with its unit."""
         return f"{self.bare(si, finer)} {self.unit}"
 
 

@@ -176,7 +176,7 @@ def _number(text: str) -> tuple[float, str]:
 
 
 def number(text: str) -> float:
-    """A bare number: decimal, fraction, decimal comma. Raises UnitError for anything else."""
+    """A bare number [-]: decimal, fraction, decimal comma. Raises UnitError for anything else."""
     value, unit = _number(text.strip())
     if unit:
         raise UnitError(f"{text!r} is more than a number")
@@ -299,7 +299,7 @@ def from_si(value: float, unit: str) -> float:
 
 
 def to_si(value: float, unit: str) -> float:
-    """A value in `unit` as it is inside: the other way round of `from_si`."""
+    """A value [`unit`] as it is inside [SI]: the other way round of `from_si`."""
     if unit == "1":
         return value
     scale, offset = _output(unit)

@@ -106,7 +106,7 @@ def _option(build: Build, t: Trigger, teeth: int, missing: int, settled: bool) -
 
 
 def signals(t: Trigger, angle: float) -> list[Signal]:
-    """Crank (or distributor) and phase signals, with the polarity as it stands, at cranking speed."""
+    """Crank (or distributor) and phase signals, with the polarity as it stands, at cranking speed. `angle` is the trigger angle [deg of the crank]; times in s, volts in V."""
     at = np.arange(0.0, 720.0, STEP)
     whole = cycle(t)
     teeth = [((k * whole + r.begins - angle) % 720.0, r.ends - r.begins) for k in range(round(720 / whole)) for r in teeth_of(t)]

@@ -69,7 +69,7 @@ class Electric:
         return self.solution.potential(terminal, k) - self.solution.potential(against, k)
 
     def across(self, load: str, state: KeyState) -> float:
-        """Volts across a load."""
+        """Volts across a load [V]."""
         return float(self.solution.volts[ORDER.index(state), self.loads[load]])
 
     def drawn(self, load: str, state: KeyState) -> float:

@@ -186,6 +186,7 @@ def check(
     def register(body: Body) -> Body:
         if any(c.code == code for c in CHECKS):
             raise ValueError(f"check {code} is registered twice")
+        body.__doc__ = f"{code}: {title}. Source: {source}."
         CHECKS.append(Check(code, OF_FINDINGS[body.__module__.rsplit(".", 1)[-1]], at, title, figure, source, body, rests, gate))
         return body
 
@@ -227,14 +228,14 @@ def resting(pencil: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
 
 
 def grade(value: float, watch: float, sort_out: float, stop: float | None = None) -> Severity:
-    """Severity of a figure that is worse the larger it is: above each limit the next word applies."""
+    """Severity of a figure that is worse the larger it is: above each limit the next word applies. Value and limits in one unit [any], the limits rising."""
     if stop is not None and value > stop:
         return "stop"
     return "sort_out" if value > sort_out else "watch" if value > watch else "sound"
 
 
 def above(severity: Severity, watch: float, sort_out: float, stop: float | None = None) -> float:
-    """The limit that a figure graded so stands above; the first for one that is sound."""
+    """The limit [unit of the limits] that a figure graded so stands above; the first for one that is sound."""
     limits: dict[Severity, float | None] = {"sort_out": sort_out, "stop": stop}
     return limits.get(severity) or watch
 

@@ -148,7 +148,7 @@ class Injectors(InjectorSheet):
 
 
 def flow_si(text: str, at: str = "/flow") -> tuple[Literal["mass flow", "volume flow"], float]:
-    """A rated flow as mass (kg/s) or volume (m3/s), whichever its unit says; `at` is told as the place of what cannot be read."""
+    """A rated flow as mass [kg/s] or volume [m3/s], whichever its unit says; `at` is told as the place of what cannot be read."""
     try:
         return "mass flow", si(text, "mass flow")
     except UnitError:

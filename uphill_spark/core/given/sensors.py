@@ -204,7 +204,7 @@ class OxygenSensor(Part):
 
     @property
     def read(self) -> list[tuple[float, float]]:
-        """Volts and lambda of the points of which both were read."""
+        """Volts [V] and lambda [-] of the points of which both were read."""
         return [(p.volts.si, p.value) for p in self.points if p.volts is not None and p.value is not None]
 
 

@@ -81,7 +81,7 @@ def _asked(pointer: str, whole: str, shown: str, stood: float, dimension: str) -
 
 
 def read_quantity(dimension: str, text: str, unit: str = "") -> tuple[str, float]:
-    """A quantity that stands in no document: as it is written with its unit, and in SI. Raises UnitError with what would do."""
+    """A quantity that stands in no document: as it is written with its unit, and its value [SI]. Raises UnitError with what would do."""
     if dimension not in DIMENSIONS:
         raise UnitError(f"{dimension!r} is not measured here; known are {', '.join(DIMENSIONS)}")
     text = text.strip()

@@ -47,5 +47,5 @@ def fit_thermistor(points: list[tuple[float, float]], falls: bool = True) -> Ste
 
 
 def divider_volts(resistance: float, pull_up: float, supply: float = 5.0) -> float:
-    """Volts at the input of a sender to ground under a pull-up."""
+    """Volts at the input [V] of a sender [ohm] to ground under a pull-up [ohm] from a supply [V]: the divider R / (R + R_up)."""
     return supply * resistance / (resistance + pull_up)

@@ -27,7 +27,7 @@ USUAL_CLOSING = {"standard": 48.0, "touring": 55.0, "sport": 64.0, "competition"
 
 
 def overlap(e: Engine) -> float | None:
-    """Crank degrees with both valves open, round top dead centre; below 0 they never are."""
+    """Crank degrees [deg] with both valves open, round top dead centre; below 0 they never are."""
     card = e.cam_card
     if card is None:
         return None

@@ -33,11 +33,16 @@ class Judged(Protocol):
     """What is needed of a finding."""
 
     @property
-    def code(self) -> str: ...
+    def code(self) -> str:
+        """Which check said it."""
+
     @property
-    def severity(self) -> str: ...
+    def severity(self) -> str:
+        """How bad it is."""
+
     @property
-    def why(self) -> str: ...
+    def why(self) -> str:
+        """Why, in words."""
 
 
 class Cause(Result):

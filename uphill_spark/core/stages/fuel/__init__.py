@@ -109,7 +109,7 @@ def pump_feeds(circuit: Electric) -> dict[StateName, Feed]:
 
 
 def posts(name: StateName) -> float:
-    """Volts at the battery's posts in a state of the fuel system."""
+    """Volts at the battery's posts [V] in a state of the fuel system."""
     return KEY_STATES[KEY_STATE[name]].posts_v
 
 

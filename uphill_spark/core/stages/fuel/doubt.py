@@ -97,7 +97,7 @@ class Margins:
         return [f"/fuel/parts/{name}/{last}" for name in fuel.sections.to_rail if hasattr(fuel.parts[name], last)] or ["/fuel/path"]
 
     def sigma(self, item: _Input) -> float:
-        """One standard deviation, as a share."""
+        """One standard deviation, as a share [-] of the value."""
         assumed = any(touches(m, place) for m in self.marks for place in self.places(item)) or (item.key == "bsfc" and self.bsfc_assumed)
         return item.sigma * (2 if assumed else 1)
 
@@ -147,7 +147,7 @@ def _noise() -> tuple[Array, ...]:
 
 
 def band_of(margins: Array, wanted: float) -> MarginBand:
-    """The draws as a band, against the margin wanted."""
+    """The draws as a band of margins [times the need], against the margin wanted."""
     ordered = np.sort(margins)
     low, middle, high = (float(ordered[round(share * (len(ordered) - 1))]) for share in (0.05, 0.5, 0.95))
     return MarginBand(low=low, middle=middle, high=high, enough=float(np.mean(margins >= wanted)), draws=len(margins))

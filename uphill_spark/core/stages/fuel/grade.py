@@ -43,16 +43,18 @@ class _Pen:
         self.losses: list[PathLoss] = []
 
     def mark(self, part: str) -> None:
+        """Put down where the way has come to: run [m], height [m], pressure [Pa gauge]."""
         # As fine as any drawing shows, 0.1 mm and 0.1 Pa: what is left out would be most of what goes over the wire.
         self.points.append((part, round(self.run, 4), round(self.height, 4), round(self.pressure, 1)))
 
     def jump(self, part: str, pressure: float) -> None:
-        """Pump or regulator: another pressure at the same place."""
+        """Pump or regulator: another pressure [Pa gauge] at the same place."""
         self.mark(part)
         self.pressure = pressure
         self.mark(part)
 
     def along(self, parts: tuple[Element, ...], flow: float) -> None:
+        """Go on through some parts at a flow [m3/s]."""
         for e in parts:
             loss, lift = float(e.loss(flow, self.liquid)), pipe.head(self.liquid, e.rise)
             self.mark(e.name)

@@ -68,7 +68,7 @@ class Suction:
         return self.surface_pa + pipe.head(self.liquid, self.head_m) - self.loss(flow)
 
     def margin(self, flow: float) -> float:
-        """Inlet over vapour pressure in metres of fuel, at the hottest fuel expected."""
+        """Inlet over vapour pressure [m of fuel] at a flow [m3/s], at the hottest fuel expected."""
         return self._over(self.inlet(flow), self.hottest)
 
     def vapour(self, kelvin: float) -> float:
@@ -79,7 +79,7 @@ class Suction:
         return (pressure - self.vapour(kelvin)) / (self.liquid.density * pipe.G)
 
     def at_inlet(self, flow: float) -> Inlet:
-        """All of it at a flow, with the margin swept over fuel temperature."""
+        """All of it at a flow [m3/s], with the margin swept over fuel temperature."""
         pressure, vapour = self.inlet(flow), self.vapour(self.hottest)
         hottest = None
         if self._over(pressure, COLDEST) > 0 > self._over(pressure, HOTTEST):

@@ -87,7 +87,7 @@ class Element:
 
 
 def elements(fuel: FuelSystem, names: Sequence[str], viscosity: float, due: bool | None = None) -> tuple[Element, ...]:
-    """The named parts in their order. `due` takes every filter as due or as clean, instead of as it is."""
+    """The named parts in their order, at a viscosity [Pa s]. `due` takes every filter as due or as clean, instead of as it is."""
     found = []
     for name in names:
         part = fuel.parts[name]
@@ -119,7 +119,7 @@ class Section:
         return lost
 
     def in_filters(self, flow: float) -> float:
-        """The share of that which filters take."""
+        """What of that the filters take [Pa] at a flow [m3/s]."""
         return float(sum(e.loss(flow, self.liquid) for e in self.parts if isinstance(e.part, Filter)))
 
     def fastest(self, flow: float) -> float:
@@ -229,7 +229,7 @@ class Plumbing:
         return max(self.net.back.fastest(back), 0.0 if self.net.regulator_first else self.net.between.fastest(back))
 
     def steepest(self, flow: float) -> str | None:
-        """The run from pump to rail that loses most."""
+        """The run from pump to rail that loses most at a flow [m3/s]."""
         lost = [(e.loss(q, self.net.liquid), e.name) for section, q in self._forth(flow) for e in section.parts if e.run]
         return max(lost)[1] if lost else None
 
@@ -238,7 +238,7 @@ class Plumbing:
         return [(self.net.forward, flow), *([(self.net.between, self.onward(flow))] if self.net.regulator_first else [])]
 
     def solve(self, fit: PumpFit, supply_volts: float, ohms: float, near: float | None = None) -> Solved:
-        """The state solved.
+        """The state solved, with `supply_volts` [V] at the head of the pump's wire, beginning from a flow `near` [m3/s].
 
         A pump that gives more than the engine takes holds the regulator's pressure. One that gives less shuts the regulator, and the rail
         sags until the injectors, open as long as before, pass what the pump gives: as an orifice, with the root of the pressure across them.
@@ -303,6 +303,6 @@ class Wired:
         return max((self.free - flow) / slope, 0.0) if slope > 0 else 0.0
 
     def at(self, flow: float, pressure: float) -> OperatingPoint:
-        """The point on its line."""
+        """The point on its line: flow [m3/s], pressure [Pa gauge]."""
         current = self.fit.current(pressure)
         return OperatingPoint(flow, pressure, current, self.supply - current * self.ohms, 0.0)

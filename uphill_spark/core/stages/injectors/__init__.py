@@ -65,7 +65,7 @@ LOOKS = {"engine": ("fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s"), "fuel": 
 
 
 def lowest_volts(circuit: Electric, state: KeyState) -> float:
-    """Volts across the injector that gets least of them."""
+    """Volts [V] across the injector that gets least of them."""
     return min(circuit.across(load.key, state) for load in circuit.netlist.loads if load.kind == "injector")
 
 

@@ -51,7 +51,7 @@ def banks_of(build: Build) -> list[list[int]]:
 
 
 def tested(build: Build, rating_density: float, bench_density: float) -> BenchResult:
-    """Every test brought to the rated pressure and fluid (orifice: m ~ sqrt(rho dp)), and the best set of them."""
+    """Every test brought to the rated pressure and fluid (orifice: m ~ sqrt(rho dp), densities [kg/m3]), and the best set of them."""
     i = build.injectors
     flows: dict[str, dict[bool, float]] = {}
     last = {}
@@ -100,7 +100,7 @@ def spread(flows: list[float]) -> float:
 
 
 def imbalance(by_cylinder: dict[int, float], places: list[list[int]]) -> tuple[float, float]:
-    """Difference of the banks' means over the whole mean, and the largest step between neighbours over the mean."""
+    """Of flows [kg/s] by cylinder: difference of the banks' means over the whole mean [-], and the largest step between neighbours over the mean [-]."""
     mean = sum(by_cylinder.values()) / len(by_cylinder)
     banks = [[by_cylinder[c] for c in bank if c in by_cylinder] for bank in places]
     means = [sum(b) / len(b) for b in banks if b]
@@ -109,7 +109,7 @@ def imbalance(by_cylinder: dict[int, float], places: list[list[int]]) -> tuple[f
 
 
 def best_set(flows: dict[str, float], banks: list[list[int]]) -> dict[str, int]:
-    """Place by mark: the set with the smallest spread, in the order with the smallest imbalance. Empty if there are too few.
+    """Place by mark, of flows [kg/s] by mark: the set with the smallest spread, in the order with the smallest imbalance. Empty if there are too few.
 
     The set is a run of the sorted flows: any other has a larger spread. Within a bank, the largest step between neighbours is
     smallest when flows rise along it. So only the share of the set between the banks is left to try, and all of them are tried: 924 for twelve.

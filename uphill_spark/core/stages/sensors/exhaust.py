@@ -32,7 +32,7 @@ class Misplaced(Result):
     lengths_m: tuple[float, ...]
 
     def told(self, tell: Callable[[float], str]) -> str:
-        """The sentence, each length told by `tell`."""
+        """The sentence, each length [m] told by `tell`."""
         return self.says.format(*map(tell, self.lengths_m))
 
 

@@ -138,7 +138,7 @@ def pressure_line(sensor: PressureSensor | None) -> Line | None:
 
 
 def line(points: list[tuple[float, float]]) -> Line | None:
-    """A straight line through points of volts and value, by least squares; None where there are no two at different volts."""
+    """A straight line through points of volts [V] and value [SI], by least squares; None where there are no two at different volts."""
     if len({volts for volts, _ in points}) < 2:
         return None
     n = len(points)

@@ -123,7 +123,7 @@ def work_out(build: Build) -> TriggerResult | None:
 
 
 def trigger_angle(t: Trigger) -> float | None:
-    """Crank degrees from the first tooth after the gap to number one's top: as told, else from the tooth that was counted there."""
+    """Crank degrees [deg] from the first tooth after the gap to number one's top: as told, else from the tooth that was counted there."""
     if t.angle is not None:
         return t.angle.si
     if t.tooth_at_top is None:

@@ -116,7 +116,7 @@ def _gas_torque(angle: Array, swept: float, ratio: float) -> Array:
 
 
 def timing_error(build: Build, teeth: list[Tooth], whole: float, angle: float, advance: float = 10.0) -> Late:
-    """The miss of a spark while the engine of a build is cranked, every cylinder to fire `advance` degrees before its top; see `missed`."""
+    """The miss of a spark while the engine of a build is cranked, every cylinder to fire `advance` [deg] before its top; see `missed`."""
     return _late(_key(build), tuple(teeth), whole, angle, advance)
 
 

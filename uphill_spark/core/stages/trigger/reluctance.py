@@ -13,7 +13,7 @@ USUAL_GAP = 0.8e-3
 
 
 def strength(t: Trigger) -> float:
-    """Peak volts for each rev/s of the crank at the gap as it is: from the spin test where one was made, else usual for a wheel of so many teeth."""
+    """Peak volts [V s] for each rev/s of the crank at the gap as it is: from the spin test where one was made, else usual for a wheel of so many teeth."""
     gap = mean_gap(t)
     if t.spin is not None and t.spin.volts is not None and t.spin.speed is not None:
         return math.sqrt(2) * t.spin.volts.si / t.spin.speed.si

@@ -31,7 +31,7 @@ class SyncCase(Result):
 
 
 def cycle(t: Trigger) -> float:
-    """Crank degrees in which the wheel repeats itself: one turn of the crank, or of the distributor."""
+    """Crank degrees [deg] in which the wheel repeats itself: one turn of the crank, or of the distributor."""
     return 720.0 if t.on == "distributor" else 360.0
 
 
@@ -52,12 +52,12 @@ def teeth_of(t: Trigger) -> list[Tooth]:
 
 
 def degrees_per_tooth(t: Trigger) -> float:
-    """Crank degrees from one tooth to the next; of windows, on average."""
+    """Crank degrees [deg] from one tooth to the next; of windows, on average."""
     return cycle(t) / (len(t.windows) if t.pattern == "windows" else t.teeth)
 
 
 def gap_after(t: Trigger) -> tuple[float, float]:
-    """The long gap in crank degrees, from the end of the tooth before it to the beginning of the tooth after: empty where there is none."""
+    """The long gap in crank degrees [deg], from the end of the tooth before it to the beginning of the tooth after: empty where there is none."""
     rows = teeth_of(t)
     spaces = [((rows[i + 1].begins if i + 1 < len(rows) else rows[0].begins + cycle(t)) - row.ends, row.ends) for i, row in enumerate(rows)]
     widest = max(s for s, _ in spaces)
@@ -98,7 +98,7 @@ def phase_starts(t: Trigger) -> list[float]:
 
 
 def sync_cases(t: Trigger, angle: float | None) -> list[SyncCase]:
-    """Every place in the cycle at which the wheel shows its mark, with the phase events of the turn before it: places that look the same cannot be told apart."""
+    """Every place in the cycle [deg], at a trigger angle [deg], at which the wheel shows its mark, with the phase events of the turn before it: places that look the same cannot be told apart."""
     if angle is None:
         return []
     end = gap_after(t)[1]
@@ -113,7 +113,7 @@ def sync_cases(t: Trigger, angle: float | None) -> list[SyncCase]:
 
 
 def phase_allowed(t: Trigger, angle: float | None) -> list[tuple[float, float]]:
-    """Stretches of the 720 degrees in which the phase event may come: clear of the long gap by one tooth on either side."""
+    """Stretches of the 720 degrees [deg], at a trigger angle [deg], in which the phase event may come: clear of the long gap by one tooth on either side."""
     if angle is None:
         return []
     start, end = gap_after(t)
