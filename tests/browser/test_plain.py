@@ -131,8 +131,9 @@ class Moved(Plain):
         shown = ["fuel", "wiring"]
         for patch in (
             [{"op": "add", "path": "/engine/power", "typed": "140 kW"}],
-            [{"op": "add", "path": "/wiring/fitted/pump_feed/size", "typed": "0.75"}],
+            [{"op": "add", "path": "/wiring/fitted/pump_feed/size", "typed": "0.75 mm2"}],
             [{"op": "remove", "path": "/sensors/trigger"}],
+            [{"op": "add", "path": "/fuel/regulator/set_pressure", "typed": "45 psi"}],  # the scales move with it
         ):
             before = Stands(document())
             after = Stands(apply_edit(document(), patch)[0])

@@ -113,7 +113,8 @@ class SensorsInTheirPlaces(BrowserCase):
     def test_the_oxygen_sensor_is_slid_to_where_it_may_sit(self) -> None:
         car = self.car("brindle")
         page = self.open(f"{car}/sensors/oxygen")
-        expect(page.get_by_role("img", name=re.compile("Exhaust of 1.35 m.*in a bend"))).to_be_visible()
+        expect(page.get_by_role("img", name=re.compile("Exhaust of 1.35 m.*which is wrong"))).to_be_visible()
+        expect(page.get_by_role("article").filter(has_text="in a bend")).to_be_visible()
         type_in(page, "/sensors/oxygen/path/3/length", "1.5 m")
         slider = page.get_by_label("Slide it along the pipe")
         slider.fill("880")

@@ -156,7 +156,8 @@ class Exhaust(unittest.TestCase):
     ]
 
     def at(self, distance: str, clock: str = "45 deg", **more: Any) -> list[str]:
-        return exhaust.work_out(OxygenSensor.model_validate({"path": self.PATH, "distance": distance, "clock": clock, **more})).wrong
+        found = exhaust.work_out(OxygenSensor.model_validate({"path": self.PATH, "distance": distance, "clock": clock, **more}))
+        return [place.told("{:.3g} m".format) for place in found.wrong]
 
     def test_the_allowed_stretches_by_hand(self) -> None:
         found = exhaust.work_out(OxygenSensor.model_validate({"path": self.PATH}))
@@ -171,6 +172,7 @@ class Exhaust(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(word):
                 self.assertTrue(any(word in w for w in self.at(distance, clock)), self.at(distance, clock))
+        self.assertEqual(self.at("700 mm"), ["it sits 0.1 m after the merge: too hot over 0.3 m"])
         after = [*self.PATH[:3], {"length": "300 mm", "what": "catalyst"}, {"length": "1.5 m"}]
         self.assertTrue(any("catalyst" in w for w in self.at("2 m", path=after)))
 

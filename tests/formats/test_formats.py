@@ -65,7 +65,7 @@ class Tables(unittest.TestCase):
         pump = next(r for r in rows if r["wire"] == "pump_feed")
         self.assertEqual(
             (pump["from"], pump["to"], pump["colour (IEC 60757)"], pump["size mm2"], pump["size is"]),
-            ("pump_relay.87", "pump.plus", "RD/BN", "4", "fitted"),
+            ("pump relay, pin 87", "pump plus", "RD/BN", "4", "fitted"),
         )
         self.assertAlmostEqual(sum(float(r["length m"]) for r in rows), plan().figures["wiring.total_length"].value or 0, delta=0.3)
 

@@ -116,8 +116,9 @@ def said(name: str) -> str:
     for state in ORDER:
         lines += ["", f"circuit {state}"]
         lines += [f"  {load}: {circuit.across(load, state):.4f} V, {circuit.drawn(load, state):.4f} A" for load in circuit.loads]
+    trial = Trial(doc, stands)
     for subject in ASKED:
-        if (found := answer(subject, Trial(doc, stands))) is not None:
+        if (found := answer(subject, trial)) is not None:
             lines += summed(f"asked {subject}", found)
     return "\n".join(lines) + "\n"
 

@@ -69,6 +69,7 @@ def with_change(state: dict[str, Any], changed: dict[str, Any]) -> dict[str, Any
             "pencil": changed["pencil"],
             "next": changed["next"],
             "stations": changed["stations"],
+            "scales": changed["scales"] or plan["scales"],
         },
         "stages": {**{k: v for k, v in state["stages"].items() if k not in changed["stale"]}, **changed["stages"]},
     }

@@ -12,6 +12,7 @@ import threading
 import time
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 from cachetools import LRUCache, cached
@@ -63,9 +64,9 @@ class Standing:
         """The build."""
         return self.worked.build
 
-    @property
+    @cached_property
     def trial(self) -> Trial:
-        """The build as something to try changes on."""
+        """The build as something to try changes on. One for all that is asked, so that what two ask is tried once."""
         return Trial(self.document, self.evaluated)
 
 

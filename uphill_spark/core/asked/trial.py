@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
@@ -48,6 +48,8 @@ class Trial:
 
     document: dict[str, Any]
     stands: Evaluated
+    #: What was asked of it already and is asked again by others, by its name.
+    asked: dict[str, Any] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def worked(self) -> Worked:

@@ -35,7 +35,14 @@ def key(finding: Finding) -> str:
 
 
 def turns(trial: Trial) -> Turns:
-    """Every value in pencil under something sound, moved both ways."""
+    """Every value in pencil under something sound, moved both ways; worked out once a trial."""
+    if "turns" not in trial.asked:
+        trial.asked["turns"] = _turns(trial)
+    kept: Turns = trial.asked["turns"]
+    return kept
+
+
+def _turns(trial: Trial) -> Turns:
     resting = [f for f in trial.plan.findings if f.severity == "sound_if"]
     found: dict[str, list[str]] = {key(f): [] for f in resting}
     read = readings(trial.build)

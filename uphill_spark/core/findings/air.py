@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from ..figures import Band
 from ..stages.air import FEEL_SPEED, PEDAL_ENOUGH, PEDAL_MOST
+from ..units import from_si
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, above, check, grade
@@ -38,7 +39,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a caliper at the plate",
         )
         return
-    severity = grade(a.drop_full_pa / 1e3, *DROP)
+    severity = grade(from_si(a.drop_full_pa, "kPa"), *DROP)
     lost = f"It loses {owners.own(w, 'throttle_loss', a.drop_full_pa)} at full power, {a.power_lost or 0:.1%} of the power."
     told = severity != "sound"
     if told:
@@ -175,12 +176,15 @@ def hoses(w: Worked, say: Say) -> Iterator[Finding]:
             told = True
             brakes = hose.kind == "brake_booster" and hose.now is None
             goes = f"Lead it to {hose.proposed}." if hose.proposed and hose.proposed != hose.now else "Mend that."
+            shares = hose.wrong.startswith("shares")
+            if shares and hose.proposed == hose.now:
+                goes = "It may stay where it is: the other hose goes to a port of its own."
             if hose.proposed is None:
                 goes = "No port here suits it: fit a union of its size where it belongs, or a vacuum pump."
             if hose.kind == "distributor_advance":
                 goes = "Take it off, and cap both ends."
             word = hose.kind.replace("_", " ")
-            yield say("stop" if brakes else "sort_out", f"The hose of the {word} is {hose.wrong}" + (": the pedal goes hard and the car does not stop." if brakes else "."),
+            yield say("stop" if brakes else "sort_out", f"The hose of the {word} {'' if shares else 'is '}{hose.wrong}" + (": the pedal goes hard and the car does not stop." if brakes else "."),
                       goes, at=f"/air/consumers/{i}/port")  # fmt: skip
     if a.unsteady:
         told = True

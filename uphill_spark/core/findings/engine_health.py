@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Iterator
 
-from ..stages.engine import LEAK_DOWN, boost_of, estimate
+from ..stages.engine import LEAK_DOWN, PowerEstimate, boost_of, estimate
 from ..stages.engine.cam import CHOKES, cam_class
 from ..worked import Worked
 from . import owners
@@ -228,6 +228,17 @@ def _basis(w: Worked) -> str:
     return "at sea level" if e.power_basis == "sea_level" else f"here at {e.altitude}"
 
 
+def _aim(target: float, air: PowerEstimate | None, run: PowerEstimate | None) -> str:
+    """What to do where the ways to tell the power [W] do not agree: the air decides what parts must bear, then what the car should do."""
+    if air is not None and air.low > target * POWER_ASIDE:
+        return "The engine takes more air than the target says: size pump, injectors and wire for the air, or limit speed and throttle."
+    if air is not None and air.high is not None and air.high < target / POWER_ASIDE:
+        return "Tables and hopes should follow the air; parts sized for the target have that in hand."
+    if run is not None and run.low > target * POWER_ASIDE:
+        return "What the car should do takes more than the target: aim at that power and size for it, or expect less of the car."
+    return "Look at what the car should do, and at the target, again."
+
+
 @check(
     "ENG-10",
     "/engine/power",
@@ -254,17 +265,14 @@ def agree(w: Worked, say: Say) -> Iterator[Finding]:
     run = w.engine.run
     if run and run.grip_limits:
         told.append(f"the run is beyond the tyres: with this grip it takes {run.grip_time_s:.1f} s or more, whatever the power")
-    air = estimate(w.engine, "air")
     if told:
-        more = air is not None and air.low > target * POWER_ASIDE
         yield say(
             "watch",
             f"The target is {owners.power(w, target)} {_basis(w)}, {' and '.join(told)}.",
-            "The engine takes more air than the target says: size pump, injectors and wire for the air, or limit speed and throttle."
-            if more
-            else "Tables and hopes should follow the air; parts sized for the target have that in hand.",
+            _aim(target, estimate(w.engine, "air"), estimate(w.engine, "run")),
             limit=round(target / 1e3, 3),
         )
     else:
+        air = estimate(w.engine, "air")
         band = f"{owners.power(w, air.low)} to {owners.power(w, air.high or air.middle)}" if air else "not known"
         yield say("sound", f"The target lies where the air says: {band}.")

@@ -159,7 +159,7 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
             bad = True
             yield say(
                 "stop",
-                f"{why} A burst here sprays fuel on a hot engine.",
+                f"{why[0].upper()}{why[1:]} A burst here sprays fuel on a hot engine.",
                 "Replace it with steel or copper-nickel tube and 30R14T2 hose on crimped or rolled-edge clamped ends.",
                 at=at,
             )

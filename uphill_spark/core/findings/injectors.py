@@ -144,14 +144,14 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
             against = (
                 f"{apart:+.0%} against its mates" if abs(apart) > OHMS_APART else f"{kind:+.0%} against the {i.resistance} that are entered"
             )
-            yield say("sort_out", f"{odd} has {ohms[odd]:.1f} Ω, {against}: a coil that is going, or another kind.", "Leave it out, or enter what they are.", at="/injectors/bench")  # fmt: skip
+            yield say("sort_out", f"Injector {odd} has {ohms[odd]:.1f} Ω, {against}: a coil that is going, or another kind.", "Leave it out, or enter what they are.", at="/injectors/bench")  # fmt: skip
     leaking = [row for row in b.rows if row.drops]
     fitted = b.complete
     for row in leaking:
         worst = (row.drops or 0) >= DRIPS
         yield say(
             "watch" if fitted else "stop" if worst else "sort_out",
-            f"{row.mark} drips {row.drops} in a minute, shut."
+            f"Injector {row.mark} drips {row.drops} in a minute, shut."
             + (" It is left out of the set." if fitted else " It washes the bore and feeds a fire."),
             "Clean it and test again, or throw it away.",
             at="/injectors/bench",

@@ -30,15 +30,15 @@ OPEN = 1.0  # of the time: an injector that never shuts
 def constants(w: Worked, say: Say) -> Iterator[Finding]:
     typed, b = w.build.tune.typed, w.build
     flow, fluid = _typed_flow(w)
-    rows: list[tuple[str, str, float | None, float, str, Callable[[float], float]]] = [
-        ("displacement", "displacement", typed.displacement.si if typed.displacement else None, b.engine.displacement.si, "cc", lambda k: k - 1),
-        ("cylinders", "cylinders", typed.cylinders, b.engine.cylinders, "1", lambda k: 1 / k - 1),
-        ("injector_flow", "injector figure", flow, w.injectors.flow_nominal_kg_s, "g/min", lambda k: 1 / k - 1),
-        ("base_pressure", "fuel pressure", typed.base_pressure.si if typed.base_pressure else None, b.fuel.regulator.set_pressure.si, "kPa", lambda k: k**-0.5 - 1),
+    rows: list[tuple[str, str, float | None, float, Callable[[float], str], Callable[[float], float]]] = [
+        ("displacement", "displacement", typed.displacement.si if typed.displacement else None, b.engine.displacement.si, lambda v: f"{from_si(v, 'cc'):.4g} cc", lambda k: k - 1),
+        ("cylinders", "cylinders", typed.cylinders, b.engine.cylinders, lambda v: f"{v:.0f}", lambda k: 1 / k - 1),
+        ("injector_flow", "injector figure", flow, w.injectors.flow_nominal_kg_s, lambda v: owners.own(w, "injector", v, 1), lambda k: 1 / k - 1),
+        ("base_pressure", "fuel pressure", typed.base_pressure.si if typed.base_pressure else None, b.fuel.regulator.set_pressure.si, lambda v: owners.pressure(w, v), lambda k: k**-0.5 - 1),
     ]  # fmt: skip
     missing = [name for _, name, given, *_ in rows if given is None]
     wrong = False
-    for key, name, given, want, unit, effect in rows:
+    for key, name, given, want, told, effect in rows:
         if given is None:
             continue
         off = effect(given / want)
@@ -46,11 +46,10 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
         if severity == "sound":
             continue
         wrong = True
-        words = "" if unit == "1" else f" {unit}"
-        of = f", taken as {fluid}," if key == "injector_flow" and fluid else ""
+        of = f", taken as {fluid}" if key == "injector_flow" and fluid else ""
         yield say("stop" if severity == "sort_out" else "watch",
-                  f"{name.capitalize()} typed in is {from_si(given, unit):.4g}{words}{of} the build says {from_si(want, unit):.4g}: every cell would be {abs(off):.0%} {'rich' if off > 0 else 'lean'}.".replace(",,", ","),
-                  f"Type {from_si(want, unit):.4g}{words}.", at=f"/tune/typed/{key}")  # fmt: skip
+                  f"{name.capitalize()} typed in is {told(given)}{of}; the build says {told(want)}: every cell would be {abs(off):.0%} {'rich' if off > 0 else 'lean'}.",
+                  f"Type {told(want)}.", at=f"/tune/typed/{key}")  # fmt: skip
     if missing:
         yield say(
             "unknown",

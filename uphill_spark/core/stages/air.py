@@ -272,7 +272,7 @@ def _wrong(c: Consumer, build: Build) -> str | None:
         return f"on {port.source.replace('_', ' ')}, it wants {' or '.join(s.replace('_', ' ') for s in sources)}"
     sharing = [o.kind for o in build.air.consumers if o.port == c.port and o.kind != c.kind]
     if sharing and c.kind in ("brake_booster", "pressure_sensor"):
-        return f"shares a port with {sharing[0].replace('_', ' ')}, it wants one alone"
+        return f"shares a port with that of the {sharing[0].replace('_', ' ')}, it wants one alone"
     bore = c.bore.si if c.bore else wanted
     if c.kind in ("brake_booster", "crankcase_valve", "crankcase_breather") and port.bore is not None and port.bore.si < SMALL * bore:
         return f"on a port of {port.bore}, it wants {bore * 1e3:.0f} mm"

@@ -111,7 +111,7 @@ const words = computed(() =>
             <path :d="`M${-wide(width) / 2 - 7} 0h${wide(width) + 14}`" stroke="var(--soft)" stroke-width="3" />
             <path v-if="b.bar.before < b.bar.dry" :d="`M${-wide(width) / 2} 0h${wide(width)}`" stroke="var(--sheet)" stroke-width="1.5" />
           </g>
-          <text :x="x(i, width)" :y="y(b.bar.dry) - 6" text-anchor="middle" font-size="12" font-weight="600" class="num">{{
+          <text :x="x(i, width)" :y="y(b.bar.dry) - 6" text-anchor="middle" font-size="12" font-weight="600" class="halo num">{{
             bare(b.bar.dry)
           }}</text>
         </template>

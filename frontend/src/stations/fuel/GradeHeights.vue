@@ -72,15 +72,9 @@ const marks = computed(() =>
           :stroke="dragged?.at === `/fuel/parts/${s.name}/bore` ? 'var(--spark)' : 'var(--ink)'"
           stroke-width="1.6"
         />
-        <text
-          :x="(x(s.a[1]) + x(s.b[1])) / 2"
-          :y="z((s.a[2] + s.b[2]) / 2) - 13"
-          text-anchor="middle"
-          font-size="12"
-          class="num"
-          style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
-          >{{ size(s.bore) }}</text
-        >
+        <text :x="(x(s.a[1]) + x(s.b[1])) / 2" :y="z((s.a[2] + s.b[2]) / 2) - 13" text-anchor="middle" font-size="12" class="halo num">{{
+          size(s.bore)
+        }}</text>
       </DragHandle>
     </g>
     <circle :cx="x(pump[1])" :cy="z(pump[2])" r="7" fill="var(--sheet)" stroke="var(--ink)" stroke-width="2" />

@@ -64,12 +64,12 @@ const words = computed(
         :fill="inlet.margin_m < 0 ? 'var(--spark)' : 'var(--good)'"
       />
       <text
+        class="halo"
         :x="x(width)(own.heat.of(expected)) - 8"
         :y="y(Math.max(own.distance.of(inlet.margin_m), y.domain()[0]!)) + 16"
         text-anchor="end"
         font-size="12.5"
         font-weight="600"
-        style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
       >
         {{ own.distance.tell(inlet.margin_m) }} at {{ own.heat.tell(expected) }}
       </text>

@@ -85,7 +85,7 @@ const words = computed(
         <path d="M0 134V84" :stroke="inside ? 'var(--ink)' : 'var(--spark)'" stroke-width="3" />
         <circle cy="80" r="8" :fill="inside ? 'var(--ink)' : 'var(--spark)'" />
         <text y="84" x="13" font-size="13" font-weight="600" class="num">{{ mine.toFixed(0) }}</text>
-        <text y="99" x="13" font-size="12">{{ name }}</text>
+        <text y="99" x="13" font-size="12" class="halo">{{ name }}</text>
       </g>
       <AxisX :scale="x(width)" :y="134" :label="`rated flow, ${own.injector.unit} each`" :ticks="ticks(width)" />
     </template>

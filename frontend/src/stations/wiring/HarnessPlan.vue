@@ -117,12 +117,12 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
           :rx="n.key === 'firewall' ? 8 : 1"
         />
         <text
+          class="halo"
           :x="n.key === 'firewall' ? 14 : 0"
           :y="n.key === 'firewall' ? 18 : below(n.key) ? 24 + step(n.key, width) : -14 - step(n.key, width)"
           :text-anchor="n.key === 'firewall' ? 'start' : 'middle'"
           font-size="12.5"
           font-weight="600"
-          style="paint-order: stroke; stroke: var(--sheet); stroke-width: 4px"
           >{{ n.name }}</text
         >
       </g>
