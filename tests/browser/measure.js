@@ -18,7 +18,13 @@
     const frame = svg.getBoundingClientRect();
     const scrolled = svg.parentElement.closest("[class*=overflow]") && svg.parentElement.scrollWidth > svg.parentElement.clientWidth + 1;
     const texts = [...svg.querySelectorAll("text")].filter((t) => t.textContent.trim() && seen(t) && !t.closest("[aria-hidden=true] [data-loose]"));
-    const boxes = texts.map((t) => ({ t, r: t.getBoundingClientRect() }));
+    // A halo of the sheet's colour round letters lies over lines only: the letters themselves count.
+    const bare = (t) => {
+      const r = t.getBoundingClientRect(), s = getComputedStyle(t);
+      const halo = s.paintOrder.startsWith("stroke") && s.stroke !== "none" ? parseFloat(s.strokeWidth) / 2 : 0;
+      return { left: r.left + halo, right: r.right - halo, top: r.top + halo, bottom: r.bottom - halo };
+    };
+    const boxes = texts.map((t) => ({ t, r: bare(t) }));
     const what = svg.getAttribute("aria-label")?.slice(0, 40) ?? "drawing";
     for (const { t, r } of boxes) {
       const size = parseFloat(getComputedStyle(t).fontSize) * (frame.width / (svg.viewBox.baseVal?.width || frame.width));

@@ -19,7 +19,7 @@ from uphill_spark import store
 from uphill_spark.web import create_app
 
 logging.getLogger("werkzeug").setLevel(logging.ERROR)
-CHROMIUM = os.environ.get("UPHILL_SPARK_CHROMIUM", "/usr/bin/chromium")
+CHROMIUM = os.environ.get("UPHILL_SPARK_CHROMIUM", "/usr/bin/chromium-headless-shell")
 FLAGS = [
     "--no-sandbox",
     "--disable-background-networking",

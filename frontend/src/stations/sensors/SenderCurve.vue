@@ -63,9 +63,17 @@ const words = computed(
       <AxisX :scale="x(width)" :y="H - 44" :label="own.temperature.unit" />
       <path :d="steps(width)" fill="none" stroke="var(--care)" stroke-width="1.6" stroke-dasharray="5 3" />
       <text :x="width - 22" :y="fine(coarsest) - 8" text-anchor="end" font-size="12" style="fill: var(--care)">K a step</text>
-      <text v-for="t in fine.ticks(3)" :key="t" :x="width - 22" :y="fine(t) + 4" font-size="12" class="num" style="fill: var(--care)">{{
-        t
-      }}</text>
+      <text
+        v-for="t in fine.ticks(3)"
+        :key="t"
+        :x="width - 3"
+        :y="fine(t) + 4"
+        text-anchor="end"
+        font-size="12"
+        class="num"
+        style="fill: var(--care)"
+        >{{ t }}</text
+      >
       <path :d="path(width)" fill="none" stroke="var(--ink)" stroke-width="2.4" />
       <circle
         v-for="p in points"
