@@ -9,6 +9,7 @@ import threading
 import time
 import unittest
 import uuid
+from functools import cache
 from urllib.parse import urlsplit, urlunsplit
 
 import psycopg
@@ -28,6 +29,17 @@ def _execute(statement: str) -> None:
         connection.execute(statement)  # type: ignore[arg-type]
 
 
+@cache
+def _migrated(process: int) -> str:
+    """A database that all migrations have gone over, of which each class of a process has a copy."""
+    name = f"spark_migrated_{process}"
+    _execute(f'CREATE DATABASE "{name}"')
+    database = Database(urlunsplit(urlsplit(_cluster())._replace(path=f"/{name}")))
+    database.migrate()
+    database.close()
+    return name
+
+
 def elsewhere(url: str, port: int) -> str:
     """The same address at another port."""
     parts = urlsplit(url)
@@ -43,12 +55,11 @@ class DatabaseCase(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
         name = f"spark_test_{uuid.uuid4().hex[:12]}"
-        _execute(f'CREATE DATABASE "{name}"')
+        _execute(f'CREATE DATABASE "{name}" TEMPLATE "{_migrated(os.getpid())}"')
         cls.addClassCleanup(_execute, f'DROP DATABASE "{name}" WITH (FORCE)')
         cls.url = urlunsplit(urlsplit(_cluster())._replace(path=f"/{name}"))
         cls.database = Database(cls.url)
         cls.addClassCleanup(cls.database.close)
-        cls.database.migrate()
 
 
 class Switch:

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import atexit
 import json
 import logging
 import os
 import pathlib
 import threading
 import urllib.request
+from functools import cache
 from typing import Any
 
 from playwright.sync_api import Browser, Page, Playwright, Request, expect, sync_playwright
@@ -31,6 +33,15 @@ FLAGS = [
 #: Two cores serve several browsers at once here.
 expect.set_options(timeout=15_000)
 ROOT = pathlib.Path(__file__).resolve().parents[2]
+
+
+@cache
+def chromium() -> tuple[Playwright, Browser]:
+    """The browser of this process: every test has a context of its own in it."""
+    playwright = sync_playwright().start()
+    browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+    atexit.register(playwright.stop)
+    return playwright, browser
 
 
 def type_in(page: Page, pointer: str, text: str) -> None:
@@ -67,10 +78,7 @@ class BrowserCase(DatabaseCase):
         cls.addClassCleanup(server.server_close)
         cls.addClassCleanup(server.shutdown)
         cls.address = f"http://127.0.0.1:{server.server_port}"
-        cls.playwright = sync_playwright().start()
-        cls.addClassCleanup(cls.playwright.stop)
-        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        cls.addClassCleanup(cls.browser.close)
+        cls.playwright, cls.browser = chromium()
 
     def setUp(self) -> None:
         self.troubles: list[str] = []

@@ -9,10 +9,10 @@ from typing import Any
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Page
 
 from tests import examples
-from tests.browser.served import CHROMIUM, FLAGS, ROOT
+from tests.browser.served import ROOT, chromium
 from tests.builds import document, edited, trial, worked
 from uphill_spark.core.given import apply_edit
 from uphill_spark.core.given.fields import fields, info_at
@@ -30,16 +30,12 @@ def bundle() -> str:
 
 
 class Plain(unittest.TestCase):
-    browser: Browser
     page: Page
 
     @classmethod
     def setUpClass(cls) -> None:
-        playwright = sync_playwright().start()
-        cls.addClassCleanup(playwright.stop)
-        cls.browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        cls.addClassCleanup(cls.browser.close)
-        cls.page = cls.browser.new_page()
+        cls.page = chromium()[1].new_page()
+        cls.addClassCleanup(cls.page.close)
         cls.page.evaluate(
             "async (code) => { window.plain = await import(URL.createObjectURL(new Blob([code], { type: 'text/javascript' }))); }", bundle()
         )

@@ -104,7 +104,7 @@ class Letters(unittest.TestCase):
             self.assertIsNone(font(name))
 
     def test_the_first_start_of_a_tidy_car_is_three_pages(self) -> None:
-        for name, units in itertools.product(("tern", "hollin"), UNITS):
+        for name, units in itertools.product(("tern", "hollin"), ("as_written", "imperial")):
             papers: list[Printed] = []
 
             def kept(page: str, to: list[Printed] = papers) -> Printed:
