@@ -19,6 +19,8 @@ from uphill_spark.processes import pool
 
 #: Kinds of tests by their folder, the longest first.
 LONGEST = ("browser", "provision", "faults", "web", "store", "formats", "core")
+#: Kinds that mostly wait: for a server to come up, a cluster to be made, somebody who was killed to be missed.
+WAITING = ("provision", "faults")
 #: A browser waits a good deal: one process more than there are cores keeps them busy.
 PROCESSES = int(os.environ.get("UPHILL_SPARK_TEST_PROCESSES", str((os.cpu_count() or 2) + 1)))
 
@@ -66,7 +68,21 @@ def found(parts: list[str]) -> dict[str, list[str]]:
         if not parts or any(part in case.id() for part in parts):
             tasks.setdefault(_task(case), []).append(case.id())
     kind = {k: i for i, k in enumerate(LONGEST)}
-    return dict(sorted(tasks.items(), key=lambda t: kind.get(t[0].split(".")[1] if "." in t[0] else "", 0)))
+    ordered = sorted(tasks, key=lambda t: kind.get(_kind(t), 0))
+    return {t: tasks[t] for t in _mixed([t for t in ordered if _kind(t) not in WAITING], [t for t in ordered if _kind(t) in WAITING])}
+
+
+def _kind(task: str) -> str:
+    return task.split(".")[1] if "." in task else ""
+
+
+def _mixed(busy: list[str], waiting: list[str]) -> list[str]:
+    """Two that work and one that waits, as long as there are both: the cores have something to do all the time."""
+    found: list[str] = []
+    while busy or waiting:
+        found += busy[:2] + waiting[:1]
+        busy, waiting = busy[2:], waiting[1:]
+    return found
 
 
 def run(task: str, ids: list[str]) -> Outcome:

@@ -57,6 +57,7 @@ class BrindleLimits(Limits):
         self.turns("brindle")
 
 
+@unittest.skipUnless(DEEP, "in the deep run, and when mutants are counted")
 class HollinLimits(Limits):
     def test_what_turns_turns_where_it_did(self) -> None:
         self.turns("hollin")
