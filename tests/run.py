@@ -19,6 +19,21 @@ from uphill_spark.processes import pool
 
 #: Kinds of tests by their folder, the longest first.
 LONGEST = ("browser", "provision", "faults", "web", "store", "formats", "core")
+#: Classes of more than twenty seconds: begun first, so that none is left alone at the end.
+LONG = (
+    "FirstStations",
+    "FlatFour",
+    "Truck",
+    "LastStations",
+    "Golden",
+    "Steps",
+    "EngineByDays",
+    "FuelInDepth",
+    "Builds",
+    "Backups",
+    "WholeKills",
+    "Kills",
+)
 #: Kinds that mostly wait: for a server to come up, a cluster to be made, somebody who was killed to be missed.
 WAITING = ("provision", "faults")
 #: A browser waits a good deal: one process more than there are cores keeps them busy.
@@ -68,7 +83,7 @@ def found(parts: list[str]) -> dict[str, list[str]]:
         if not parts or any(part in case.id() for part in parts):
             tasks.setdefault(_task(case), []).append(case.id())
     kind = {k: i for i, k in enumerate(LONGEST)}
-    ordered = sorted(tasks, key=lambda t: kind.get(_kind(t), 0))
+    ordered = sorted(tasks, key=lambda t: (t.rpartition(".")[2] not in LONG, kind.get(_kind(t), 0)))
     return {t: tasks[t] for t in _mixed([t for t in ordered if _kind(t) not in WAITING], [t for t in ordered if _kind(t) in WAITING])}
 
 

@@ -26,6 +26,9 @@ class Hand:
         box.fill(text)
         box.press("Enter")
         expect(box).to_have_value(text)
+        # A hand is slower than the answer: what it moved has moved before the next press.
+        BrowserCase.quiet(self.page)
+        self.page.evaluate("new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
 
     def choose(self, pointer: str, word: str) -> None:
         self.press(self.field(pointer))
