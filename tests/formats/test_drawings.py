@@ -92,6 +92,13 @@ class Letters(unittest.TestCase):
             self.assertRegex(names, r"\+Sheet\b.* yes")
             self.assertRegex(names, r"\+Head-Bold\b.* yes")
 
+    def test_letters_beyond_the_plain_ones_have_their_face(self) -> None:
+        html = start_sheet.html(plan("tern"))
+        for text, has in (("plain", False), ("Łódź", True)):
+            names = _kept(to_pdf(html.replace("First start:", text)).data, ["pdffonts"])
+            self.assertEqual("Head-Ext" in names, has)
+            self.assertRegex(names, r"\+Sheet\b.* yes")
+
     def test_a_drawing_is_lines_and_words_not_a_picture(self) -> None:
         told = plan("tern")
         paper = to_pdf(station_sheet.html(engine_sheet.sheet(told, parse(document("tern")), {}), told)).data
