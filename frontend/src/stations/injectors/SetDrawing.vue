@@ -12,7 +12,9 @@ const most = computed(() => Math.max(0.01, ...props.bench.rows.filter((r) => r.c
 const y = computed(() => scaleLinear().domain([-most.value, most.value]).range([34, -34])); // prettier-ignore
 const H = computed(() => ROW * props.banks.length + 18);
 const gap = (width: number, bank: unknown[]) => (width - 90) / Math.max(bank.length, 1);
-const percent = (d: number | null | undefined) => `${(d ?? 0) >= 0 ? "+" : "−"}${Math.abs((d ?? 0) * 100).toFixed(1)} %`;
+/** Narrow, the sign stands in the title alone. */
+const percent = (d: number | null | undefined, sign = true) =>
+  `${(d ?? 0) >= 0 ? "+" : "−"}${Math.abs((d ?? 0) * 100).toFixed(1)}${sign ? " %" : ""}`;
 const words = computed(
   () => `Fit ${placed.value.flat().map((r) => `${r.mark} to cylinder ${r.cylinder}, ${percent(r.deviation)}`).join("; ")}.`,
 ); // prettier-ignore
@@ -39,7 +41,7 @@ const words = computed(
           />
           <text :y="(r.deviation ?? 0) >= 0 ? 16 : -6" text-anchor="middle" font-size="15" font-weight="700">{{ r.mark }}</text>
           <text y="48" text-anchor="middle" font-size="12" style="fill: var(--soft)">cyl {{ r.cylinder }}</text>
-          <text y="-40" text-anchor="middle" font-size="12" class="num">{{ percent(r.deviation) }}</text>
+          <text y="-40" text-anchor="middle" font-size="12" class="num">{{ percent(r.deviation, width >= 480) }}</text>
         </g>
       </g>
     </template>
