@@ -32,7 +32,7 @@ def environment() -> Environment:
 
 
 def html(plan: Plan, revision: str = "", printed: str = "", *, explained: bool = True) -> str:
-    """The sheet as HTML. `revision` and `printed` say which state of the build it shows and when; `explained` has the words of the field at its end."""
+    """The sheet as HTML. `revision` and `printed` say which state of the build it shows and when; `explained` has the words of the field at its end, where nothing holds the start."""
     shown = (
         "fuel.margin.full",
         "injectors.duty.full",
@@ -51,7 +51,7 @@ def html(plan: Plan, revision: str = "", printed: str = "", *, explained: bool =
             signed=[f for f in plan.findings if f.overruled],
             to_sort=[f for f in plan.findings if f.severity in ("sort_out", "unknown") and not f.holds],
             assumed=assumed(plan),
-            words=_words(plan) if explained else [],
+            words=_words(plan) if explained and not holding(plan.findings) else [],
             figures=[plan.figures[name] for name in shown],
             revision=revision,
             printed=printed,
@@ -79,7 +79,7 @@ def assumed(plan: Plan) -> list[tuple[str, list[str]]]:
 def pdf(plan: Plan, revision: str = "", printed: str = "", printer: Printer = to_pdf) -> bytes:
     """The sheet as PDF, A4."""
     paper = printer(html(plan, revision, printed))
-    if len(paper.sheets) > LONGEST:
+    if len(paper.sheets) > LONGEST and not holding(plan.findings):
         paper = printer(html(plan, revision, printed, explained=False))
     return paper.data
 

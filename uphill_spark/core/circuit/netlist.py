@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import lru_cache
 from itertools import cycle
 
 from ..given import Build
@@ -199,6 +200,7 @@ _WORDS_OF_TERMINALS = {
 }
 
 
+@lru_cache(maxsize=1024)
 def terminal_name(terminal: str) -> str:
     """A terminal in words.
 

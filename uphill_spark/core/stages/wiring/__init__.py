@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from functools import lru_cache
 
 from ...circuit.conductors import Made, next_fuse, outside_diameter
 from ...circuit.electric import Electric
@@ -164,10 +165,16 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
     )
 
 
+@lru_cache(maxsize=1024)
+def _runs(route: tuple[str, ...]) -> str:
+    """A wire's way in words."""
+    return ", ".join(branch.replace("_", " to ") for branch in route)
+
+
 def _row(m: Made, carried: Draw) -> WireRow:
     w, amps = m.wire, carried.effective
     return WireRow(
-        key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, starts_at=terminal_name(w.start), ends_at=terminal_name(w.end), runs=", ".join(b.replace("_", " to ") for b in m.route), start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
+        key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, starts_at=terminal_name(w.start), ends_at=terminal_name(w.end), runs=_runs(tuple(m.route)), start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
         path=list(m.route), length_m=m.length_m, current_a=amps, peak_a=carried.peak, area_m2=m.area_m2, proposed_area_m2=m.proposed_area_m2, fitted=m.fitted,
         drop_v=carried.peak * m.ohms, limit_a=m.limit_a,
         temperature_k=min(wire_temperature(amps, m.area_m2, outside_diameter(m.area_m2), m.beside_k), HOTTEST_SHOWN), fuse=w.fuse,
