@@ -26,6 +26,7 @@ LONG = (
     "Truck",
     "LastStations",
     "Golden",
+    "GoldenOthers",
     "Steps",
     "EngineByDays",
     "FuelInDepth",

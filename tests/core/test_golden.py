@@ -6,7 +6,7 @@ from tests import DEEP
 from tests.golden import FOLDER, begun, limits, said, tables
 
 
-class Golden(unittest.TestCase):
+class Said(unittest.TestCase):
     maxDiff = 8000
 
     def holds(self, *names: str) -> None:
@@ -14,9 +14,13 @@ class Golden(unittest.TestCase):
             with self.subTest(name):
                 self.assertMultiLineEqual(said(name), (FOLDER / f"{name}.txt").read_text())
 
+
+class Golden(Said):
     def test_what_is_said_of_the_demo_cars_is_as_it_was_read_last(self) -> None:
         self.holds("tern", "brindle", "hollin")
 
+
+class GoldenOthers(Said):
     def test_what_is_said_of_four_others_is_as_it_was_read_last(self) -> None:
         self.holds("flat_four", "truck", "blown_six", "mountain_coupe")
 
@@ -40,7 +44,7 @@ class Limits(unittest.TestCase):
         car = limits.Car(name)
         rows = limits.kept(name)
         self.assertGreater(len(rows), 100)
-        for pointer, below, above, turned in rows:
+        for pointer, below, above, turned in rows if DEEP else rows[::2]:
             with self.subTest(car=name, at=pointer, below=below, above=above):
                 a, b = car.said_with(pointer, below), car.said_with(pointer, above)
                 self.assertEqual(limits.turned(a or {}, b or {}), turned)

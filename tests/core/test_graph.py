@@ -48,7 +48,7 @@ class _Incremental:
 
 
 class OfTern(_Incremental, unittest.TestCase):
-    CAR, EVERY = "tern", 1 if DEEP else 3
+    CAR, EVERY = "tern", 1 if DEEP else 5
 
 
 @unittest.skipUnless(DEEP, "what the Tern holds it holds again: in the deep run")

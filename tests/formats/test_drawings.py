@@ -10,7 +10,7 @@ from xml.etree import ElementTree
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests import golden
+from tests import DEEP, golden
 from tests.builds import document, plan
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import evaluate
@@ -111,7 +111,7 @@ class Letters(unittest.TestCase):
             self.assertIsNone(font(name))
 
     def test_the_first_start_of_a_tidy_car_is_three_pages(self) -> None:
-        for name, units in itertools.product(("tern", "hollin"), ("as_written", "imperial")):
+        for name, units in itertools.product(("tern", "hollin"), UNITS) if DEEP else (("tern", "as_written"), ("hollin", "imperial")):
             papers: list[Printed] = []
 
             def kept(page: str, to: list[Printed] = papers) -> Printed:

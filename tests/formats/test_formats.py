@@ -15,6 +15,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from weasyprint.urls import FatalURLFetchingError
 
+from tests import DEEP
 from tests.builds import document, edited, plan, trial
 from tests.formats.test_photo import telephone
 from uphill_spark import cli
@@ -276,7 +277,7 @@ class InjectorTables(unittest.TestCase):
             page = station_sheet.html(make(plan("brindle"), edited("brindle"), {}), plan("brindle"), "revision 2", "2026-04-01")
             for word in words:
                 self.assertIn(word, page)
-            for car in ("tern", "hollin", "brindle"):
+            for car in ("tern", "hollin", "brindle") if DEEP else ("tern", "brindle"):
                 paper = to_pdf(station_sheet.html(make(plan(car), edited(car), {}), plan(car)))
                 self.assertEqual((paper.data[:4], len(paper.sheets)), (b"%PDF", 1), f"{make.__module__} {car}")
 
