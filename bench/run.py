@@ -25,6 +25,7 @@ from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
 from tests.leaves import another, grown, leaves
+from tests.speed import REFERENCE, yardstick
 from uphill_spark import demo
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.plan import evaluate, evaluated
@@ -33,8 +34,6 @@ from uphill_spark.web.serve import calm_collector
 
 ROOT = pathlib.Path(__file__).resolve().parents[1]
 PEOPLE, EDITS = 10, 12
-#: The yardstick [ms] on the machine that the goals were set on. A goal in ms is held as so many yardsticks: machines differ by four, and one and the same by two.
-REFERENCE = 5.2
 PATHS = [
     ("/engine/power", "{} kW", range(100, 160)),
     ("/fuel/parts/supply/length", "{} m", range(3, 9)),
@@ -51,12 +50,6 @@ def milliseconds(work: Callable[[], Any], times: int) -> list[float]:
         if k > 1:
             found.append((time.perf_counter() - started) * 1e3)
     return sorted(found)
-
-
-def yardstick() -> None:
-    """A fixed piece of Python and JSON work."""
-    json.loads(json.dumps({str(i): [i * 0.5, str(i)] for i in range(4000)}))
-    sum(i * i for i in range(40_000))
 
 
 class Table:

@@ -15,6 +15,7 @@ from collections.abc import Iterator
 from concurrent.futures import as_completed
 from dataclasses import dataclass, field
 
+from tests.speed import slower
 from uphill_spark.processes import pool
 
 #: Kinds of tests by their folder, the longest first.
@@ -125,6 +126,7 @@ def main(arguments: list[str]) -> int:
     chosen = parser.parse_args(arguments)
     if chosen.deep:
         os.environ["UPHILL_SPARK_DEEP"] = "1"
+    before = slower()
     since = time.monotonic()
     tasks = found(chosen.parts)
     passed = skipped = 0
@@ -139,7 +141,11 @@ def main(arguments: list[str]) -> int:
             print(f"  {outcome.name.removeprefix('tests.')}: {outcome.passed} in {outcome.seconds:.1f} s{failed}", flush=True)
     for name, text in failures:
         print(f"\n{'=' * 70}\n{name}\n{'-' * 70}\n{text}", file=sys.stderr)
-    print(f"  {time.monotonic() - since:.0f} s in all{f', {skipped} skipped' if skipped else ''}")
+    took = time.monotonic() - since
+    pace = (before + slower()) / 2
+    print(
+        f"  {took:.0f} s in all, {took / pace:.0f} s at the speed of the machine that goals were set on{f'; {skipped} skipped' if skipped else ''}"
+    )
     failed_tests = len({name.split(" [")[0].split(" (")[0] + name.partition("(")[2].partition(")")[0] for name, _ in failures})
     print(f"{passed} passed, {failed_tests} failed", flush=True)
     return 1 if failures or not passed else 0
