@@ -1,17 +1,21 @@
 <script setup lang="ts">
 // The words of a bench, with their pictures: those in its question, its fields, its figure and its snags.
 import { computed } from "vue";
-import type { Finding } from "@/api/types";
+import type { Finding, StationKey } from "@/api/types";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
 import { useWords } from "@/stores/words";
 import WordPicture from "./WordPicture.vue";
 
-const props = defineProps<{ bench: string; asks: string; figure?: string | null; findings: Finding[] }>();
+const props = defineProps<{ station: StationKey; bench: string; asks: string; figure?: string | null; findings: Finding[] }>();
 const store = useBuild();
 const words = useWords();
 const { benchOf } = useCatalogue();
-const fields = computed(() => Object.entries(store.fields).filter(([at]) => benchOf(at).bench === props.bench));
+const here = (at: string) => {
+  const there = benchOf(at);
+  return there.station === props.station && there.bench === props.bench;
+};
+const fields = computed(() => Object.entries(store.fields).filter(([at]) => here(at)));
 const found = computed(() =>
   words.foundIn([
     props.asks,

@@ -107,6 +107,7 @@ watch(() => route.hash + String(route.params.bench), toPlace);
           <BenchWords
             v-if="words.known"
             :key="`${bench.key}-words`"
+            :station="station"
             :bench="bench.key"
             :asks="bench.asks"
             :figure="bench.figure"
