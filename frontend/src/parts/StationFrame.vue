@@ -28,6 +28,8 @@ const bench = computed(() => row.value.find((b) => b.key === route.params.bench)
 const overview = computed(() => bench.value === row.value[0]);
 const fields = computed(() => `${bench.value.key}-fields` in slots);
 const findings = computed(() => store.findings(props.station));
+/** Those of the bench; on the overview all of the station. */
+const here = computed(() => (overview.value ? findings.value : findings.value.filter((f) => f.bench === bench.value.key)));
 /** Every other station says so where the engine cannot bear what is planned on it. */
 const unfit = computed(() => props.station !== "engine" && ["not_fit", "mend_first"].includes(store.plan?.fitness.word ?? ""));
 
@@ -98,12 +100,7 @@ watch(() => route.hash + String(route.params.bench), toPlace);
           <slot :name="bench.key" />
         </section>
         <div class="bench-snags min-w-0">
-          <BenchSnags
-            :key="bench.key"
-            :findings="overview ? findings : findings.filter((f) => f.bench === bench.key)"
-            :whole="overview"
-            @overrule="overrule"
-          />
+          <BenchSnags :key="bench.key" :findings="here" :whole="overview" @overrule="overrule" />
           <BenchWords
             v-if="words.known"
             :key="`${bench.key}-words`"
@@ -111,7 +108,7 @@ watch(() => route.hash + String(route.params.bench), toPlace);
             :bench="bench.key"
             :asks="bench.asks"
             :figure="bench.figure"
-            :findings="overview ? findings : findings.filter((f) => f.bench === bench.key)"
+            :findings="here"
           />
         </div>
       </div>

@@ -187,17 +187,7 @@ def _behind_relay(circuit: Circuit, name: str, word: str, relay: str, end: tuple
 
 
 #: Terminals that are words on the car, not marks on a part.
-_WORDS_OF_TERMINALS = {
-    "plus": "plus",
-    "minus": "minus",
-    "signal": "signal",
-    "ground": "ground",
-    "5v": "5 V",
-    "trigger": "trigger",
-    "run": "run",
-    "stud": "stud",
-    "start": "start",
-}
+_NOT_PINS = {"plus", "minus", "signal", "ground", "5v", "trigger", "run", "stud", "start"}
 
 
 @lru_cache(maxsize=1024)
@@ -211,7 +201,7 @@ def terminal_name(terminal: str) -> str:
     name = part.replace("_", " ").replace("unit", "control unit")
     if not pin:
         return name
-    return f"{name} {_WORDS_OF_TERMINALS[pin]}" if pin in _WORDS_OF_TERMINALS else f"{name}, pin {pin}"
+    return f"{name} {pin.replace('5v', '5 V')}" if pin in _NOT_PINS else f"{name}, pin {pin}"
 
 
 def circuit_word(name: str) -> str:
