@@ -12,17 +12,24 @@ from typing import Any
 
 import jsonpatch
 import jsonpointer
+from pydantic import ValidationError
 
-from .errors import BuildError, Problem
+from .errors import BuildError, Problem, UnitError
 from .given import Build, apply_edit, parse, upgraded
 from .given.document import touches
 from .given.edit import Operation, Patch, assumed, resolved, standing, take_out, touched
 from .given.engine import usual_order
-from .units import Units
+from .given.fuel import RatedPoint
+from .given.injectors import Donor
+from .shaped import injector_flow, pump_curve
+from .units import Units, si
 from .usual import Car, Kit, car_of, usual
 
 #: What the rest of a new build was worked from and may be said otherwise later.
 LEADS = ("/engine/layout", "/engine/arrangement", "/engine/cylinders", "/engine/cooling")
+
+#: Facts from which something else in pencil follows: a pump's one figure its table, a donor engine the flow of its injectors, a speed the limit over it.
+FACTS = ("/fuel/pump/rated", "/injectors/donor", "/engine/power_speed")
 
 #: What no other kit changes: the head stays on the engine.
 _STAYS = {"/engine/valve_train", "/engine/chamber"}
@@ -33,13 +40,14 @@ def edited(
 ) -> tuple[dict[str, Any], Patch, Build]:
     """As `apply_edit`, with what follows carried along. Raises PatchError, and BuildError naming every record that the edit would belie."""
     written = [op["path"] for op in patch if isinstance(op, dict) and isinstance(op.get("path"), str)] if isinstance(patch, list) else []
-    if not any(path in LEADS for path in written):
+    leads = any(path in LEADS for path in written)
+    if not leads and not any(touches(path, fact) for path in written for fact in FACTS):
         return apply_edit(document, patch, build, units)
     document = upgraded(document)
     operations = resolved(document, patch, units)
     try:
         after = jsonpatch.apply_patch(document, operations)
-        more = list(_carried(document, after, touched(operations)))
+        more = [*(_carried(document, after, touched(operations)) if leads else ()), *_follows(after, touched(operations))]
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, KeyError, TypeError, AttributeError):
         more = []  # the edit does not fit the build, and is told so where it is applied
     return apply_edit(document, [*operations, *more], build)
@@ -78,6 +86,36 @@ def _carried(before: dict[str, Any], after: dict[str, Any], written: list[str]) 
             yield take_out(pointer)
         else:
             yield from assumed(pointer, usual_now)
+
+
+def _follows(after: dict[str, Any], written: list[str]) -> Iterator[Operation]:
+    """What stands in pencil and follows from a fact that was written just now."""
+    pencil = after.get("marks", {})
+
+    def free(pointer: str) -> bool:
+        own = any(touches(pointer, path) for path in written if not any(touches(path, fact) for fact in FACTS))
+        return not own and any(_in_pencil(pencil, p) for p in (pointer, pointer.rsplit("/", 1)[0]))
+
+    def wrote(fact: str) -> Any:
+        return standing(after, fact) if any(touches(path, fact) for path in written) else None
+
+    try:
+        if (rated := wrote("/fuel/pump/rated")) is not None and free("/fuel/pump/curve"):
+            yield from assumed("/fuel/pump/curve", pump_curve(RatedPoint.model_validate(rated)))
+        if (donor := wrote("/injectors/donor")) is not None and free("/injectors/flow"):
+            known = Donor.model_validate(donor)
+            yield from assumed("/injectors/flow", injector_flow(known))
+            yield from assumed("/injectors/rated_at", str(known.pressure))
+            yield from assumed("/injectors/fluid", "petrol")
+        if (speed := wrote("/engine/power_speed")) is not None and free("/engine/rev_limit"):
+            wanted, limit = si(speed, "speed"), si(after["engine"]["rev_limit"], "speed")
+            if limit < wanted:  # nobody's own limit stands in the way of a speed that somebody stated
+                yield from assumed("/engine/rev_limit", f"{wanted * 60 * OVER_POWER:.0f} rpm")
+    except (ValidationError, UnitError):
+        return  # it is told where it is read
+
+
+OVER_POWER = 1.1  # of the speed of full power, a usual limit
 
 
 def _in_pencil(marks: dict[str, Any], pointer: str) -> bool:

@@ -18,7 +18,7 @@ from .circuit.electric import Electric, Feed
 from .circuit.harness import Harness
 from .circuit.netlist import MINUS, Netlist
 from .circuit.pulsed import Draw, ramps, squares
-from .circuit.states import CRANK_SPEED, ORDER, STATES, SYSTEM_VOLTS, State
+from .circuit.states import CRANK_SPEED, FIVE_VOLT, ORDER, STATES, SYSTEM_VOLTS, State
 from .errors import NotConverged
 from .given import Build
 from .given.injectors import PeakAndHold
@@ -35,7 +35,6 @@ ROUNDS = 25
 #: A driver that was not described.
 PEAK_AND_HOLD = PeakAndHold()
 SETTLED = 1e-5  # A, by which a current may still move
-FIVE_VOLT = 5.0  # V of the control unit's own supply for sensors
 _FIVE_OHM = 0.5  # behind which it stands
 CRUISE_SPEED = 0.5  # of the speed of full power
 _LOST = 0.05  # of the volts, the most that a circuit with its feed may lose
@@ -97,7 +96,7 @@ class _Balance:
     def across_injector(self, name: StateName) -> float:
         """Pressure [Pa] across an injector, for a pump that keeps up."""
         system = self.plumbing[name]
-        return float(system.rail(max(self._last(name).point.flow, system.demand)) - system.manifold_pa)
+        return float(system.rail(max(self._last(name).point.flow, system.demand)) - system.mouth_pa)
 
     def law(self, volts: Array) -> tuple[Array, Array]:
         """What every load draws at some volts, and its slope, with the pump's pressure as it was solved last. By (state, load)."""
@@ -243,8 +242,8 @@ def _pump_state(state: State) -> StateName:
 
 #: What the balance reads of the build, and of the stages that it takes.
 READS = (
-    "engine.boost", "engine.cylinders", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
-    "fuel.parts", "fuel.lift", "injectors", "ignition.coil", "ignition.kind", "wiring.branches", "wiring.fan_current", "wiring.fitted", "wiring.insulation", "wiring.unit_current",
+    "engine.blower", "engine.boost", "engine.cylinders", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
+    "fuel.parts", "fuel.lift", "fuel.users", "injectors", "ignition.coil", "ignition.kind", "wiring.branches", "wiring.fan_current", "wiring.fitted", "wiring.insulation", "wiring.unit_current",
 )  # fmt: skip
 LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 

@@ -55,7 +55,7 @@ PENCILLED = (
     "/engine/stroke", "/engine/compression_ratio", "/engine/banks", "/engine/valve_train", "/engine/chamber", "/engine/cam",
     "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit", "/engine/altitude", "/engine/bsfc",
     "/fuel/tank", "/fuel/pump", "/fuel/regulator", "/fuel/path", "/fuel/parts",
-    "/injectors/name", "/injectors/count", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
+    "/injectors/name", "/injectors/count", "/injectors/enters", "/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/injectors/resistance", "/injectors/driver",
     "/injectors/driver_limit", "/injectors/per_driver", "/injectors/firing", "/injectors/dead_time", "/injectors/unit_compensates",
     "/sensors/trigger", "/ignition/kind", "/ignition/speed_signal", "/ignition/timed_by_unit", "/ignition/advance", "/ignition/coil",
     "/wiring/profile", "/wiring/nodes", "/wiring/branches", "/wiring/feed/taken_from", "/wiring/feed/fuse_distance",
@@ -200,7 +200,7 @@ def _document(car: Car, cam: str, rpm: float, limit: float) -> dict[str, Any]:
         "injectors": {
             "name": "injector", "count": count, "flow": "100 g/min", "rated_at": "300 kPa", "fluid": "working_fuel", "resistance": "14 ohm", "driver": "saturated",
             "driver_limit": "3 A", **({"per_driver": math.ceil(count / outputs)} if count > outputs else {}), "firing": "sequential" if itb else "every_turn",
-            **({"unit_compensates": True} if car.body else {}),
+            "enters": "above_plates" if car.body else "below_plates",
         },
         "sensors": {"trigger": {"teeth": 36, "missing": 1, "sensor": "hall"}} if car.timed else {},
         "ignition": {

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ..circuit.netlist import PUMP_WIRES
+from ..circuit.netlist import pump_wires
 from ..figures import Result
 from ..findings import Finding
 from ..findings.fuel_system import COARSE, FINE
@@ -155,12 +155,14 @@ def _candidates(w: Worked) -> list[Change]:
 
 def _wiring(w: Worked) -> list[Change]:
     fitted_wires = w.build.wiring.fitted
-    thinnest = min(w.circuit.made[key].area_m2 for key in PUMP_WIRES)
+    thinnest = min(w.circuit.made[key].area_m2 for key in pump_wires(w.build))
     found = [
         Change(f"Wire to the pump {size * 1e6:g} mm²", _thicker(w, size), 2.0, "low")
         for size in _larger(thinnest, [x.area for x in wires()])[:3]
     ]
-    if any(j.kind == "aged_crimp" and j.count for key in PUMP_WIRES if key in fitted_wires for j in fitted_wires[key].joints or []):
+    if any(
+        j.kind == "aged_crimp" and j.count for key in pump_wires(w.build) if key in fitted_wires for j in fitted_wires[key].joints or []
+    ):
         found.append(Change("Fresh crimps in the pump's circuit", _fresh(w), 2.0, "low"))
         found.append(Change("Fresh crimps and 4 mm² from the battery", [*_fresh(w), *_thicker(w, 4e-6)], 3.0, "low"))
     return found
@@ -175,13 +177,15 @@ def _fitted(w: Worked, key: str, name: str, value: Any) -> Patch:
 
 def _thicker(w: Worked, size: float) -> Patch:
     """The pump's wires of a size, those that are thicker left."""
-    return [op for key in PUMP_WIRES if w.circuit.made[key].area_m2 < size for op in _fitted(w, key, "size", f"{size * 1e6:g} mm2")]
+    return [
+        op for key in pump_wires(w.build) if w.circuit.made[key].area_m2 < size for op in _fitted(w, key, "size", f"{size * 1e6:g} mm2")
+    ]
 
 
 def _fresh(w: Worked) -> Patch:
     return [
         op
-        for key in PUMP_WIRES
+        for key in pump_wires(w.build)
         if key in w.build.wiring.fitted and w.build.wiring.fitted[key].joints
         for op in _fitted(w, key, "joints", FRESH)
     ]

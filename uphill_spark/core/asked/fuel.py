@@ -88,7 +88,7 @@ def cases(w: Worked) -> list[Case]:
                 rows.append(
                     Case(
                         state=state, volts=volts, filter_due=due, flow_m3_s=at.flow, capacity_m3_s=solved.capacity, demand_m3_s=demand, pump_pressure_pa=at.pressure,
-                        rail_pressure_pa=solved.rail, across_pa=solved.rail - manifold, return_pressure_pa=system.return_pressure(at.flow),
+                        rail_pressure_pa=solved.rail, across_pa=solved.rail - system.mouth_pa, return_pressure_pa=system.return_pressure(at.flow),
                         current_a=at.current, pump_volts=at.volts, velocity_m_s=system.fastest_forth(at.flow), holds=solved.capacity >= demand,
                     )
                 )  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from ..equilibrium import FIVE_VOLT
+from ..circuit.states import FIVE_VOLT
 from ..figures import Result
 from ..given import Build
 from ..given.trigger import SensorType, Trigger

@@ -88,11 +88,19 @@ def _second_off(build: Build) -> Patch:
     return [take_out("/injectors/second")] if build.injectors.second is not None else []
 
 
+def _enters(build: Build, where: str) -> Patch:
+    """Where fuel enters with another layout, in pencil, and no correction of the unit's that does not belong to it."""
+    i = build.injectors
+    return (assumed("/injectors/enters", where) if i.enters != where else []) + (
+        [put("/injectors/unit_compensates", False)] if where == "above_plates" and i.unit_compensates else []
+    )
+
+
 def _to_body(build: Build) -> Patch:
     e = build.engine
     return [
         put("/engine/layout", "throttle_body"), *_unblown(build), *_without_injection(build), *_second_off(build), *_flow(build, 2 if e.cylinders <= 4 else 4),
-        put("/injectors/firing", "every_turn"), put("/fuel/regulator/reference", "open_air"), put("/wiring/profile", "throttle_body_unit"),
+        put("/injectors/firing", "every_turn"), *_enters(build, "above_plates"), put("/fuel/regulator/reference", "open_air"), put("/wiring/profile", "throttle_body_unit"),
         put("/tune/load", "by_layout"), *_throttle(build, 2 if e.cylinders <= 4 else 4, 55.0), *_balance(build, "none"),
     ]  # fmt: skip
 
@@ -103,7 +111,7 @@ def _to_ports(build: Build, more: Patch) -> Patch:
     blown, kept = (any(op["path"] == path for op in more) for path in ("/engine/boost", "/engine/carried_over"))
     return [
         put("/engine/layout", "port_plenum"), *([] if blown else _unblown(build)), *([] if kept else _without_injection(build)),
-        *([] if same else _second_off(build) + _flow(build, e.cylinders)), put("/fuel/regulator/reference", "manifold"), *_profile(build),
+        *([] if same else _second_off(build) + _flow(build, e.cylinders)), put("/fuel/regulator/reference", "manifold"), *_enters(build, "below_plates"), *_profile(build),
         put("/tune/load", "by_layout"), *([] if same else _throttle(build, 1, 62.0)), *_balance(build, "none"), *more,
     ]  # fmt: skip
 
@@ -114,7 +122,7 @@ def _to_throttles(build: Build) -> Patch:
     bore = math.sqrt(4 * each * 2 * e.power_speed.si / 80.0 / math.pi) * 1e3  # 80 m/s at full power
     return [
         put("/engine/layout", "individual_throttles"), *_unblown(build), *_without_injection(build), *_second_off(build), *_flow(build, e.cylinders),
-        put("/fuel/regulator/reference", "manifold"), *_profile(build), put("/tune/load", "by_layout"), *_throttle(build, e.cylinders, round(bore)),
+        put("/fuel/regulator/reference", "manifold"), *_enters(build, "below_plates"), *_profile(build), put("/tune/load", "by_layout"), *_throttle(build, e.cylinders, round(bore)),
         *_balance(build, "joined"),
     ]  # fmt: skip
 

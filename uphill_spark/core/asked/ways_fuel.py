@@ -70,8 +70,11 @@ def _reference(ways: Ways) -> Question:
     build = ways.build
     now = build.fuel.regulator.reference
     boosted = build.engine.boost is not None and build.engine.boost.si > 0
+    above = build.injectors.enters == "above_plates"
     usual = (
-        "manifold"
+        ("duct" if boosted and now == "duct" else "open_air")
+        if above
+        else "manifold"
         if boosted or build.engine.layout == "individual_throttles"
         else "open_air"
         if build.fuel.scheme == "tank_regulator"
@@ -79,10 +82,11 @@ def _reference(ways: Ways) -> Question:
     )
     told = (
         ("manifold", "To the manifold", "the difference across the injector stays the same at any load"),
-        ("open_air", "Open to air", "one hose less; the control unit works the difference out from its own reading"),
-    )
+        ("open_air", "Open to air", "right where fuel enters above the plates; below them one hose less, and the control unit works the difference out from its own reading"),
+        *((("duct", "To the duct before the plates", "a blower presses there on injectors that spray above the plates"),) if above and boosted else ()),
+    )  # fmt: skip
     options = [
         Option(key=key, title=title, says=says, patch=[put("/fuel/regulator/reference", key)], hours=0.5) for key, title, says in told
     ]
-    why = "The manifold when boosted or with one throttle per cylinder off a balance manifold; otherwise either."
+    why = "What the injectors spray into: above the plates the open air, below them the manifold when boosted or with one throttle per cylinder off a balance manifold; otherwise either."
     return ways.question("reference", "What does the regulator's spring side see?", why, now, usual, options)

@@ -25,15 +25,15 @@ class Harness:
 
 #: What the list reads of the build, and of the stages that it takes.
 READS = (
-    "engine.cylinders", "fuel.lift", "fuel.pump.control", "ignition.coil.kind", "ignition.kind", "ignition.speed_signal", "ignition.timed_by_unit", "injectors.count",
-    "injectors.per_driver", "wiring.extras", "wiring.profile",
+    "air.by_wire", "engine.cylinders", "fuel.lift", "fuel.pump.control", "ignition.coil.current", "ignition.coil.kind", "ignition.igniter", "ignition.kind", "ignition.speed_signal", "ignition.timed_by_unit", "injectors.count",
+    "injectors.per_driver", "wiring.extras", "wiring.gearbox", "wiring.profile", "wiring.unit",
 )  # fmt: skip
 LOOKS = {"sensors": ("rows",)}
 
 
 def work_out(build: Build, sensors: SensorsResult) -> Harness:
     """The list of a build."""
-    on_harness = [SensorOnHarness(row.kind, row.label, row.two_wire) for row in sensors.rows if row.on_harness]
+    on_harness = [SensorOnHarness(row.kind, row.label, row.two_wire, row.feed) for row in sensors.rows if row.on_harness]
     circuits = net.circuits(build, on_harness)
     pins, short = assign(build, circuits)
     return Harness(net.joined(build, circuits, on_harness, {row.pin: row.kind for row in pins}), pins, short)

@@ -22,6 +22,8 @@ UNIT_GROUND, UNIT_FIVE = "unit.inside.ground", "unit.inside.five_volt"
 #: Ignition with one coil, led to the plugs by a rotor.
 SINGLE_COIL = ("contact_points", "electronic_distributor", "capacitive_discharge", "timed_distributor")
 PUMP_WIRES = ("pump_supply", "pump_feed", "pump_ground")  # in the order in which its current passes them
+#: A sensor that is heated: its wires begin at a fuse of its own behind the main relay.
+HEATED, OXYGEN_FUSE, THROTTLE_FUSE = "wideband_oxygen", "fuse.oxygen", "fuse.throttle"
 BODY_UNIT = "throttle_body_unit"  # injectors, throttle and air sensors are inside the body
 
 
@@ -121,6 +123,7 @@ class SensorOnHarness:
     kind: str
     label: str
     two_wire: bool
+    feed: str
 
 
 def coils(build: Build) -> int:
@@ -131,13 +134,49 @@ def coils(build: Build) -> int:
 
 def circuits(build: Build, sensors: Sequence[SensorOnHarness]) -> list[Circuit]:
     """Every circuit of this build, power first, then outputs, then signals."""
-    found = [*_unit(build), *_pump(build), *_injectors(build), *_coils(build), *_sensors(sensors), *_extras(build)]
-    wires = [wire for circuit in found for wire in circuit.wires]
-    ground = next(wire for wire in wires if wire.key == "unit_ground")
-    ground.carries += tuple(
-        load for wire in wires if wire.end.startswith("unit.?low_side") for load in wire.carries
-    )  # all that the unit draws to ground
+    found = [
+        *_unit(build), *_pump(build), *_injectors(build), *_coils(build), *_sensors(build, sensors), *_heater(build, sensors), *_by_wire(build), *_gearbox(build), *_extras(build),
+    ]  # fmt: skip
+    wires = {wire.key: wire for circuit in found for wire in circuit.wires}
+    _through_unit(build, wires)
+    if build.wiring.profile == BODY_UNIT and HEATED in [s.kind for s in sensors]:
+        wires["unit_feed"].carries += ("oxygen_heater",)
+        wires["unit_ground"].carries += ("oxygen_heater",)
+    behind = tuple(load for key in ("oxygen_feed", "throttle_feed") if key in wires for load in wires[key].carries)
+    if "injector_supply" in wires:  # fuses of their own, behind the main relay
+        wires["injector_supply"].carries += behind
     return found
+
+
+#: Ends at the control unit through which a load's current reaches its ground.
+_SINKS = ("unit.?low_side", "unit.?coil_power", "unit.?heater", "unit.?bridge_minus")
+
+
+def _through_unit(build: Build, wires: dict[str, Conductor]) -> None:
+    """What else the unit's own feed and ground carry: all that it draws to ground, a pump that its own output feeds, the motor of a throttle."""
+    feed, ground = wires["unit_feed"], wires["unit_ground"]
+    sunk = [load for wire in wires.values() if wire.end.startswith(_SINKS) for load in wire.carries]
+    ground.carries += tuple(load for load in dict.fromkeys(sunk) if load not in ground.carries)
+    if build.wiring.unit.pump_output == "high_side" and unit_feeds_pump(build):
+        feed.carries += ("pump",)
+    if build.air.by_wire is not None:
+        feed.carries += ("throttle_motor",)
+
+
+def unit_feeds_pump(build: Build) -> bool:
+    """Whether the pump hangs on an output of the control unit, without a relay of the car's."""
+    return build.fuel.pump.control == "control_unit" and build.wiring.unit.pump_output in ("high_side", "relay_inside")
+
+
+def pump_wires(build: Build) -> tuple[str, ...]:
+    """The wires that the pump's current passes, in that order."""
+    return ("unit_feed", *PUMP_WIRES[1:]) if unit_feeds_pump(build) and build.wiring.unit.pump_output == "high_side" else PUMP_WIRES
+
+
+def bare_on_unit(build: Build) -> bool:
+    """Whether bare coils hang on a power stage inside the control unit."""
+    g = build.ignition
+    return g.timed_by_unit and g.coil.kind == "dumb" and g.igniter is None and build.wiring.unit.coil_stage == "inside"
 
 
 def _unit(build: Build) -> Iterator[Circuit]:
@@ -187,7 +226,7 @@ def _behind_relay(circuit: Circuit, name: str, word: str, relay: str, end: tuple
 
 
 #: Terminals that are words on the car, not marks on a part.
-_NOT_PINS = {"plus", "minus", "signal", "ground", "5v", "trigger", "run", "stud", "start"}
+_NOT_PINS = {"plus", "minus", "signal", "ground", "5v", "12v", "heater", "trigger", "run", "stud", "start"}
 
 
 @lru_cache(maxsize=1024)
@@ -199,9 +238,11 @@ def terminal_name(terminal: str) -> str:
     """
     part, _, pin = terminal.partition(".")
     name = part.replace("_", " ").replace("unit", "control unit")
+    if part == "fuse":
+        return f"fuse {pin.replace('_', ' ')}"
     if not pin:
         return name
-    return f"{name} {pin.replace('5v', '5 V')}" if pin in _NOT_PINS else f"{name}, pin {pin}"
+    return f"{name} {pin.replace('5v', '5 V').replace('12v', '12 V')}" if pin in _NOT_PINS else f"{name}, pin {pin}"
 
 
 def circuit_word(name: str) -> str:
@@ -211,10 +252,16 @@ def circuit_word(name: str) -> str:
 
 def _pump(build: Build) -> Iterator[Circuit]:
     pump = Circuit("pump", "fuel pump", ALLOWED["pump"])
-    _behind_relay(pump, "pump", "pump relay", "pump_relay", ("pump.plus", "tank"), "RD/BN", "pump", "pump")
+    by_unit = unit_feeds_pump(build)
+    if by_unit:
+        if build.wiring.unit.pump_output == "relay_inside":
+            pump.wire("pump_supply", "pump supply", (PLUS, "unit.?pump_supply"), ("battery", "unit"), "RD", "pump", fuse="pump", noise="B")
+        pump.wire("pump_feed", "pump feed", ("unit.?pump_output", "pump.plus"), ("unit", "tank"), "RD/BN", "pump", fuse="unit" if build.wiring.unit.pump_output == "high_side" else "pump", noise="B")  # fmt: skip
+    else:
+        _behind_relay(pump, "pump", "pump relay", "pump_relay", ("pump.plus", "tank"), "RD/BN", "pump", "pump")
     pump.wire("pump_ground", "pump ground", ("pump.minus", MINUS), ("tank", "battery"), "BK", "pump", noise="B")
     yield pump
-    if build.fuel.pump.control == "control_unit":
+    if build.fuel.pump.control == "control_unit" and not by_unit:
         yield _relay_coil("pump_relay", "pump relay", "WH/BN", *(["lift_relay_coil"] if build.fuel.lift else []))
     if build.fuel.lift is not None:
         lift = Circuit("lift", "lift pump", ALLOWED["pump"])
@@ -259,7 +306,14 @@ def _coils(build: Build) -> Iterator[Circuit]:
         coil.wire("coil_ground", "coil ground, on the head", ("coils.minus", BLOCK), ("engine", "engine"), "BK", "coils", noise="B")
     yield coil
     stripe = cycle(("BN", "RD", "OG", "YE", "GN", "VT", "GY", "WH"))
-    if build.ignition.timed_by_unit:
+    if bare_on_unit(build):
+        many, share = coils(build), build.ignition.coil.current.si
+        for k in range(many):
+            bare = Circuit(f"coil_{k + 1}", f"coil {k + 1} output", ALLOWED["coil"])
+            ends = ("coils.minus", "unit.?coil_power")
+            bare.wire(f"coil_{k + 1}_output", f"coil {k + 1} output", ends, ("engine", "unit"), f"BU/{next(stripe)}", *(["coils"] if many == 1 else []), amps=0.0 if many == 1 else share, noise="B")  # fmt: skip
+            yield bare
+    elif build.ignition.timed_by_unit:
         for k in range(coils(build)):
             trigger = Circuit(f"coil_{k + 1}", f"coil {k + 1} trigger", ALLOWED["other"])
             ends = ("unit.?coil_logic", f"coil_{k + 1}.trigger")
@@ -273,7 +327,8 @@ def _coils(build: Build) -> Iterator[Circuit]:
         yield speed
 
 
-def _sensors(sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
+def _sensors(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
+    spare = build.wiring.unit.spare_12v or 0
     stripe = cycle(("BN", "RD", "OG", "GN", "BU", "VT", "GY", "WH"))
     for s in sensors:
         data, colour = devices().sensor[s.kind], next(stripe)
@@ -283,10 +338,97 @@ def _sensors(sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
         if data.ground:
             ends = (f"{s.kind}.ground", "unit.?sensor_ground#shared")
             circuit.wire(f"{s.kind}_ground", f"{s.label} sensor ground", ends, places, f"GY/{colour}", amps=0.005, noise=data.noise)
-        if data.five_volt and not s.two_wire:
+        if s.feed == "five_volt" and not s.two_wire:
             ends = ("unit.?five_volt#shared", f"{s.kind}.5v")
             circuit.wire(f"{s.kind}_5v", f"{s.label} 5 V", ends, ("unit", data.place), f"OG/{colour}", amps=0.01, noise=data.noise)
+        elif s.feed == "twelve_volt" and not s.two_wire:
+            ends = ("unit.?twelve_volt#shared" if spare else "ignition_switch.run", f"{s.kind}.12v")
+            circuit.wire(f"{s.kind}_12v", f"{s.label} 12 V", ends, ("unit" if spare else "dash", data.place), f"VT/{colour}", amps=0.1, fuse=None if spare else "ignition", noise=data.noise)  # fmt: skip
         yield circuit
+
+
+def _heater(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
+    """The heater of a wideband cell. A throttle-body unit feeds it through a pigtail of its own."""
+    if build.wiring.profile == BODY_UNIT or HEATED not in [s.kind for s in sensors]:
+        return
+    inside = build.wiring.unit.oxygen == "inside"
+    heater = Circuit("oxygen_heater", "heater of the oxygen sensor", ALLOWED["other"])
+    heater.wire(
+        "oxygen_feed",
+        "oxygen sensor feed",
+        (OXYGEN_FUSE, f"{HEATED}.12v"),
+        ("panel", "exhaust"),
+        "RD/PK",
+        "oxygen_heater",
+        fuse="oxygen",
+        noise="B",
+    )
+    ends = (f"{HEATED}.heater", "unit.?heater" if inside else BLOCK)
+    heater.wire(
+        f"{HEATED}_heater",
+        "oxygen sensor heater, ground",
+        ends,
+        ("exhaust", "unit" if inside else "engine"),
+        "BK/PK",
+        "oxygen_heater",
+        noise="B",
+    )
+    yield heater
+
+
+def _by_wire(build: Build) -> Iterator[Circuit]:
+    """A throttle by wire: two tracks at the pedal, a second one at the plate, the motor, the brake's switch."""
+    if build.air.by_wire is None:
+        return
+    motor = Circuit("throttle_motor", "throttle motor", ALLOWED["other"])
+    for side, colour in (("plus", "BU/RD"), ("minus", "BU/BK")):
+        motor.wire(
+            f"throttle_motor_{side}",
+            f"throttle motor {side}",
+            (f"throttle_motor.{side}", f"unit.?bridge_{side}"),
+            ("engine", "unit"),
+            colour,
+            "throttle_motor",
+            noise="B",
+        )
+    yield motor
+    for key, label, place in (
+        ("pedal_1", "pedal, first track", "dash"),
+        ("pedal_2", "pedal, second track", "dash"),
+        ("plate_2", "plate, second track", "engine"),
+    ):
+        track = Circuit(f"throttle_{key}", label, ALLOWED["other"])
+        track.wire(
+            f"throttle_{key}_signal",
+            f"{label} signal",
+            (f"{key}.signal", "unit.?analogue"),
+            (place, "unit"),
+            "YE/PK",
+            amps=0.005,
+            noise="D",
+        )
+        yield track
+    if build.air.by_wire.brake == "wired":
+        brake = Circuit("throttle_brake", "brake switch", ALLOWED["other"])
+        brake.wire("throttle_brake", "brake switch", ("brake_switch.signal", "unit.?analogue"), ("dash", "unit"), "RD/YE", amps=0.01)
+        yield brake
+
+
+def _gearbox(build: Build) -> Iterator[Circuit]:
+    """Speed from the gearbox, and the solenoid that keeps reverse shut while the car rolls."""
+    box = build.wiring.gearbox
+    if box is None:
+        return
+    if box.pulses is not None:
+        speed = Circuit("vehicle_speed", "vehicle speed", ALLOWED["other"])
+        speed.wire(
+            "vehicle_speed", "vehicle speed", ("gearbox.speed", "unit.?speed_input"), ("engine", "unit"), "GY/OG", amps=0.005, noise="E"
+        )
+        yield speed
+    if box.reverse_lock == "by_unit":
+        lock = Circuit("reverse_lock", "reverse lock", ALLOWED["other"])
+        lock.wire("reverse_lock", "reverse lock", ("reverse_lock.signal", "unit.?low_side"), ("engine", "unit"), "PK/OG", "reverse_lock")
+        yield lock
 
 
 def _extras(build: Build) -> Iterator[Circuit]:
@@ -306,7 +448,9 @@ def _extras(build: Build) -> Iterator[Circuit]:
 
 def joined(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHarness], kinds: dict[str, str]) -> Netlist:
     """The netlist of circuits whose pins are named. `kinds` tells the kind of each pin of the control unit."""
-    return Netlist(tuple(found), (*_links(build, found, kinds), *_leads(found), *_inside_sensors(sensors)), tuple(_loads(build, found)))
+    return Netlist(
+        tuple(found), (*_links(build, found, kinds), *_leads(found), *_inside_sensors(sensors)), tuple(_loads(build, found, sensors))
+    )
 
 
 def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Iterator[Link]:
@@ -314,7 +458,8 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
     d = devices().joint
     wires = [wire for circuit in found for wire in circuit.wires]
     for fuse in dict.fromkeys(wire.fuse for wire in wires if wire.fuse):
-        yield Link(f"fuse.{fuse}", PLUS, f"fuse.{fuse}", contacts()["fuse_holder"])
+        behind = "main_relay.87" if f"fuse.{fuse}" in (OXYGEN_FUSE, THROTTLE_FUSE) else PLUS
+        yield Link(f"fuse.{fuse}", behind, f"fuse.{fuse}", contacts()["fuse_holder"])
     yield Link("ignition_switch", "fuse.ignition", "ignition_switch.run", d["key_contact"], "ignition")
     yield Link("block_strap", BLOCK, MINUS, d["block_strap"])
     switched: dict[str, Switched] = {
@@ -330,6 +475,14 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
             yield Link(f"{relay}.contact", f"{relay}.30", f"{relay}.87", contacts()["relay"], _pump_when(build) if what == "pump" else what)
     for pin in sorted(end for end in ends if end.startswith("unit.") and end != "unit.none"):
         yield from _pin(pin, kinds.get(pin.removeprefix("unit."), ""))
+    by_kind = {kinds.get(pin.removeprefix("unit."), ""): pin for pin in sorted(ends) if pin.startswith("unit.") and pin != "unit.none"}
+    if "pump_output" in by_kind:
+        source = by_kind.get("pump_supply", by_kind.get("feed"))
+        if source is not None:
+            yield Link("unit.pump_contact", source, by_kind["pump_output"], contacts()["relay"], _pump_when(build))
+    for kind in ("twelve_volt", "bridge_plus"):
+        if kind in by_kind and "feed" in by_kind:
+            yield Link(f"unit.{kind}", by_kind["feed"], by_kind[kind], contacts()["relay"], "main")
 
 
 def _pump_when(build: Build) -> Switched:
@@ -342,7 +495,7 @@ def _pin(pin: str, kind: str) -> Iterator[Link]:
     ohms = devices().joint["unit_pin"]
     if kind in ("power_ground", "sensor_ground"):
         yield Link(f"{pin}.inside", pin, UNIT_GROUND, ohms)
-    elif kind in ("injector", "low_side"):
+    elif kind in ("injector", "low_side", "coil_power", "heater", "bridge_minus"):
         yield Link(f"{pin}.driver", pin, UNIT_GROUND, ohms, "main")
     elif kind == "five_volt":
         yield Link(f"{pin}.inside", pin, UNIT_FIVE, ohms)
@@ -354,20 +507,27 @@ def _pin(pin: str, kind: str) -> Iterator[Link]:
             yield Link(f"{pin}.pull_down", pin, UNIT_GROUND, inside.down)
 
 
+#: What a part that is fed with 12 V takes at most [ohm across its feed], and its output while it lets go.
+_TWELVE_OHM, _OPEN_OHM = 120.0, 100e3
+
+
 def _inside_sensors(sensors: Sequence[SensorOnHarness]) -> Iterator[Link]:
     """What lies between a sensor's terminals: a resistor to its ground, or a track from 5 V to ground with the signal in the middle."""
     for s in sensors:
         data = devices().sensor[s.kind]
         if not data.ground:
             continue
-        if not data.five_volt or s.two_wire:
+        if s.feed == "twelve_volt" and not s.two_wire:
+            yield Link(f"{s.kind}.inside", f"{s.kind}.12v", f"{s.kind}.ground", max(data.ohms, _TWELVE_OHM))
+            yield Link(f"{s.kind}.open", f"{s.kind}.signal", f"{s.kind}.ground", _OPEN_OHM)
+        elif s.feed != "five_volt" or s.two_wire:
             yield Link(f"{s.kind}.inside", f"{s.kind}.signal", f"{s.kind}.ground", data.ohms)
         else:
             yield Link(f"{s.kind}.upper", f"{s.kind}.5v", f"{s.kind}.signal", data.ohms / 2)
             yield Link(f"{s.kind}.lower", f"{s.kind}.signal", f"{s.kind}.ground", data.ohms / 2)
 
 
-def _loads(build: Build, found: Sequence[Circuit]) -> Iterator[Load]:
+def _loads(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHarness]) -> Iterator[Load]:
     """Everything that draws from the battery."""
     wires = {wire.key: wire for circuit in found for wire in circuit.wires}
     feed, key = wires["unit_feed"].nets[1], wires["ignition_feed"].nets[1]
@@ -381,7 +541,14 @@ def _loads(build: Build, found: Sequence[Circuit]) -> Iterator[Load]:
     else:
         for k in range(build.injectors.count):
             yield Load(f"injector_{k + 1}", f"injector_{k + 1}.1", f"injector_{k + 1}.2", "injector", "main")
-    yield Load("coils", "coils.plus", "coils.minus" if "coil_ground" in wires else BLOCK, "coils", "main", coils(build))
+    grounded = "coil_ground" in wires or bare_on_unit(build)
+    yield Load("coils", "coils.plus", "coils.minus" if grounded else BLOCK, "coils", "main", coils(build))
+    if "oxygen_feed" in wires:
+        yield Load("oxygen_heater", f"{HEATED}.12v", f"{HEATED}.heater", "oxygen_heater", "main")
+    elif HEATED in [s.kind for s in sensors]:
+        yield Load("oxygen_heater", feed, UNIT_GROUND, "oxygen_heater", "main")
+    if "throttle_motor_plus" in wires:
+        yield Load("throttle_motor", "throttle_motor.plus", "throttle_motor.minus", "throttle_motor", "main")
     yield Load("starter", PLUS, BLOCK, "starter", "starter")
     when: dict[str, Switched] = {"main_relay": "ignition", "pump_relay": _pump_when(build), "fan_relay": "fan"}
     for relay, what in when.items():
@@ -391,7 +558,7 @@ def _loads(build: Build, found: Sequence[Circuit]) -> Iterator[Load]:
         yield Load("lift_relay_coil", "pump_relay.86", "pump_relay.85", "relay_coil", _pump_when(build))
     if "fan_feed" in wires:
         yield Load("fan", "fan.plus", "fan.minus", "fan", "fan")
-    for name in ("tachometer", "idle_valve", "warning_lamp"):
+    for name in ("tachometer", "idle_valve", "warning_lamp", "reverse_lock"):
         if name in wires:
             yield Load(name, f"{name}.plus", f"{name}.signal", name, "main")
 
@@ -403,6 +570,6 @@ def _leads(found: Sequence[Circuit]) -> Iterator[Link]:
     for relay in ("main_relay", "pump_relay", "fan_relay"):
         if f"{relay}_coil" in keys:
             yield Link(f"{relay}.86", "ignition_switch.run", f"{relay}.86", ohms)
-    for name in ("tachometer", "idle_valve", "warning_lamp"):
+    for name in ("tachometer", "idle_valve", "warning_lamp", "reverse_lock"):
         if name in keys:
             yield Link(f"{name}.plus", "ignition_switch.run", f"{name}.plus", ohms)

@@ -10,10 +10,14 @@ from scipy.optimize import linear_sum_assignment
 from ..figures import Result
 from ..given import Build
 from ..reference import PinData, profiles
-from .netlist import Circuit, Conductor
+from .netlist import Circuit, Conductor, bare_on_unit
 
 #: Kinds of pin that a signal may use, best first. A kind after the first is borrowed and recorded as such.
-ACCEPTS = {"low_side": ("low_side", "injector"), "thermistor": ("thermistor", "analogue")}
+ACCEPTS = {
+    "low_side": ("low_side", "injector"),
+    "thermistor": ("thermistor", "analogue"),
+    "speed_input": ("speed_input", "cam_input", "analogue"),
+}
 _BORROWED, _WITHOUT, _IMPOSSIBLE = 100.0, 1e4, 1e6
 
 
@@ -27,10 +31,41 @@ class PinRow(Result):
     borrowed: bool
 
 
-@lru_cache(maxsize=16)
-def _pins(profile: str) -> list[tuple[str, PinData]]:
-    """Every pin of a control unit with its kind, in the sheet's order."""
-    return [(name, group) for group in profiles()[profile].pins for name in group.pins]
+#: What a pump output bears [A] where its sheet tells nothing: a switched output, a relay inside.
+PUMP_OUTPUT = {"high_side": 15.0, "relay_inside": 40.0}
+_SPARE_12V, _HEATER, _BRIDGE = 1.0, 5.0, 10.0  # A
+
+
+def _told(build: Build) -> tuple[tuple[str, str, float], ...]:
+    """Pins that the unit's own sheet tells of beyond those of its profile: name, kind, limit [A]."""
+    u = build.wiring.unit
+    found: list[tuple[str, str, float]] = []
+    if u.pump_output in PUMP_OUTPUT:
+        limit = u.pump_limit.si if u.pump_limit is not None else PUMP_OUTPUT[u.pump_output]
+        found.append(("PUMP", "pump_output", limit))
+        if u.pump_output == "relay_inside":
+            found.append(("PUMP30", "pump_supply", limit))
+    found += [(f"12V{k + 1}", "twelve_volt", _SPARE_12V) for k in range(u.spare_12v or 0)]
+    found += [(f"5V{k + 1}", "five_volt", 0.1) for k in range(u.spare_5v or 0)]
+    if u.oxygen == "inside":
+        found.append(("HEAT", "heater", _HEATER))
+    if u.bridge == "inside":
+        found += [("M+", "bridge_plus", _BRIDGE), ("M-", "bridge_minus", _BRIDGE)]
+    return tuple(found)
+
+
+@lru_cache(maxsize=64)
+def _pins(profile: str, power_stage: bool, told: tuple[tuple[str, str, float], ...]) -> list[tuple[str, PinData]]:
+    """Every pin of a control unit with its kind, in the sheet's order, those that its own sheet tells of last. With a power stage inside, coil outputs are no logic."""
+    found = []
+    for group in profiles()[profile].pins:
+        kind = "coil_power" if power_stage and group.kind == "coil_logic" else group.kind
+        own = group if kind == group.kind else group.model_copy(update={"kind": kind, "limit": COIL_POWER})
+        found += [(name, own) for name in group.pins]
+    return found + [(name, PinData(kind=kind, pins=[name], limit=limit)) for name, kind, limit in told]
+
+
+COIL_POWER = 10.0  # A at the peak, of a power stage inside a control unit
 
 
 def assign(build: Build, circuits: list[Circuit]) -> tuple[list[PinRow], list[str]]:
@@ -38,14 +73,15 @@ def assign(build: Build, circuits: list[Circuit]) -> tuple[list[PinRow], list[st
 
     Wires whose end carries the same "#tag" share a pin. Cost prefers the sheet's order; a borrowed kind costs more than any order.
     """
-    pins = _pins(build.wiring.profile)
+    key = (build.wiring.profile, bare_on_unit(build), _told(build))
+    pins = _pins(*key)
     signals: dict[str, tuple[str, list[Conductor]]] = {}
     for wire in (w for circuit in circuits for w in circuit.wires):
         for end in (wire.start, wire.end):
             if end.startswith("unit.?"):
                 kind, _, tag = end.removeprefix("unit.?").partition("#")
                 signals.setdefault(f"{kind}#{tag}" if tag else wire.key, (kind, []))[1].append(wire)
-    chosen = _match(tuple(kind for kind, _ in signals.values()), build.wiring.profile)
+    chosen = _match(tuple(kind for kind, _ in signals.values()), key)
     on: dict[str, list[str]] = {}
     named: dict[str, str] = {}
     short: list[str] = []
@@ -69,9 +105,9 @@ def assign(build: Build, circuits: list[Circuit]) -> tuple[list[PinRow], list[st
 
 
 @lru_cache(maxsize=256)
-def _match(kinds: tuple[str, ...], profile: str) -> tuple[int | None, ...]:
+def _match(kinds: tuple[str, ...], key: tuple[str, bool, tuple[tuple[str, str, float], ...]]) -> tuple[int | None, ...]:
     """Pin number for each signal, or None. Earlier pins first, signals in their order; when pins run out the later signals go without."""
-    pins = _pins(profile)
+    pins = _pins(*key)
     n, m = len(kinds), len(pins)
     cost = np.full((n, m + n), _IMPOSSIBLE)
     for i, kind in enumerate(kinds):

@@ -9,6 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+#: V of the control unit's own supply for sensors.
+FIVE_VOLT = 5.0
+
 KeyState = Literal["off", "accessory", "run", "prime", "crank", "idle", "full", "night"]
 Position = Literal["off", "accessory", "run", "start"]
 #: What may be switched on in a state: the key's contacts, relays, and what draws without a relay of its own.

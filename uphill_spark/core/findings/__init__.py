@@ -9,9 +9,23 @@ from ..figures import Figure
 from ..reads import Reader, Reads, Since
 from ..stations import ORDER, STATIONS
 from ..worked import Still, Worked, no_limit
-from .base import AT_REST, CHECKS, SEVERITIES, WORDS, Check, Finding, Severity, holding, resting
+from .base import AT_REST, CHECKS, GATES, SEVERITIES, WORDS, Check, Finding, Gate, Severity, barring, holding, resting
 
-__all__ = ["AT_REST", "CHECKS", "SEVERITIES", "WORDS", "Check", "Finding", "Judged", "Severity", "holding", "judge"]
+__all__ = [
+    "AT_REST",
+    "CHECKS",
+    "GATES",
+    "SEVERITIES",
+    "WORDS",
+    "Check",
+    "Finding",
+    "Gate",
+    "Judged",
+    "Severity",
+    "barring",
+    "holding",
+    "judge",
+]
 #: The modules that the stations name, imported for what they register.
 _MODULES = tuple(import_module(f".{name}", __name__) for station in STATIONS for name in station.findings)
 

@@ -62,9 +62,18 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", lost, limit=DROP[0])
 
 
-@check("AIR-02", "/air/linkage", "From pedal to plate", figure="air.pedal.full", source="travel over ratio over lever radius")
+@check(
+    "AIR-02",
+    "/air/linkage",
+    "From pedal to plate",
+    figure="air.pedal.full",
+    source="travel over ratio over lever radius",
+    rests=("/air/by_wire",),
+)
 def linkage(w: Worked, say: Say) -> Iterator[Finding]:
     link, full = w.build.air.linkage, w.air.pedal_full
+    if w.build.air.by_wire is not None:
+        return  # no cable
     if link is None:
         yield say(
             "unknown",
@@ -110,10 +119,16 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check(
-    "AIR-03", "/air/linkage/springs", "Return springs", source="two springs, each able to shut the throttle alone", rests=("/air/linkage",)
+    "AIR-03",
+    "/air/linkage/springs",
+    "Return springs",
+    source="two springs, each able to shut the throttle alone",
+    rests=("/air/linkage", "/air/by_wire"),
 )
 def springs(w: Worked, say: Say) -> Iterator[Finding]:
     link = w.build.air.linkage
+    if w.build.air.by_wire is not None:
+        return  # its own springs hold it at its limp opening
     if link is None or link.springs is None:
         yield say(
             "unknown",
@@ -185,7 +200,7 @@ def hoses(w: Worked, say: Say) -> Iterator[Finding]:
                 goes = "Take it off, and cap both ends."
             word = hose.kind.replace("_", " ")
             yield say("stop" if brakes else "sort_out", f"The hose of the {word} {'' if shares else 'is '}{hose.wrong}" + (": the pedal goes hard and the car does not stop." if brakes else "."),
-                      goes, at=f"/air/consumers/{i}/port")  # fmt: skip
+                      goes, at=f"/air/consumers/{i}/port", bars="move" if brakes else "start")  # fmt: skip
     if a.unsteady:
         told = True
         names = " and ".join(kind.replace("_", " ") for kind in a.unsteady)
@@ -256,7 +271,7 @@ def gearbox(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a look at the carburettor",
         )
     elif link.gearbox_cable == "not_set":
-        yield say("stop", "The gearbox's kick-down or pressure cable is not set on the new throttle: line pressure stays low and the clutches burn.", "Give it its own geometry and set it by the gearbox maker's figures before the car moves.")  # fmt: skip
+        yield say("stop", "The gearbox's kick-down or pressure cable is not set on the new throttle: line pressure stays low and the clutches burn.", "Give it its own geometry and set it by the gearbox maker's figures before the car moves.", bars="move")  # fmt: skip
     elif link.gearbox_cable == "set":
         yield say("sound", "The gearbox cable is set.")
 

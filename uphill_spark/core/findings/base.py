@@ -17,6 +17,9 @@ from ..stations import OF_FINDINGS, StationKey, bench_of
 from ..worked import DEPENDS, SPECS, STAGE_OF, Worked
 
 Severity = Literal["stop", "sort_out", "unknown", "watch", "note", "sound_if", "sound"]
+#: What a Stop bars: standing still with the engine running, moving the car, the road. What bars one bars all that come after it.
+Gate = Literal["start", "move", "road"]
+GATES: tuple[Gate, ...] = ("start", "move", "road")
 #: Worst first. What is not known yet stands above a watch: it may be anything. What is sound on values in pencil is sound only if they hold.
 SEVERITIES: tuple[Severity, ...] = ("stop", "sort_out", "unknown", "watch", "note", "sound_if", "sound")
 #: Nothing is to be done about these.
@@ -35,7 +38,7 @@ WORDS: dict[Severity, str] = {
 class Finding(Result):
     """A check's verdict. `bench` is where it lives at its station, `at` the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
 
-    `holds`: nobody turns the key over it without signing. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
+    `holds`: nobody turns the key over it without signing; `bars` is the gate that it shuts where it is a Stop. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
     own doubt, None until that was asked.
     """
 
@@ -56,6 +59,7 @@ class Finding(Result):
     settle: str | None = None
     source: str = ""
     holds: bool = False
+    bars: Gate = "start"
     rests_on: list[str] = []
     could_turn: list[str] | None = None
     overruled: str | None = None
@@ -66,8 +70,13 @@ def holding(findings: Sequence[Finding]) -> list[Finding]:
     return [f for f in findings if f.holds and f.overruled is None]
 
 
+def barring(findings: Sequence[Finding], gate: Gate) -> list[Finding]:
+    """Stops that shut a gate of their own, and nobody has signed for; those of the gates before it are not told again."""
+    return [f for f in findings if f.bars == gate and f.severity == "stop" and f.overruled is None]
+
+
 class Say(Protocol):
-    """Makes a finding of the check that is run: severity, why, what to do; `limit` in the unit of the figure."""
+    """Makes a finding of the check that is run: severity, why, what to do; `limit` in the unit of the figure; `bars`, which gate a Stop shuts."""
 
     def __call__(
         self,
@@ -79,6 +88,7 @@ class Say(Protocol):
         limit: float | None = None,
         settle: str | None = None,
         figure: str | None = None,
+        bars: Gate = "start",
     ) -> Finding: ...
 
 
@@ -123,6 +133,7 @@ class Check:
             limit: float | None = None,
             settle: str | None = None,
             figure: str | None = None,
+            bars: Gate = "start",
         ) -> Finding:
             place = at if at is not None else self.at
             name = figure or self.figure
@@ -137,8 +148,8 @@ class Check:
                 do, settle, severity, place = "Look, measure, and enter what is on the car.", settle or named, "unknown", open_[0]
             elif severity == "sound" and resting:
                 severity = "sound_if"
-            holds = severity == "stop" or (severity == "unknown" and self.gate is not None)
-            overrules = worked.build.start.overrules if holds else []
+            holds = bars == "start" and (severity == "stop" or (severity == "unknown" and self.gate is not None))
+            overrules = worked.build.start.overrules if holds or severity == "stop" else []
             return Finding(
                 code=self.code,
                 severity=severity,
@@ -159,6 +170,7 @@ class Check:
                 settle=settle,
                 source=self.source,
                 holds=holds,
+                bars=bars,
                 rests_on=list(resting),
                 could_turn=None,
                 overruled=next((f"{o.reason} ({o.by})" for o in overrules if (o.code, o.at) == (self.code, place)), None),

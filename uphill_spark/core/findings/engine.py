@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ..given.engine import Engine
 from ..physics.air import P_SEA_LEVEL
-from ..stages.engine import SEA_TEMPERATURE, basis_pressure, boost_of
+from ..stages.engine import SEA_TEMPERATURE, basis_pressure, boost_of, estimate
 from ..stages.engine.fitness import WET_RISE
 from ..worked import Worked
 from . import owners
@@ -16,10 +16,20 @@ from .base import Finding, Say, Severity, above, check, grade
 COMPRESSION_LEAST = 600e3
 #: Spread of the cylinders, as a share of the highest: from here on to be watched, sorted out, never injected (workshop practice, 10 % when new).
 COMPRESSION_SPREAD = (0.10, 0.20, 0.35)
-#: Brake mean effective pressure [bar] of an engine without a blower: very good, hardly any road engine, not believable (Heywood, ch. 2.7).
-BMEP = (10.5, 11.5, 13.0)
-#: Mean piston speed [m/s] that a cast bottom end bears, and forged parts (Heywood, ch. 2.2).
+#: Brake mean effective pressure [bar] of an engine without a blower, by its head: very good, doubtful, not believable; with one throttle a cylinder
+#: the last two lie higher (Heywood, ch. 2.7).
+BMEP = {"two_valve_pushrod": (10.5, 11.0, 13.0), "two_valve_overhead_cam": (10.5, 11.5, 13.0), "four_valve": (12.0, 12.8, 14.0)}
+BMEP_THROTTLES = (12.0, 13.0, 14.5)
+#: Mean piston speed [m/s] that a bottom end bears: watched, stopped; forged rods and pistons bear more (Heywood, ch. 2.2).
 PISTON_SPEED = (20.0, 25.0)
+PISTON_SPEED_FORGED = (24.0, 28.0)
+BOOST_APART = 0.15  # share by which boost by size and boost entered may differ
+AS_MEASURED = 1.05  # of what a rolling road measured, up to which a target counts as measured
+
+
+def bmep_limits(e: Engine) -> tuple[float, float, float]:
+    """Mean effective pressure [bar] that is very good, doubtful and not believable for a head."""
+    return max(BMEP[e.valve_train], BMEP_THROTTLES) if e.layout == "individual_throttles" else BMEP[e.valve_train]
 
 
 @check(
@@ -71,26 +81,44 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
     "Power target against engine size",
     figure="engine.bmep",
     source="mean effective pressure; Heywood, ch. 2.7",
-    rests=("/engine/boost", "/engine/blower", "/engine/power_basis", "/engine/altitude"),
+    rests=(
+        "/engine/boost",
+        "/engine/blower",
+        "/engine/power_basis",
+        "/engine/altitude",
+        "/engine/valve_train",
+        "/engine/layout",
+        "engine.power.from_road",
+    ),
 )
 def believable(w: Worked, say: Say) -> Iterator[Finding]:
     boost = w.build.engine.boost
     thick = (basis_pressure(w.build) + boost_of(w.build.engine)) / P_SEA_LEVEL * SEA_TEMPERATURE / w.engine.charge_k
     bar = w.engine.bmep_pa / 1e5 / thick
     blown = ", per bar of air it breathes" if boost and boost.si else ""
-    severity = grade(bar, *BMEP)
-    if severity == "sound":
+    limits = bmep_limits(w.build.engine)
+    severity = grade(bar, *limits)
+    road = estimate(w.engine, "road")
+    if road is not None and w.build.engine.power.si <= road.middle * AS_MEASURED:
         yield say(
-            severity, f"{bar:.1f} bar mean effective pressure{blown} is within 8 to {BMEP[0]:g} bar, usual without a blower.", limit=BMEP[0]
+            "sound",
+            f"A rolling road has measured {owners.power(w, road.middle)} at the crank: {bar:.1f} bar mean effective pressure{blown}.",
+            limit=limits[0],
+        )
+    elif severity == "sound":
+        yield say(
+            severity,
+            f"{bar:.1f} bar mean effective pressure{blown} is within 8 to {limits[0]:g} bar, usual for this head without a blower.",
+            limit=limits[0],
         )
     else:
         word = {
-            "watch": "a very good engine",
+            "watch": "a very good engine of its kind",
             "sort_out": "more than nearly any road engine gives",
             "stop": "not believable on pump petrol without a blower",
         }
         yield say(severity, f"{bar:.1f} bar mean effective pressure{blown} is {word[severity]}; parts would be sized for power that is not there.",
-                  "Lower the power target or check displacement and the speed of full power.", limit=above(severity, *BMEP),
+                  "Lower the power target or check displacement and the speed of full power.", limit=above(severity, *limits),
                   settle="a rolling-road or acceleration figure")  # fmt: skip
 
 
@@ -100,22 +128,50 @@ def believable(w: Worked, say: Say) -> Iterator[Finding]:
     "Piston speed at the rev limit",
     figure="engine.piston_speed",
     source="mean piston speed; Heywood, ch. 2.2",
+    rests=("/engine/bottom_end",),
 )
 def piston_speed(w: Worked, say: Say) -> Iterator[Finding]:
     speed = w.engine.piston_speed_m_s
     if speed is None:
         yield say("unknown", "Stroke is not given, so piston speed cannot be worked out.", "Enter the stroke.", settle="stroke")
         return
-    severity: Severity = "stop" if speed > PISTON_SPEED[1] else "watch" if speed > PISTON_SPEED[0] else "sound"
+    forged = w.build.engine.bottom_end == "forged"
+    watched, never = PISTON_SPEED_FORGED if forged else PISTON_SPEED
+    severity: Severity = "stop" if speed > never else "watch" if speed > watched else "sound"
     if severity == "sound":
         yield say(
             severity,
-            f"{owners.velocity(w, speed)} is within {owners.velocity(w, PISTON_SPEED[0])} for a cast bottom end.",
-            limit=PISTON_SPEED[0],
+            f"{owners.velocity(w, speed)} is within {owners.velocity(w, watched)} for a {'forged' if forged else 'cast'} bottom end.",
+            limit=watched,
         )
     else:
-        yield say(severity, f"{owners.velocity(w, speed)} asks more of rods and pistons than a cast classic bottom end gives.",
-                  "Lower the rev limit, or note forged parts and a builder's word for it.", limit=PISTON_SPEED[severity == "stop"])  # fmt: skip
+        yield say(severity, f"{owners.velocity(w, speed)} asks more of rods and pistons than a {'forged' if forged else 'cast classic'} bottom end gives.",
+                  "Lower the rev limit." if forged else "Lower the rev limit, or say that rods and pistons are forged where their builder says so.", limit=never if severity == "stop" else watched)  # fmt: skip
+
+
+@check(
+    "ENG-12",
+    "/engine/blower",
+    "Boost by the blower's size",
+    figure="engine.boost.from_blower",
+    source="what it moves over what the engine swallows, before heat; Heywood, ch. 6.8",
+    rests=("/engine/boost",),
+)
+def blower(w: Worked, say: Say) -> Iterator[Finding]:
+    by_size, entered = w.engine.blower_boost_pa, w.build.engine.boost
+    if by_size is None:
+        return
+    if entered is None or abs(by_size - entered.si) > BOOST_APART * (entered.si or by_size):
+        told = "no boost is entered" if entered is None else f"{owners.typed(w, entered)} is entered"
+        yield say(
+            "watch",
+            f"By its size and drive the blower makes about {owners.own(w, 'pressure', by_size)}, and {told}: everything is sized for that.",
+            "Enter what it makes, or another drive; a gauge on the manifold decides.",
+            at="/engine/boost",
+            settle="a gauge on the manifold at full load",
+        )
+    else:
+        yield say("sound", f"By its size and drive the blower makes about {owners.own(w, 'pressure', by_size)}, as is entered.")
 
 
 @check(

@@ -245,12 +245,16 @@ def _aim(target: float, air: PowerEstimate | None, run: PowerEstimate | None) ->
     "Do the ways to tell the power agree",
     figure="engine.power.from_air",
     source="air over air-fuel ratio over BSFC; energy over time",
-    rests=("/engine/run", "engine.power.from_run", "engine.inlet.mach", "/engine/rev_limit"),
+    rests=("/engine/run", "engine.power.from_run", "engine.power.from_road", "engine.inlet.mach", "/engine/rev_limit"),
 )
 def agree(w: Worked, say: Say) -> Iterator[Finding]:
     target = w.build.engine.power.si
     told = []
-    for key, words in (("air", "the air that this head can draw gives"), ("run", "what the car should do takes")):
+    for key, words in (
+        ("air", "the air that this head can draw gives"),
+        ("road", "the rolling road says"),
+        ("run", "what the car should do takes"),
+    ):
         one = estimate(w.engine, key)
         high = math.inf if one is None or one.high is None else one.high
         if one and not one.low / POWER_ASIDE <= target <= high * POWER_ASIDE:

@@ -95,23 +95,26 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
     "Return line at idle",
     figure="fuel.return.pressure.idle",
     source="Darcy-Weisbach, Churchill (1977)",
-    rests=("/fuel/path", "fuel.rail.creep.idle"),
+    rests=("/fuel/path", "fuel.rail.creep.idle", "/fuel/measured"),
 )
 def back(w: Worked, say: Say) -> Iterator[Finding]:
     idle = w.fuel.points["idle"]
-    kpa = idle.return_pressure_pa / 1e3
+    measured = w.build.fuel.measured.return_pressure if w.build.fuel.measured else None
+    pa = measured.si if measured is not None else idle.return_pressure_pa
+    kpa, read = pa / 1e3, f"{owners.pressure(w, pa)} {'measured ' if measured is not None else ''}in the return at idle"
+    beside = f" {owners.pressure(w, idle.return_pressure_pa)} were worked out from its bore and length." if measured is not None else ""
     back_runs = list(w.build.fuel.runs(w.build.fuel.sections.from_rail))
     at = f"/fuel/parts/{back_runs[0]}" if back_runs else "/fuel/path"
-    severity: Severity = "sort_out" if w.fuel.idle_rail_creep_pa > RAIL_CREEP else grade(kpa, *RETURN_PRESSURE)
+    creep = w.fuel.idle_rail_creep_pa if measured is None else 0.0
+    severity: Severity = "sort_out" if creep > RAIL_CREEP else grade(kpa, *RETURN_PRESSURE)
     if severity == "sound":
         yield say(
             severity,
-            f"{owners.pressure(w, idle.return_pressure_pa)} in the return at idle, nearly all of the pump's flow: the regulator stays in charge.",
+            f"{read}, nearly all of the pump's flow: the regulator stays in charge.{beside}",
             limit=RETURN_PRESSURE[0],
             at=at,
         )
         return
-    creep = w.fuel.idle_rail_creep_pa
     more = (
         f" The rail stands {owners.pressure(w, creep)} above its set value and idles rich."
         if creep > RAIL_CREEP
@@ -119,7 +122,7 @@ def back(w: Worked, say: Say) -> Iterator[Finding]:
     )
     yield say(
         severity,
-        f"{owners.pressure(w, idle.return_pressure_pa)} in the return at idle.{more}",
+        f"{read}.{more}{beside}",
         "Fit a larger return line, with fewer elbows and banjos, entering below the fuel.",
         limit=above(severity, *RETURN_PRESSURE),
         at=at,
@@ -197,7 +200,7 @@ def control(w: Worked, say: Say) -> Iterator[Finding]:
     "Pump table",
     figure="fuel.pump.fit_residual",
     source="least squares of Q = a V - b P - c",
-    rests=("fuel.pump.pressure.full",),
+    rests=("fuel.pump.pressure.full", "/fuel/pump/rated"),
 )
 def table(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.fuel
@@ -205,6 +208,14 @@ def table(w: Worked, say: Say) -> Iterator[Finding]:
     if f.extrapolated > EXTRAPOLATED:
         told.append(
             f"the working point, {owners.pressure(w, f.points['full'].pump_pressure_pa)}, lies past the table's highest, {owners.pressure(w, f.highest_listed_pa)}"
+        )
+    rated = w.build.fuel.pump.rated
+    if rated is not None:
+        gives = (w.circuit.fit.flow(rated.voltage.si, rated.pressure.si) / rated.flow.si - 1) if rated.flow.si else 0.0
+        told.append(
+            f"the pump is known by one figure, {owners.flow(w, rated.flow.si)} at {owners.typed(w, rated.pressure)} on {rated.voltage}, the rest goes by the usual shape"
+            if abs(gives) <= FIT
+            else f"its one figure, {owners.flow(w, rated.flow.si)} at {owners.typed(w, rated.pressure)}, and its table are {abs(gives):.0%} apart"
         )
     if f.fit_residual > FIT:
         told.append(f"the table fits a straight pump only to {f.fit_residual:.0%} of its flow")

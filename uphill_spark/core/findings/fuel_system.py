@@ -247,7 +247,7 @@ def filters(w: Worked, say: Say) -> Iterator[Finding]:
     "Regulator",
     figure="fuel.injector.pressure.full",
     source="constant difference across the injector; range that injectors are rated for",
-    rests=("/injectors/rated_at", "/engine/boost"),
+    rests=("/injectors/rated_at", "/injectors/enters", "/engine/boost"),
 )
 def regulator(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.fuel
@@ -262,12 +262,15 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
         return
     full, rated = w.fuel.points["full"], w.build.injectors.rated_at
     boost = w.build.engine.boost
-    if boost and boost.si > 0 and f.regulator.reference == "open_air":
+    pushes = full.rail_pressure_pa - full.across_pa  # over ambient, where they spray
+    if boost and pushes > 0 and f.regulator.reference == "open_air":
         left = full.held_across_pa / f.regulator.set_pressure.si
         yield say(
             "stop" if left < ACROSS_NONE else "sort_out",
             f"{owners.typed(w, boost)} of boost pushes back: {left:.0%} of the set pressure is left across the injectors at full power.",
-            "Let the regulator's spring side see the manifold.",
+            "Let the regulator's spring side see the duct before the plates."
+            if w.build.injectors.enters == "above_plates"
+            else "Let the regulator's spring side see the manifold.",
             at="/fuel/regulator/reference",
         )
         return
@@ -456,6 +459,7 @@ def fuel(w: Worked, say: Say) -> Iterator[Finding]:
             "stop",
             "Leaded fuel or additive kills the oxygen sensor within a tank or two.",
             "Unleaded fuel only, or do without the oxygen sensor and without learning.",
+            bars="road",
         )
         return
     alcohol, seals = fuels()[w.build.engine.fuel].alcohol, w.build.fuel.seals

@@ -48,11 +48,25 @@ def speed_signal(w: Worked, say: Say) -> Iterator[Finding]:
     "/ignition/coil/kind",
     "Coil and its driver",
     source="a logic output cannot carry a coil's current; the edge decides when it charges",
-    rests=("/ignition/coil", "/ignition/edge", "/ignition/igniter", "/ignition/timed_by_unit"),
+    rests=("/ignition/coil", "/ignition/edge", "/ignition/igniter", "/ignition/timed_by_unit", "/wiring/unit/coil_stage"),
+    gate=(),
 )
 def driver(w: Worked, say: Say) -> Iterator[Finding]:
     g = w.build.ignition
     if not g.timed_by_unit:
+        return
+    stage = w.build.wiring.unit.coil_stage
+    if stage == "inside":
+        if g.igniter is not None or g.coil.kind == "smart":
+            inner = "The igniter" if g.igniter is not None else "A coil with a power stage of its own"
+            yield say("stop", f"{inner} wants a logic signal and hangs on the unit's own power stage: it burns, or never fires.",
+                      "A bare coil straight on the unit, or an output of the unit that is logic only.", at="/wiring/unit/coil_stage")  # fmt: skip
+        else:
+            yield say("sound", "The power stage sits in the unit and drives the bare coil.")
+        return
+    if g.coil.kind == "dumb" and g.igniter is None and stage == "not_read":
+        yield say("unknown", "A bare coil is right on a unit with a power stage inside, and burns an output that is logic only; which of the two this is was not read.",
+                  "The unit's own sheet, before the coil is plugged in.", at="/wiring/unit/coil_stage", settle="the unit's sheet")  # fmt: skip
         return
     if g.coil.kind == "dumb" and g.igniter is None:
         yield say("stop", "A coil without a power stage hangs on a logic output: the output burns, or there is no spark.",
@@ -80,9 +94,18 @@ def driver(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"Driver and coil agree: both fire as the signal goes {g.edge}.")
 
 
-@check("IGN-03", "/ignition/coil", "Dwell at the rev limit", figure="ignition.duty.limit", source="charge of an R-L circuit")
+@check(
+    "IGN-03",
+    "/ignition/coil",
+    "Dwell at the rev limit",
+    figure="ignition.duty.limit",
+    source="charge of an R-L circuit",
+    rests=("/ignition/timed_by_unit",),
+)
 def dwell(w: Worked, say: Say) -> Iterator[Finding]:
     g, coil = w.ignition, w.build.ignition.coil
+    if not g.driven:
+        return  # its own module charges it
     if g.duty_limit is None or g.gap_limit_s is None:
         reached = next(row.reached_a for row in g.dwell if row.volts == CHARGING_V)
         yield say(
@@ -111,13 +134,23 @@ def dwell(w: Worked, say: Say) -> Iterator[Finding]:
     "/ignition/outputs",
     "What each output fires",
     source="companions fire 360 crank degrees apart",
-    rests=("/ignition/letters", "/ignition/kind", "/engine/firing_order", "/engine/cylinders"),
+    rests=("/ignition/letters", "/ignition/kind", "/engine/firing_order", "/engine/cylinders", "/wiring/unit/numbers"),
     gate=("/ignition/outputs", "/ignition/letters", "/engine/firing_order"),
 )
 def order(w: Worked, say: Say) -> Iterator[Finding]:
     g = w.ignition
     wanted = ", ".join(f"{row.name}: {'+'.join(map(str, row.proposed))}" for row in g.outputs)
-    if g.outputs_in_order is None:
+    stated = all(row.wired for row in g.outputs)
+    if g.outputs_in_order is None and stated:
+        way, other = ("cylinder", "place in the firing order") if g.numbers == "by_cylinder" else ("place in the firing order", "cylinder")
+        yield say(
+            "unknown",
+            f"As wired ({wanted}) it fires in order on a unit that numbers its outputs by {way}, and is wrong on one that numbers them by {other}.",
+            "Look it up in the unit's own sheet before a wire is moved.",
+            at="/wiring/unit/numbers",
+            settle="the unit's sheet",
+        )
+    elif g.outputs_in_order is None:
         yield say(
             "unknown",
             "How the outputs are wired is not stated.",
@@ -128,12 +161,17 @@ def order(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"Outputs fire in order: {wanted}.")
     else:
         leads = w.build.ignition.kind in SINGLE_COIL
+        typed = (
+            f", or, where the unit lets its outputs be listed, type them in the order in which they fire as wired: {', '.join(g.typed_order)}"
+            if g.typed_order
+            else ""
+        )
         thing = "plug leads around the cap, in the direction of rotation," if leads else "outputs"
         yield say(
             "stop",
             f"The {thing} do not follow the firing order{f': {g.order_fault}' if g.order_fault else ''}. "
             f"{g.cylinders_on_time} of {w.build.engine.cylinders} cylinders get their spark on time: it cranks and coughs back but does not run.",
-            f"Wire {wanted}. High voltage: key off, battery off.",
+            f"Wire {wanted}{typed}. High voltage: key off, battery off.",
         )
 
 
@@ -143,6 +181,7 @@ def order(w: Worked, say: Say) -> Iterator[Finding]:
     "Rotor under its post",
     figure="ignition.rotor.span",
     source="half of the advance that is used, and three degrees to spare",
+    rests=("/sensors/trigger/on",),
 )
 def rotor(w: Worked, say: Say) -> Iterator[Finding]:
     r, d = w.ignition.rotor, w.build.ignition.distributor
@@ -161,9 +200,20 @@ def rotor(w: Worked, say: Say) -> Iterator[Finding]:
         do = (
             f"A wider tip, or less advance: {wide + TIP_SPARE:.1f}° of tip are wanted."
             if wide > limit
-            else f"Turn the rotor so that it faces the post at {r.best_meets_deg:.1f}° before top."
+            else f"Let it face the post at {r.best_meets_deg:.1f}° before top: "
+            + (
+                "the housing turns trigger and rotor together, so move the rotor on its shaft, or the pick-up in its housing."
+                if _pick_up_inside(w)
+                else "turn the rotor."
+            )
         )
         yield say("sort_out", f"At {'least' if abs(r.least_deg) > abs(r.most_deg) else 'most'} advance the spark leaves the tip by {max(abs(r.least_deg), abs(r.most_deg)) - r.half_tip_deg:+.1f}° of the cap: it jumps to the next post.", f"{do} High voltage: key off, battery off.", limit=limit)  # fmt: skip
+
+
+def _pick_up_inside(w: Worked) -> bool:
+    """Whether the trigger is read in the distributor."""
+    t = w.build.sensors.trigger
+    return t is not None and t.on == "distributor"
 
 
 @check(
@@ -224,7 +274,7 @@ def suppressed(w: Worked, say: Say) -> Iterator[Finding]:
     "Rev counter",
     figure="ignition.tach.pulses",
     source="half the cylinders in a turn; coil spikes of a distributor's single coil",
-    rests=("/ignition/kind", "/engine/cylinders"),
+    rests=("/ignition/kind", "/ignition/speed_signal", "/engine/cylinders"),
 )
 def tach(w: Worked, say: Say) -> Iterator[Finding]:
     g, t = w.build.ignition, w.build.ignition.tach
@@ -235,6 +285,13 @@ def tach(w: Worked, say: Say) -> Iterator[Finding]:
         told.append(("It hangs on one coil of several and reads a fraction.", "The unit's output, through an adapter if it wants a spike."))
     if t.hangs_on == "coil_negative" and g.kind == "capacitive_discharge":
         told.append(("A capacitive-discharge coil carries hundreds of volts: it kills the rev counter.", "The box's tach output."))
+    if t.terminal == "shared_with_unit" or (t.hangs_on == "coil_negative" and g.speed_signal == "coil_negative"):
+        told.append(
+            (
+                "Dial and control unit hang on one terminal: each loads the other's signal, and a fault in one stops both.",
+                "A wire of its own for the unit, as near the source as there is a place; look whether the speed stays steady with the dial unplugged.",
+            )
+        )
     if t.hangs_on == "unit_output" and t.wants == "spike":
         told.append(("It wants a coil's tall spike and gets a 12 V square wave.", "An adapter that makes a spike."))
     reads = w.ignition.tach_reads

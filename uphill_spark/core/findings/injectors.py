@@ -70,16 +70,24 @@ def idle(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check(
-    "INJ-03", "/injectors/rated_at", "Figure to type in", figure="injectors.nominal", source="orifice: square root of pressure and density"
+    "INJ-03",
+    "/injectors/rated_at",
+    "Figure to type in",
+    figure="injectors.nominal",
+    source="orifice: square root of pressure and density",
+    rests=("/injectors/altered", "/injectors/bench"),
 )
 def nominal(w: Worked, say: Say) -> Iterator[Finding]:
     rated, here = w.injectors.flow_rated_kg_s * G_MIN, w.injectors.flow_nominal_kg_s * G_MIN
     figure = owners.own(w, "injector", w.injectors.flow_nominal_kg_s, 1)  # it is typed in as it stands here
     plate = owners.own(w, "injector", w.injectors.flow_rated_kg_s, 1)
+    said = "Measured on the flow bench" if w.build.injectors.altered and w.injectors.bench.mean_kg_s is not None else "Rated"
     if abs(here / rated - 1) < SAME_FIGURE:
-        yield say("sound", f"Rated and working figure agree: {figure}.")
+        yield say(
+            "sound", f"{said} and working figure agree: {figure}." if said == "Rated" else f"{said}, and as the working figure: {figure}."
+        )
     else:
-        yield say("note", f"Rated {plate} at {owners.typed(w, w.build.injectors.rated_at)}; on {w.build.engine.fuel} at {owners.typed(w, w.build.fuel.regulator.set_pressure)} it is {figure}.",
+        yield say("note", f"{said} {plate} at {owners.typed(w, w.build.injectors.rated_at)}; on {w.build.engine.fuel} at {owners.typed(w, w.build.fuel.regulator.set_pressure)} it is {figure}.",
                   f"Type {figure} into the control unit.", limit=round(rated, 3))  # fmt: skip
 
 
@@ -128,7 +136,7 @@ def dead_time(w: Worked, say: Say) -> Iterator[Finding]:
     "Flow bench",
     figure="injectors.spread",
     source="spread of a set 2 and 5 %; a shut injector that drips washes a bore",
-    rests=("/injectors/flow",),
+    rests=("/injectors/flow", "/injectors/altered"),
 )
 def bench(w: Worked, say: Say) -> Iterator[Finding]:
     b, i = w.injectors.bench, w.build.injectors
@@ -173,11 +181,13 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     named = f" Farthest off is {worst_row.mark}, for cylinder {worst_row.cylinder}, {worst_row.deviation or 0:+.1%}." if fitted_rows else ""
     yield say(severity, f"The set to fit spreads {b.spread:.1%}, all tested spread {b.spread_all or 0:.1%}.{named}", do, limit=above(severity, SPREAD_SOUND, SPREAD_SORT_OUT))  # fmt: skip
     off = (b.mean_kg_s or 0.0) / w.injectors.flow_rated_kg_s - 1
-    if abs(off) > MEAN_OFF:
+    if i.altered:
+        yield say("note", f"Altered injectors: the bench mean, {owners.own(w, 'injector', w.injectors.flow_rated_kg_s, 1)}, is their figure, and a jet is what they spray.", at="/injectors/altered")  # fmt: skip
+    elif abs(off) > MEAN_OFF:
         yield say(
             "watch",
             f"The set gives {off:+.0%} against its rating: either the rating or the test is not what it is taken for.",
-            "Check pressure, time and fluid of the test; the figure to type in follows the rating.",
+            "Check pressure, time and fluid of the test; where they were opened up or altered, say so: then the bench mean is the figure.",
             at="/injectors/flow",
         )
     streaky = [row.mark for row in b.rows if row.spray == "streaky" and row.cylinder]
@@ -189,22 +199,31 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     "INJ-06",
     "/injectors/unit_compensates",
     "Pressure across the injector",
-    figure="injectors.across.change",
-    source="flow goes with the root of the pressure across the injector",
-    rests=("/fuel/regulator",),
+    figure="injectors.across.left",
+    source="flow goes with the root of the pressure across the injector, from the rail to where it sprays",
+    rests=("/fuel/regulator", "/injectors/enters", "injectors.across.change"),
 )
 def across(w: Worked, say: Say) -> Iterator[Finding]:
-    change, unit = w.injectors.across_change, w.build.injectors.unit_compensates
-    if abs(change) <= ACROSS[0]:
-        yield say("sound", f"Flow at idle is within {abs(change):.1%} of full power.", limit=ACROSS[0])
-    elif unit:
-        yield say("sound", f"Flow at idle differs by {change:+.0%}; the control unit works it out.")
+    change, left, i = w.injectors.across_change, w.injectors.across_left, w.build.injectors
+    above, sees = i.enters == "above_plates", w.build.fuel.regulator.reference
+    air = "They spray above the plates and meet the open air" if above else "They spray below the plates and meet the manifold"
+    if abs(left) <= ACROSS[0]:
+        works = i.unit_compensates and abs(change) > ACROSS[0]
+        yield say("sound", f"Flow at idle differs by {change:+.0%}; the control unit works it out." if works else f"{air}: flow at idle is within {abs(change):.1%} of full power.", limit=ACROSS[0])  # fmt: skip
+        return
+    severity, limit = grade(abs(left), *ACROSS), ACROSS[abs(left) > ACROSS[1]]
+    if i.unit_compensates and abs(change) <= ACROSS[0]:
+        yield say(severity, f"{air}, yet the control unit scales the pulse by the manifold's pressure: {left:+.0%} fuel at idle.", "Switch that correction off in the unit.", limit=limit)  # fmt: skip
+    elif above:
+        follows = f"the regulator follows {'the manifold' if sees == 'manifold' else 'what they do not see'}"
+        yield say(severity, f"{air}; {follows}: the same pulse gives {left:+.0%} fuel at idle.",
+                  "Leave the regulator's spring side open to the air, or under a blower lead it to the duct before the plates.", at="/fuel/regulator/reference", limit=limit)  # fmt: skip
     else:
         yield say(
-            grade(abs(change), *ACROSS),
-            f"The rail does not follow the manifold: the same pulse gives {change:+.0%} fuel at idle.",
+            severity,
+            f"{air}; the rail does not follow it: the same pulse gives {left:+.0%} fuel at idle.",
             "Let the control unit work the difference out, lead the regulator to the manifold, or scale the table by it.",
-            limit=ACROSS[abs(change) > ACROSS[1]],
+            limit=limit,
         )
 
 
@@ -225,13 +244,13 @@ def fed(w: Worked, say: Say) -> Iterator[Finding]:
     "/injectors/outputs",
     "What each output feeds",
     source="outputs follow the firing order; each cylinder is fed once",
-    rests=("/engine/firing_order", "/engine/layout", "/injectors/firing"),
+    rests=("/engine/firing_order", "/engine/layout", "/injectors/firing", "/wiring/unit/numbers"),
 )
 def outputs(w: Worked, say: Say) -> Iterator[Finding]:
     i, order = w.build.injectors, w.build.engine.firing_order
     if w.build.engine.layout == "throttle_body":
         return  # all feed one manifold: their order does not matter
-    fed_by = [c for o in i.outputs for c in o.cylinders]
+    fed_by, said = [c for o in i.outputs for c in o.cylinders], w.build.wiring.unit.numbers
     if not i.outputs or not all(o.cylinders for o in i.outputs):
         wanted = "-".join(map(str, order))
         yield say("unknown" if i.firing == "sequential" else "note", "Which output feeds which cylinder is not stated.",
@@ -244,11 +263,21 @@ def outputs(w: Worked, say: Say) -> Iterator[Finding]:
             else f"cylinder {next(c for c in fed_by if fed_by.count(c) > 1)} is fed twice"
         )
         yield say("stop", f"The outputs do not feed each cylinder once: {told}.", "Follow the wires and mend the list or the loom.")
-    elif i.firing == "sequential" and fed_by != order:
+    elif i.firing == "sequential" and said == "not_read" and fed_by in (order, sorted(order)) and order != sorted(order):
+        way, other = ("cylinder", "place in the firing order") if fed_by == sorted(order) else ("place in the firing order", "cylinder")
+        yield say(
+            "unknown",
+            f"As wired it is fed in order by a unit that numbers its outputs by {way}, and half a turn off by one that numbers them by {other}.",
+            "Look it up in the unit's own sheet.",
+            at="/wiring/unit/numbers",
+            settle="the unit's sheet",
+        )
+    elif i.firing == "sequential" and fed_by != (sorted(order) if said == "by_cylinder" else order):
+        wanted = "by cylinder" if said == "by_cylinder" else "by place in the firing order"
         yield say(
             "stop",
-            f"Outputs feed {'-'.join(map(str, fed_by))}, the engine fires {'-'.join(map(str, order))}: fuel arrives half a turn early or late.",
-            "Swap the wires, or tell the control unit its order.",
+            f"Outputs feed {'-'.join(map(str, fed_by))}, the engine fires {'-'.join(map(str, order))}, and the unit numbers its outputs {wanted}: fuel arrives half a turn early or late.",
+            f"Swap the wires so that they feed {'-'.join(map(str, sorted(order) if said == 'by_cylinder' else order))}, or tell the control unit its order as wired.",
         )
     else:
         yield say("sound", "Each cylinder is fed once, in order.")

@@ -31,7 +31,7 @@ def _fitted(w: Worked, kind: str) -> bool:
     "SENS-02",
     "/sensors/oxygen",
     "Place of the oxygen sensor",
-    source="after the merge, clear of bends, 10 to 90 degrees above level, 450 mm of pipe after it; makers' usual figures",
+    source="after the merge, cooled by 600 mm of pipe, clear of bends, 10 to 80 degrees above level, 450 mm of pipe after it; the part's own sheet wins",
     rests=("/sensors/decisions", "/fuel/tank/leaded", "/engine/arrangement"),
 )
 def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
@@ -45,6 +45,10 @@ def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
             "Unleaded fuel, or leave the sensor out of the pipe.",
             at="/fuel/tank/leaded",
         )
+    if o is not None and o.leak == "leaks":
+        yield say("sort_out", "Its boss leaks: outside air is drawn in between pulses, and it reads lean.", "A new gasket, or weld it. Exhaust cold.", at="/sensors/oxygen/leak")  # fmt: skip
+    elif o is not None and o.boss == "clamped" and o.leak == "not_looked_at":
+        yield say("unknown", "A boss that is clamped on over a hole leaks sooner than one that is welded; nobody has looked.", "Soapy water round it on a cold start.", at="/sensors/oxygen/leak", settle="soapy water on a cold start")  # fmt: skip
     if o is None or x is None or not x.pieces or x.distance_m is None or x.clock_deg is None:
         yield say(
             "note",
@@ -64,10 +68,11 @@ def oxygen(w: Worked, say: Say) -> Iterator[Finding]:
     bands = " or ".join(span(w, "length", a, b) for a, b in x.allowed_m) or "nowhere on this pipe; a longer straight is wanted"
     severe = len(x.wrong) > 1 or any(word in x.wrong[0].says for word in ("below", "cylinder", "catalyst", "beyond"))
     why = "; ".join(place.told(partial(length, w)) for place in x.wrong)
+    sheet = ", by its own sheet" if x.limits.by_sheet else ""
     yield say(
         "sort_out" if severe else "watch",
         f"{why[0].upper()}{why[1:]}.",
-        f"Allowed: {bands} from the ports, 10 to 90° above level. Weld with the sensor out, exhaust cold.",
+        f"Allowed: {bands} from the ports, {x.limits.lowest_deg:.0f} to {x.limits.highest_deg:.0f}° above level{sheet}. {'Drill and clamp' if o.boss == 'clamped' else 'Weld'} with the sensor out, exhaust cold.",
     )
 
 
@@ -266,6 +271,8 @@ def pressure_hose(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def throttle(w: Worked, say: Say) -> Iterator[Finding]:
     t, b = w.sensors.throttle, w.build.sensors.throttle
+    if w.build.air.by_wire is not None:
+        return  # its tracks are judged where they are entered
     if t is None or b is None:
         yield say("note", "The throttle sensor's volts were not read.", settle="key on, engine off: shut, open, pedal")
         return
@@ -275,6 +282,16 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
             f"Only {t.span_v:.2f} V from shut to open: 5 V, ground and signal are mixed up, or it slips on the spindle.",
             "Ground to one outer pin, 5 V to the other, signal from the middle.",
         )
+    if t.screen_reached is False and b.screen is not None:
+        wants = b.screen_least or f"{t.screen_least or 0:.0%}"
+        yield say(
+            "sort_out",
+            f"With the pedal down the unit's own scale shows {b.screen}, and it takes no less than {wants} for wide open: full-load fuel and flood clear never come.",
+            "Teach the unit its two ends afresh; where the plate itself falls short, the linkage first.",
+            at="/sensors/throttle/screen",
+        )
+    elif b.screen is not None and t.screen_reached is None:
+        yield say("unknown", f"The unit shows {b.screen} with the pedal down; from which volts on it counts as wide open was not read.", "The unit's own sheet.", at="/sensors/throttle/screen_least", settle="the unit's sheet")  # fmt: skip
     if t.zero_again:
         yield say(
             "sort_out",
@@ -297,7 +314,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
             "Linkage at the Air station: lever, ratio, slack.",
             limit=PEDAL,
         )
-    elif t.span_v >= SPAN_LEAST and not t.zero_again:
+    elif t.span_v >= SPAN_LEAST and not t.zero_again and t.screen_reached is not False:
         yield say(
             "sound",
             f"The pedal opens it to {t.pedal_share:.0%}{', signal falling as it opens: set reversed in the unit' if t.backwards else ''}.",

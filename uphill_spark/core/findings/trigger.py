@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 
 from ..given.trigger import Trigger
-from ..stages.sensors import needed
+from ..stages.sensors import wants_phase
 from ..stages.trigger import TriggerResult
-from ..stages.trigger.wheel import phase_starts
+from ..stages.trigger.wheel import cycle, least_pitch_m, phase_starts
 from ..worked import Worked
 from . import owners
 from .base import Body, Finding, Say, Severity, check, grade
@@ -29,6 +29,10 @@ def _with_wheel(judge: Callable[[Worked, TriggerResult, Trigger, Say], Iterator[
 
     return body
 
+
+FIVE_MOST = 5.5  # V that a 5 V part or input bears (its supply and a tenth)
+TWELVE_LEAST = 8.0  # V under which a 12 V part may not switch
+OVERLAP_LEAST = 0.5  # of the tip's width that has to face the teeth
 
 #: What says which wheel it is.
 _WHEEL = (
@@ -54,6 +58,11 @@ _WHEEL = (
         "/sensors/trigger/threshold",
         "/sensors/trigger/spin",
         "/sensors/trigger/teeth",
+        "/sensors/trigger/shims",
+        "/sensors/trigger/travel",
+        "/sensors/trigger/overlap",
+        "/sensors/trigger/tip",
+        "/sensors/trigger/hand_turn",
     ),
 )
 @_with_wheel
@@ -62,6 +71,10 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     if r.no_start_rev_s is not None and r.no_start_rev_s * 60 > crank:
         yield say("sort_out", f"The coil's signal switches the input above {r.no_start_rev_s * 60:.0f} rpm only; the starter turns {crank:.0f}. It will not start.",
                   "Bring the sensor closer, or a larger wheel, or an input that switches at less.", figure="trigger.vr.no_start", limit=round(crank, 6))  # fmt: skip
+    tip = least_pitch_m(t) / 2
+    if t.overlap is not None and t.overlap.si < OVERLAP_LEAST * tip:
+        yield say("sort_out", f"Only {owners.gap(w, t.overlap.si)} of its tip, {owners.gap(w, tip)} wide, faces the teeth: the signal is weak and the gap that it wants smaller.",
+                  "Shim wheel or bracket along the axle until the whole tip faces the teeth. Key out, battery off.", at="/sensors/trigger/overlap")  # fmt: skip
     if r.gap is None:
         yield say("unknown", "The gap is not measured; too wide it will not start, too close it touches when hot.",
                   "A feeler gauge at four places, a quarter turn apart. Key out, battery off.", settle="feeler gauge")  # fmt: skip
@@ -69,12 +82,16 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     g = r.gap
     runout = None if g.runout_m is None else g.runout_m * 1e3
     severity: Severity = "unknown" if runout is None else grade(runout, *RUNOUT)
-    shim = f"{'Add' if g.shim_m > 0 else 'Take out'} {owners.gap(w, abs(g.shim_m))} of shim." if g.shim_m else ""
+    shim = _moved(w, t, g.shim_m)
+    tested = g.shim_m < 0 and r.hand is not None and r.hand.passed is True
     if g.shim_m and severity != "sort_out":
-        severity = "sort_out"
+        severity = "watch" if tested and severity != "unknown" else "sort_out"
     known = f"{owners.gap(w, g.runout_m)} runout" if g.runout_m is not None else "read at one place, so the runout is not known"
     between = owners.span(w, "gap", g.least_m, g.most_m)
-    why = f"Gap {owners.gap(w, g.mean_m)} on average, {known}; {between} is its range."
+    average = "on average, " if g.runout_m is not None else ""
+    why = f"Gap {owners.gap(w, g.mean_m)} {average}{known}; {between} is its range." + (
+        " Every tooth showed in the hand-turn test all the same." if tested else ""
+    )
     true = "True the wheel or its seat." if runout is not None and runout > RUNOUT[0] else ""
     more = "Read it at four places, a quarter turn apart. Key out, battery off." if runout is None else ""
     yield say(
@@ -86,6 +103,26 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
     )
 
 
+def _moved(w: Worked, t: Trigger, shim_m: float) -> str:
+    """How a gap is brought into its range with what there is: shims [m] to add (less than nought: to take out), and what the bracket can still move."""
+    if not shim_m:
+        return ""
+    far = owners.gap(w, abs(shim_m))
+    if shim_m > 0:
+        return f"Add {far} of shim."
+    out, travel = t.shims.si if t.shims is not None else None, t.travel.si if t.travel is not None else None
+    if out is None and travel is None:
+        return f"Bring it in by {far}: take out shims, or move the bracket; say how much of either there is."
+    if out is not None and out >= -shim_m:
+        return f"Take out {far} of shim."
+    if travel is not None and travel >= -shim_m:
+        return f"Move the bracket in by {far}."
+    have = (out or 0.0) + (travel or 0.0)
+    if have >= -shim_m:
+        return f"Take out the {owners.gap(w, out or 0.0)} of shim and move the bracket in by {owners.gap(w, -shim_m - (out or 0.0))}."
+    return f"It would have to come in by {far}; shims and travel give {owners.gap(w, have)}: slot the bracket, a longer sensor, or a larger wheel."
+
+
 @check(
     "TRIG-02",
     "/sensors/trigger/hand_turn",
@@ -95,6 +132,9 @@ def gap(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
         *_WHEEL,
         "/sensors/trigger/sensor",
         "/sensors/trigger/spin",
+        "/sensors/trigger/wants",
+        "/sensors/trigger/low_most",
+        "/sensors/trigger/mount",
     ),
 )
 @_with_wheel
@@ -106,6 +146,11 @@ def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Fin
         else:
             yield say("sound", f"The coil has {spun.coil} and gives {spun.volts} at {spun.speed}.")
         return
+    supply = t.hand_turn.supply if t.hand_turn else None
+    if supply is not None and t.wants == "5 V" and supply.si > FIVE_MOST:
+        yield say("stop", f"{supply} on a part that wants 5 V: it is killed, perhaps already.", "Test it on 5 V; a part that had more wants a new test, or a new part.", at="/sensors/trigger/hand_turn/supply")  # fmt: skip
+    elif supply is not None and t.wants == "12 V" and supply.si < TWELVE_LEAST:
+        yield say("sort_out", f"{supply} on a part that wants 12 V: it may not switch, and the test proves nothing.", "Test it on a battery.", at="/sensors/trigger/hand_turn/supply")  # fmt: skip
     if r.hand is None and t.mount == "behind_pulley":
         yield say("sort_out", "Behind the pulley the sensor cannot be reached again with the engine in, and it was not tested by hand.",
                   "Test it before the pulley goes on: a meter and a battery, every tooth.", settle="the hand-turn test")  # fmt: skip
@@ -135,6 +180,9 @@ def hand_turn(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Fin
         "/sensors/trigger/sensor",
         "/sensors/trigger/input_rate",
         "/sensors/trigger/phase",
+        "/ignition/kind",
+        "/engine/cylinders",
+        "/engine/firing_order",
     ),
 )
 @_with_wheel
@@ -148,7 +196,8 @@ def teeth(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding
         told = True
         yield say("sort_out", f"{r.tooth_rate_limit_hz:,.0f} teeth a second at the rev limit; the input takes {t.input_rate}.",
                   "Fewer teeth or a faster input.", at="/sensors/trigger/input_rate", limit=round(t.input_rate.si, 6))  # fmt: skip
-    if r.same_places > 1 and t.phase is None:
+    by_rotor = t.on == "distributor" and w.build.ignition.kind == "timed_distributor" and r.same_places == w.build.engine.cylinders
+    if r.same_places > 1 and t.phase is None and not by_rotor:
         told = True
         yield say("sort_out", f"The wheel looks the same from {r.same_places} places: the unit cannot tell which is number one's.",
                   "A missing or added tooth, one window of another width, or a phase signal.")  # fmt: skip
@@ -166,6 +215,7 @@ def teeth(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding
         "/sensors/trigger/wants",
         "/sensors/trigger/input",
         "/sensors/trigger/sensor",
+        "/sensors/trigger/shared",
     ),
 )
 def supply(w: Worked, say: Say) -> Iterator[Finding]:
@@ -203,8 +253,24 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
         )
     if not hall and t.input in ("logic_pull_up", "logic_bare"):
         wrong.append(("A logic input does not read a bare coil at cranking speed.", "An input for a coil, or a converter.", "input"))
+    high = w.trigger.shared_high_v if w.trigger else None
+    if t.shared is not None and high is not None and high > FIVE_MOST:
+        wrong.append(
+            (
+                f"Shared with {t.shared.name}, whose pull-up goes to {t.shared.supply}, the signal stands at {high:.1f} V: more than a 5 V input bears.",
+                "One pull-up only: switch the unit's own off and set its input for the other's volts, or put a buffer between them.",
+                "shared",
+            )
+        )
     for why, do, key in wrong:
         yield say("stop", why, do, at=f"/sensors/trigger/{key}")
+    if t.shared is not None and t.shared.powers != "unit":
+        fed = (
+            f"{t.shared.name} feeds the sensor: with that off no speed comes."
+            if t.shared.powers == "other"
+            else "Which of the two feeds the sensor is not noted: with that one off no speed comes."
+        )
+        yield say("watch" if t.shared.powers == "other" else "unknown", fed, "Both behind one key contact, and read it from the one that feeds it.", at="/sensors/trigger/shared/powers", settle="the wire on its supply pin, followed")  # fmt: skip
     if not wrong:
         open_ = [word for word, value in (("supply", t.wants if hall else "none"), ("input", t.input)) if value == "not_read"]
         if open_:
@@ -231,9 +297,17 @@ def supply(w: Worked, say: Say) -> Iterator[Finding]:
 )
 @_with_wheel
 def phase(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
-    wanted = "cam" in needed(w.build) and t.on == "crank"
+    wanted = wants_phase(w.build)
     if t.phase is None:
-        if wanted:
+        if r.gives_phase:
+            yield say("sound", "The wheel turns at half speed and looks the same from one place only: it gives the phase itself.")
+        elif wanted and t.on == "distributor":
+            yield say(
+                "sort_out",
+                f"Sequence is wanted, and the wheel looks the same from {r.same_places} places: it gives speed and no phase.",
+                "A wheel with one window that differs or one more, a phase sensor, or paired injection and the rotor: little is lost.",
+            )
+        elif wanted:
             sure = next((row.state for row in w.sensors.rows if row.kind == "cam"), "proposed")
             if sure == "struck":
                 yield say(
@@ -319,6 +393,27 @@ def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Find
 
 
 @check(
+    "TRIG-08",
+    "/engine/crank_nose",
+    "Room for a wheel on the crank",
+    source="a wheel and a stiff bracket want room at the front of the crank",
+    rests=("/sensors/trigger/on",),
+)
+@_with_wheel
+def room(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
+    if t.on != "crank" or w.build.engine.crank_nose == "not_looked_at":
+        return
+    if w.build.engine.crank_nose == "out_of_reach":
+        yield say(
+            "sort_out",
+            "The wheel is meant for the crank, and the front of the crank is out of reach.",
+            "A wheel in the distributor with one window that differs, or on the flywheel's end while the engine is out.",
+        )
+    else:
+        yield say("sound", "The front of the crank is within reach.")
+
+
+@check(
     "TRIG-05",
     "/sensors/trigger/angle",
     "Trigger angle",
@@ -333,6 +428,9 @@ def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Find
         "/sensors/trigger/stop_before",
         "/sensors/trigger/stop_after",
         "/sensors/trigger/top_by",
+        "/sensors/trigger/face",
+        "/sensors/trigger/index_shift",
+        "/sensors/trigger/figure_from",
         "/ignition/kind",
         "/ignition/timed_by_unit",
     ),
@@ -350,7 +448,12 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
                 settle="trigger wheel",
             )
         return
-    count = "Turn to top dead centre of number one on compression, both valves shut and slack, and count teeth from the gap to the sensor in the direction of rotation."
+    inside = t.on == "distributor"
+    count = (
+        "The distributor's maker gives the phasing: crank degrees from the edge that is read to the post. The housing sets trigger and rotor together; then the light corrects it."
+        if inside
+        else "Turn to top dead centre of number one on compression, both valves shut and slack, and count teeth from the gap to the sensor in the direction of rotation."
+    )
     caution = " Keep out of line with the fan and clear of hot parts."
     if t.stroke == "exhaust":
         yield say("stop", "Set on number one's exhaust stroke: every spark comes a turn late.", count, at="/sensors/trigger/stroke")
@@ -360,10 +463,25 @@ def angle(w: Worked, say: Say) -> Iterator[Finding]:
             "unknown",
             "The trigger angle is not set: the unit would fire at any angle.",
             count,
-            settle="teeth from the gap at top dead centre",
+            settle="the maker's phasing figure" if inside else "teeth from the gap at top dead centre",
         )
         return
     told = False
+    shift = t.index_shift.si if t.index_shift is not None else 0.0
+    if t.angle is not None and t.figure_from == "maker" and (t.face == "turned_over" or shift):
+        told = True
+        turned = (
+            "turned over, so that its teeth come in the other order"
+            if t.face == "turned_over"
+            else f"on another hole, {shift:+g} degrees round"
+        )
+        yield say(
+            "stop" if t.face == "turned_over" else "sort_out",
+            f"The figure typed is the maker's, and the wheel is {turned}: it does not hold here.",
+            "Count from the gap on this car."
+            if t.face == "turned_over"
+            else f"Type {(t.angle.si + shift) % cycle(t):g} degrees, or count from the gap on this car.",
+        )
     apart = w.trigger.counted_apart_deg
     if apart is not None and abs(apart) > ANGLES_APART[0]:
         told = True

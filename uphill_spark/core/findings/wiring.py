@@ -29,8 +29,21 @@ FREES = {
     "tachometer": "the rev counter goes on the ignition",
     "warning lamp": "the lamp goes on the oil switch and the old sender",
     "idle valve": "idle air goes by a screw",
+    "vehicle speed": "the speedometer keeps a sender of its own",
+    "reverse lock": "a speed switch of its own holds it",
+    "air meter signal": "manifold pressure tells the load",
+    "narrowband oxygen signal": "the wideband tells more",
+    "narrowband oxygen, second bank signal": "one behind the join",
+    "fuel composition signal": "the blend is typed in at each fill",
 }
-_PLACES = {"fuse_box": "the fuse box", "alternator": "the alternator", "ignition_switch": "the ignition switch", "battery": "the battery"}
+_PLACES = {
+    "fuse_box": "the fuse box",
+    "alternator": "the alternator",
+    "ignition_switch": "the ignition switch",
+    "battery": "the battery",
+    "starter_stud": "the starter's stud",
+    "fuse_block": "a fused block",
+}
 
 
 @check(
@@ -38,11 +51,22 @@ _PLACES = {"fuse_box": "the fuse box", "alternator": "the alternator", "ignition
     "/wiring/feed/taken_from",
     "Battery feed",
     source="a fuse protects only what lies behind it: within 200 mm of the battery",
-    rests=("/wiring/feed/fuse_distance",),
+    rests=("/wiring/feed/fuse_distance", "/wiring/links"),
 )
 def feed(w: Worked, say: Say) -> Iterator[Finding]:
     f = w.build.wiring.feed
-    if f.taken_from != "battery":
+    made = f.taken_from in ("starter_stud", "fuse_block")  # as made looms do it: what it loses on the way is judged with the other drops
+    bare = w.wiring.bare_feed_m
+    if made and bare <= FUSE_DISTANCE:
+        yield say("sound", f"Fed from {_PLACES[f.taken_from]}, with {owners.length(w, bare)} of lead before its link or fuse.")
+    elif made:
+        yield say(
+            "stop",
+            f"Fed from {_PLACES[f.taken_from]} with {owners.length(w, bare)} of lead before its link or fuse: it can set the car on fire.",
+            f"A link or fuse within {owners.length(w, FUSE_DISTANCE)} of where the lead begins. Battery disconnected while you do.",
+            at="/wiring/feed/fuse_distance",
+        )
+    elif f.taken_from != "battery":
         yield say(
             "stop",
             f"Power is taken from {_PLACES[f.taken_from]}: volts there move with lamps, fan and charging.",

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
-from .base import Name, Part, Photos
+from .base import Name, Part, Photos, Volts
 
 Travel = Annotated[Quantity, Of("length", "0 mm", "300 mm", "60 mm")]
 Small = Annotated[Quantity, Of("length", "0 mm", "60 mm", "3 mm")]
@@ -29,6 +29,9 @@ class Throttle(Part):
     shaft: Small = Field(default=Quantity("8 mm", 8e-3), title="Shaft", validate_default=True)
     closed: Annotated[Quantity, Of("angle", "0 deg", "20 deg", "6 deg")] = Field(
         default=Quantity("6 deg", 6.0), title="Plate angle, closed", validate_default=True
+    )
+    second_shaft: Literal["none", "shut", "held_open", "not_looked_at"] = Field(
+        default="not_looked_at", title="Second shaft, foot off", description="Of a progressive body: its own stop screw may hold it open."
     )
     flow: Annotated[Quantity, Of("volume flow", "10 m3/h", "6000 m3/h", "650 cfm")] | None = Field(
         default=None, title="Rated air flow", description="All bores together; empty: worked out from the bores."
@@ -64,6 +67,66 @@ class Linkage(Part):
     )
 
 
+class Tracks(Part):
+    """Two tracks that tell one position, read at three places of its travel: they must agree, or the throttle goes to its limp opening."""
+
+    first_rest: Volts | None = Field(default=None, title="First track, at rest")
+    first_half: Volts | None = Field(default=None, title="half way")
+    first_full: Volts | None = Field(default=None, title="at full")
+    second_rest: Volts | None = Field(default=None, title="Second track, at rest")
+    second_half: Volts | None = Field(default=None, title="half way")
+    second_full: Volts | None = Field(default=None, title="at full")
+
+    @property
+    def apart(self) -> float | None:
+        """By how much of the travel [-] the tracks differ half way; None before all six were read, or where one does not move."""
+        shares: list[float] = []
+        for rest, half, full in (
+            (self.first_rest, self.first_half, self.first_full),
+            (self.second_rest, self.second_half, self.second_full),
+        ):
+            if rest is None or half is None or full is None or full.si == rest.si:
+                return None
+            shares.append((half.si - rest.si) / (full.si - rest.si))
+        return abs(shares[0] - shares[1])
+
+
+class ByWire(Part):
+    """A throttle that a motor opens: no cable, no return springs of ours, no idle valve."""
+
+    pedal: Tracks = Tracks()
+    plate: Tracks = Tracks()
+    brake: Literal["wired", "none", "not_noted"] = Field(
+        default="not_noted", title="Brake switch to the unit", description="The brake wins over the pedal."
+    )
+    limp: Annotated[Quantity, Of("ratio", "0 %", "40 %", "8 %")] | None = Field(
+        default=None, title="Opening without power", description="The body's own springs hold it at about 7 to 10 %."
+    )
+    limp_test: Literal["went_limp", "stayed", "not_done"] = Field(
+        default="not_done", title="One track pulled, key on", description="Pull a plug of pedal or plate: it must go to its limp opening."
+    )
+
+
+class Height(Part):
+    """What stands on the manifold, before and now, under the bonnet."""
+
+    old: Annotated[Quantity, Of("length", "0 mm", "500 mm", "180 mm")] | None = Field(
+        default=None, title="Carburettor with its filter, high"
+    )
+    room: Annotated[Quantity, Of("length", "0 mm", "300 mm", "25 mm")] | None = Field(
+        default=None, title="Room over it, bonnet shut", description="Clay on the filter's lid shows it."
+    )
+    adapter: Annotated[Quantity, Of("length", "0 mm", "200 mm", "25 mm")] | None = Field(default=None, title="Adapter and gaskets, high")
+    new: Annotated[Quantity, Of("length", "0 mm", "500 mm", "170 mm")] | None = Field(default=None, title="Body with its filter, high")
+
+    @property
+    def left(self) -> float | None:
+        """Room [m] left over what is new; None before all four were measured."""
+        if self.old is None or self.room is None or self.adapter is None or self.new is None:
+            return None
+        return self.old.si + self.room.si - self.adapter.si - self.new.si
+
+
 class Port(Part):
     """A vacuum port or an air connection on body, manifold or air filter."""
 
@@ -92,6 +155,8 @@ class Air(Part):
 
     throttle: Throttle | None = Field(default=None, title="Throttle body")
     linkage: Linkage | None = Field(default=None, title="Linkage")
+    by_wire: ByWire | None = Field(default=None, title="Throttle by wire")
+    height: Height | None = Field(default=None, title="Height under the bonnet")
     ports: dict[PortName, Port] = Field(default={}, max_length=30, title="Ports")
     consumers: list[Consumer] = Field(default=[], max_length=30, title="Consumers")
     balance: Literal["none", "joined"] = Field(

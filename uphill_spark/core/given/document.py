@@ -22,7 +22,7 @@ from .upgrade import UPGRADERS, upgrade
 from .wiring import Wiring
 
 FORMAT = "uphill-spark-build"
-VERSION = 4
+VERSION = 5
 
 
 class Mark(Part):
@@ -38,7 +38,7 @@ class Build(Part):
     """A car on its way from carburettor to injection: what the person has, wants and measured."""
 
     format: Literal["uphill-spark-build"]
-    version: Literal[4]
+    version: Literal[5]
     name: Name = Field(title="Name")
     notes: Note = Field(default="", title="Notes")
     engine: Engine

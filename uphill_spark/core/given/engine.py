@@ -75,7 +75,9 @@ class AccelerationRun(Part):
 
     mass: Annotated[Quantity, Of("mass", "200 kg", "5000 kg", "1150 kg")] = Field(title="Car with driver")
     to_speed: Annotated[Quantity, Of("velocity", "10 km/h", "300 km/h", "100 km/h")] = Field(title="From rest to")
-    time: Annotated[Quantity, Of("time", "1 s", "60 s", "11 s")] = Field(title="Time that it takes")
+    time: Annotated[Quantity, Of("time", "1 s", "60 s", "11 s")] | None = Field(
+        default=None, title="Time that it takes", description="Empty: how long it takes with the power target is worked out."
+    )
     gears: list[Annotated[float, Field(ge=0.4, le=8.0, allow_inf_nan=False)]] = Field(
         default=[], max_length=8, title="Gears", description="Ratios, lowest gear first. With these the run is worked out step by step."
     )
@@ -110,19 +112,46 @@ class AccelerationRun(Part):
 class Blower(Part):
     """What presses the charge in, and what cools it again."""
 
+    size: Annotated[Quantity, Of("volume", "50 cc", "10 L", "1200 cc")] | None = Field(
+        default=None, title="Moves in a turn", description="Of a blower that is driven by the crank."
+    )
+    drive: Annotated[Quantity, Of("ratio", "0.3:1", "15:1", "1.8:1")] | None = Field(default=None, title="Turns for each of the crank's")
     efficiency: Annotated[Quantity, Of("ratio", "30 %", "90 %", "65 %")] = Field(
         default=Quantity("65 %", 0.65),
         title="Adiabatic efficiency",
         description="At full power, from its map: 55 to 75 %.",
         validate_default=True,
     )
+    sits: Literal["before_throttle", "after_throttle", "not_noted"] = Field(
+        default="not_noted", title="Blower sits", description="Before the throttle plates, or between them and the ports."
+    )
     cooler: Annotated[Quantity, Of("ratio", "0 %", "95 %", "60 %")] | None = Field(
         default=None, title="Charge cooler takes", description="Of the rise in temperature; empty: there is none."
     )
 
 
+class RollingRoad(Part):
+    """What a rolling road measured: it wins over what a head of this kind usually gives."""
+
+    power: Power = Field(title="Measured")
+    speed: Speed | None = Field(default=None, title="at")
+    at: Literal["crank", "wheels", "not_noted"] = Field(
+        default="not_noted", title="Told for", description="The wheels get some 15 % less than the crank gives."
+    )
+
+
 class Engine(Part):
     """What the engine is and what it is to do."""
+
+    stands: Literal["in_car", "on_stand", "not_noted"] = Field(
+        default="not_noted", title="Engine stands", description="In the car, or on a stand for its first run."
+    )
+    crank_nose: Literal["in_reach", "out_of_reach", "not_looked_at"] = Field(
+        default="not_looked_at", title="Front of its crank", description="Whether a wheel and a bracket find room there."
+    )
+    bottom_end: Literal["cast", "forged", "not_noted"] = Field(
+        default="not_noted", title="Rods and pistons", description="Forged ones, by their builder's word, bear more speed."
+    )
 
     layout: Layout = Field(title="Injection layout", description="Where the injectors and throttles sit.")
     arrangement: Arrangement = Field(default="inline", title="Arrangement")
@@ -179,6 +208,7 @@ class Engine(Part):
         default=[], max_length=len(get_args(CarriedOver)), title="Carried over", description="What stays on the car and is used again."
     )
     run: AccelerationRun | None = Field(default=None, title="What the car should do")
+    rolling_road: RollingRoad | None = Field(default=None, title="Rolling road")
     health: list[HealthCheck] = Field(default=[], max_length=60, title="Health log")
     compression: list[CompressionReading] = Field(default=[], max_length=120, title="Compression log")
 

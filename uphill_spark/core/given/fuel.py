@@ -58,8 +58,30 @@ class PumpSheet(Part):
         return rows
 
 
+class RatedPoint(Part):
+    """The one figure by which a pump is known, or what its label says."""
+
+    flow: RatedFlow = Field(title="Gives", examples=["190 L/h"])
+    pressure: Pressure = Field(default=Quantity("300 kPa", 300e3), title="at", validate_default=True)
+    voltage: Annotated[Quantity, Of("voltage", "4 V", "30 V", "13.5 V")] = Field(
+        default=Quantity("13.5 V", 13.5), title="on", validate_default=True
+    )
+    current: Amps | None = Field(default=None, title="drawing", description="Empty: usual for its flow.")
+
+
+#: Which way the arrow on a part points, where it has one.
+Arrow = Literal["as_flow", "against", "none", "not_looked_at"]
+
+
 class Pump(PumpSheet):
     """The pump that is fitted."""
+
+    rated: RatedPoint | None = Field(
+        default=None,
+        title="Known by one figure",
+        description="Or by its label. The rest of its table is filled in by the usual shape, in pencil.",
+    )
+    arrow: Arrow = Field(default="not_looked_at", title="Arrow on the pump")
 
     place: Literal["in_tank", "external"] = Field(title="Where it sits")
     control: Literal["control_unit", "relay_with_cutout", "key"] = Field(
@@ -125,6 +147,7 @@ class Filter(Part):
         description="About 100 um before the pump, 10 um after it for injectors.",
         validate_default=True,
     )
+    arrow: Arrow = Field(default="not_looked_at", title="Arrow on the filter", description="Points the way the fuel goes.")
     due: bool = Field(default=False, title="Due for change", description="A filter that is due drops about three times as much.")
 
 
@@ -193,11 +216,52 @@ class Lift(Part):
     )
 
 
+class LineUser(Part):
+    """A second user of the line: its own flow, for good or for a while."""
+
+    name: Name = Field(title="It is", examples=["cold-start jet"])
+    flow: Annotated[Quantity, Of("volume flow", "0.1 L/h", "500 L/h", "10 L/h")] = Field(title="Takes")
+    sized_at: Pressure = Field(title="Sized at", description="Through a jet flow goes with the root of the pressure.")
+    runs: Literal["always", "full_power", "cranking"] = Field(default="always", title="Runs")
+
+
+class FuelBody(Part):
+    """What a throttle body brings along of the fuel system."""
+
+    own_regulator: Literal["none", "used", "taken_out", "left_in", "not_looked_at"] = Field(
+        default="not_looked_at", title="Its own regulator", description="Used, taken out and blanked, or left in beside another."
+    )
+    return_port: Literal["none", "used", "plugged", "open", "not_looked_at"] = Field(
+        default="not_looked_at", title="Its return port", description="With the regulator elsewhere it is plugged, with its own it is used."
+    )
+    inlet: Name | None = Field(
+        default=None, title="Inlet that is used", description="Of several: by its place on the body; the others plugged."
+    )
+
+
+class FuelMeasured(Part):
+    """What was measured on the running or opened system: it wins over what is worked out."""
+
+    return_pressure: Pressure | None = Field(
+        default=None, title="Pressure in the return, measured", description="Gauge teed in behind the regulator, pump running, engine off."
+    )
+    caught: Annotated[Quantity, Of("volume", "1 mL", "50 L", "900 mL")] | None = Field(
+        default=None,
+        title="Ran out by itself",
+        description="Hose off at the pump's inlet, led into a can as low as the pump. No flame, battery off.",
+    )
+    caught_in: Annotated[Quantity, Of("time", "1 s", "600 s", "15 s")] = Field(
+        default=Quantity("15 s", 15.0), title="in", validate_default=True
+    )
+
+
 class Regulator(Part):
     """The pressure regulator; the scheme says where it sits."""
 
     set_pressure: SetPressure = Field(title="Set pressure", description="Gauge, at the rail, reference open to air.")
-    reference: Literal["manifold", "open_air"] = Field(title="Spring side sees")
+    reference: Literal["manifold", "open_air", "duct"] = Field(
+        title="Spring side sees", description="Where the injectors spray: manifold, open air, or the duct between blower and plates."
+    )
 
 
 class FuelSystem(Part):
@@ -215,6 +279,12 @@ class FuelSystem(Part):
     tank: Tank = Field(default=Tank(), title="Tank")
     lift: Lift | None = Field(default=None, title="Lift pump and surge tank")
     pump: Pump
+    users: list[LineUser] = Field(default=[], max_length=8, title="Second users of the line")
+    body: FuelBody | None = Field(default=None, title="Body's own regulator and ports")
+    rails: Literal["one", "in_series", "split", "not_noted"] = Field(
+        default="not_noted", title="Rails", description="Vee and flat engines: one after the other, or a branch for each bank."
+    )
+    measured: FuelMeasured | None = Field(default=None, title="Measured on the system")
     candidates: list[PumpChoice] = Field(default=[], max_length=12, title="Other pumps to compare")
     regulator: Regulator
     path: list[PartName] = Field(

@@ -66,6 +66,12 @@ class Distributor(Part):
 class Tachometer(Part):
     """The rev counter in the dash."""
 
+    terminal: Literal["own", "shared_with_unit", "not_looked_at"] = Field(
+        default="not_looked_at",
+        title="Its terminal",
+        description="Whether the unit takes its speed from the very terminal that the dial hangs on.",
+    )
+
     hangs_on: Literal["unit_output", "coil_negative", "none"] = Field(default="none", title="Rev counter hangs on")
     wants: Literal["square", "spike", "not_known"] = Field(
         default="not_known", title="It wants", description="Old ones want the coil's tall spike; new ones a 12 V square wave."
@@ -104,7 +110,7 @@ class Ignition(Part):
         default=[],
         max_length=12,
         title="Outputs as wired",
-        description="In the order in which they fire. Empty: the proposed table is used.",
+        description="In the order of the unit's own numbers, or round the cap. Empty: the proposed table is used.",
     )
     edge: Edge = Field(
         default="falling", title="Unit set to fire as its signal", description="Set wrong, the coil charges from key-on and burns."

@@ -10,6 +10,7 @@ from ..errors import UnitError
 from ..units import DIMENSIONS, Of, Quantity, si
 from .base import Cylinder, Name, Part, Photos, SetPressure, Volts
 
+Enters = Literal["above_plates", "below_plates"]
 TestFluid = Literal["n_heptane", "petrol", "working_fuel"]
 Spray = Literal["cone", "streaky", "jet", "not_looked_at"]
 
@@ -101,10 +102,34 @@ class PeakAndHold(Part):
     )
 
 
+class Donor(Part):
+    """The engine that injectors without a sheet came from: what they must have given there."""
+
+    power: Annotated[Quantity, Of("power", "3 kW", "1000 kW", "110 kW")] = Field(title="Its power")
+    injectors: int = Field(ge=1, le=24, title="Injectors on it")
+    pressure: SetPressure = Field(title="Rail pressure there")
+    duty: Annotated[Quantity, Of("ratio", "0.4", "0.95", "0.8")] = Field(
+        default=Quantity("0.8", 0.8), title="Open there at most", description="0.8 is usual.", validate_default=True
+    )
+
+
 class Injectors(InjectorSheet):
     """The set of injectors that feeds the engine, and what is known of those that could."""
 
+    altered: bool = Field(
+        default=False,
+        title="Opened up or altered",
+        description="Then the mean of the flow bench is their figure, and a jet is what they spray.",
+    )
+    donor: Donor | None = Field(
+        default=None, title="Without a sheet: from which engine", description="Their flow is then worked out, in pencil."
+    )
+
     count: int = Field(ge=1, le=24, title="How many feed the engine")
+    enters: Enters = Field(
+        title="Fuel enters",
+        description="Above the throttle plates it meets the open air, whatever the manifold holds; below them, and at the ports, the manifold.",
+    )
     ballast: Annotated[Quantity, Of("resistance", "0 ohm", "20 ohm", "0 ohm")] = Field(
         default=Quantity("0 ohm", 0.0), title="Ballast resistor, each", validate_default=True
     )
@@ -127,9 +152,7 @@ class Injectors(InjectorSheet):
     unit_compensates: bool = Field(
         default=False, title="Unit works out the pressure", description="It knows rail and manifold pressure and scales the pulse by both."
     )
-    outputs: list[InjectorOutput] = Field(
-        default=[], max_length=24, title="Outputs", description="In the order in which the control unit fires them."
-    )
+    outputs: list[InjectorOutput] = Field(default=[], max_length=24, title="Outputs", description="In the order of the unit's own numbers.")
     second: SecondSet | None = Field(default=None, title="Second set, staged")
     box: list[InjectorChoice] = Field(default=[], max_length=200, title="Injectors in the box")
     bench_fluid: TestFluid = Field(default="n_heptane", title="Fluid on the flow bench")

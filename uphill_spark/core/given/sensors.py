@@ -21,7 +21,12 @@ SensorKind = Literal[
     "crank",
     "cam",
     "fuel_pressure",
+    "air_meter",
+    "narrowband_oxygen",
+    "narrowband_oxygen_2",
+    "fuel_composition",
 ]
+Seen = Literal["yes", "no", "not_looked_at"]
 Ohms = Annotated[Quantity, Of("resistance", "1 ohm", "1000 kohm", "2450 ohm")]
 
 
@@ -131,6 +136,10 @@ def _are_pressures(name: str, points: list[LinearPoint]) -> None:
 class ManifoldSensor(PressureSensor):
     """The manifold pressure sensor: its line, the curve chosen in the unit, its hose."""
 
+    sits: Literal["own", "in_unit", "not_noted"] = Field(
+        default="not_noted", title="Sensor sits", description="By itself, or inside the control unit with a hose to it."
+    )
+    hose_length: Annotated[Quantity, Of("length", "0 mm", "5 m", "400 mm")] | None = Field(default=None, title="Hose to it")
     typed: list[LinearPoint] = Field(default=[], max_length=2, title="Line chosen in the unit", description="Empty: the same.")
     hose: Literal["rises", "level", "sags", "not_looked_at"] = Field(
         default="not_looked_at", title="Its hose", description="Rising to the sensor, so that fuel drains."
@@ -150,14 +159,46 @@ class FuelPressureSensor(PressureSensor):
     )
 
 
+ScreenReading = Annotated[str, Field(max_length=40)]
+
+
+def screen_read(text: str) -> tuple[Literal["ratio", "voltage"], float]:
+    """A reading of the unit's own throttle scale: a share [-] or volts [V]. Raises UnitError."""
+    try:
+        return "ratio", si(text, "ratio")
+    except UnitError:
+        return "voltage", si(text, "voltage")
+
+
 class ThrottleSensor(Part):
     """Volts of the throttle sensor as they were read live."""
 
     closed: Volts | None = Field(default=None, title="Shut", description="Foot off, on the stop screw.")
     open: Volts | None = Field(default=None, title="At the body's own stop", description="Plate turned by hand.")
     pedal: Volts | None = Field(default=None, title="Pedal pressed to the floor")
+    screen: ScreenReading | None = Field(
+        default=None, title="Unit's own scale, pedal down", description="As its screen shows it, in percent or in volts.", examples=["96 %"]
+    )
+    screen_least: ScreenReading | None = Field(
+        default=None, title="Unit wants at least", description="Its own limit for wide open. Empty: 85 %.", examples=["90 %"]
+    )
     zeroed: Day | None = Field(default=None, title="Zeroed on")
     stop_turned: Day | None = Field(default=None, title="Stop screw last turned on")
+
+    @model_validator(mode="after")
+    def _screen(self) -> ThrottleSensor:
+        kinds = {}
+        for name in ("screen", "screen_least"):
+            text = getattr(self, name)
+            if text is None:
+                continue
+            try:
+                kinds[name], _ = screen_read(text)
+            except UnitError as error:
+                raise ValueError(f"/{name}|{text}|a share like '96 %' or volts like '4.3 V'") from error
+        if len(set(kinds.values())) > 1:
+            raise ValueError(f"/screen_least|{self.screen_least}|the same kind as the reading, {self.screen}: percent or volts")
+        return self
 
 
 class Stretch(Part):
@@ -189,6 +230,20 @@ class OxygenSensor(Part):
     clock: Annotated[Quantity, Of("angle", "-90 deg", "90 deg", "45 deg")] | None = Field(
         default=None, title="Above level", description="0 level, 90 straight up, less than 0 below the pipe."
     )
+    nearest: Annotated[Quantity, Of("length", "0 mm", "3 m", "600 mm")] | None = Field(
+        default=None, title="By its sheet, from the port at least", description="Empty: 600 mm of pipe cool enough for most."
+    )
+    farthest: Annotated[Quantity, Of("length", "0 mm", "5 m", "1.2 m")] | None = Field(default=None, title="and at most")
+    clock_least: Annotated[Quantity, Of("angle", "-90 deg", "90 deg", "10 deg")] | None = Field(
+        default=None, title="Above level by its sheet, from"
+    )
+    clock_most: Annotated[Quantity, Of("angle", "-90 deg", "90 deg", "80 deg")] | None = Field(default=None, title="up to")
+    boss: Literal["welded", "clamped", "not_noted"] = Field(
+        default="not_noted", title="Its boss", description="Welded in, or clamped on over a 19 mm hole with a gasket."
+    )
+    leak: Literal["tight", "leaks", "not_looked_at"] = Field(
+        default="not_looked_at", title="Boss is", description="Soapy water on a cold start: a leak before it reads lean."
+    )
     banks: Literal["all_joined", "one_only", "not_noted"] = Field(
         default="not_noted", title="Banks before it", description="Vee and flat engines: whether both banks have joined there."
     )
@@ -206,6 +261,37 @@ class OxygenSensor(Part):
     def read(self) -> list[tuple[float, float]]:
         """Volts [V] and lambda [-] of the points of which both were read."""
         return [(p.volts.si, p.value) for p in self.points if p.volts is not None and p.value is not None]
+
+
+class AirMeter(Part):
+    """A meter that weighs the air on its way in: what joins after it is counted, what joins before it or past it is not."""
+
+    sits: Literal["after_filter", "after_blower", "not_chosen"] = Field(default="not_chosen", title="Meter sits")
+    breather: Literal["after", "before", "not_looked_at"] = Field(
+        default="not_looked_at", title="Crankcase breather joins", description="After the meter, so that its air is counted."
+    )
+    other_air: Literal["after", "past_it", "none", "not_looked_at"] = Field(
+        default="not_looked_at", title="All other air", description="Idle valve, purge, booster bleed: drawn from behind the meter."
+    )
+    most: Annotated[Quantity, Of("mass flow", "20 kg/h", "2000 kg/h", "400 kg/h")] | None = Field(default=None, title="Reads up to")
+
+
+class Narrowband(Part):
+    """An oxygen sensor that tells only rich from lean: near 0.45 V at lambda 1, 0.1 lean, 0.9 rich."""
+
+    count: int = Field(default=1, ge=1, le=2, title="How many", description="One a bank, or one after both have joined.")
+    lean: Volts | None = Field(default=None, title="Shows, lean", description="Hot; throttle shut on the over-run.")
+    rich: Volts | None = Field(default=None, title="Shows, rich", description="Hot; choked for a moment.")
+
+
+class FuelComposition(Part):
+    """A sensor that tells how much alcohol is in the fuel, and what is in the tank now."""
+
+    blend: Annotated[Quantity, Of("ratio", "0 %", "100 %", "10 %")] | None = Field(default=None, title="Alcohol in the tank now")
+    unit_follows: Seen = Field(default="not_looked_at", title="Unit scales its fuel by it")
+    sits: Literal["supply", "return", "not_chosen"] = Field(
+        default="not_chosen", title="Sits in the", description="Where fuel keeps flowing."
+    )
 
 
 class KeyOn(Part):
@@ -232,5 +318,8 @@ class Sensors(Part):
     pressure: ManifoldSensor | None = Field(default=None, title="Manifold pressure sensor")
     fuel_pressure: FuelPressureSensor | None = Field(default=None, title="Fuel pressure sensor")
     oxygen: OxygenSensor | None = Field(default=None, title="Oxygen sensor and exhaust")
+    meter: AirMeter | None = Field(default=None, title="Air meter")
+    narrowband: Narrowband | None = Field(default=None, title="Narrowband oxygen sensor")
+    composition: FuelComposition | None = Field(default=None, title="Fuel composition sensor")
     key_on: KeyOn | None = Field(default=None, title="Key on, engine off and cold")
     trigger: Trigger | None = Field(default=None, title="Trigger wheel")

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .base import Name, Note, Part
+from .base import Day, Name, Note, Part
 
 Reason = Annotated[str, Field(min_length=12, max_length=600, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")]
 Short = Annotated[str, Field(max_length=200, pattern=r"^[^\x00-\x1f\x7f]*$")]
@@ -30,9 +30,22 @@ class Step(Part):
     reading: Short = ""
 
 
+class TemporaryFit(Part):
+    """Something fitted for now: a feed by clip, a can in place of the tank, a switch on a wire."""
+
+    what: Name = Field(title="Temporary fit", examples=["pump fed by a fused clip"])
+    where: Short = Field(default="", title="Where")
+    since: Day | None = Field(default=None, title="Since")
+    bars: Literal["nothing", "move", "road"] = Field(
+        default="road", title="Must be undone", description="Before the car moves, before the road, or some time."
+    )
+    undone: Day | None = Field(default=None, title="Undone on")
+
+
 class Start(Part):
     """The record of the first start."""
 
     overrules: list[Overrule] = Field(default=[], max_length=60, title="Stops overruled")
     steps: dict[Annotated[str, Field(pattern=r"^[0-8]$")], Step] = Field(default={}, title="Steps")
+    temporary: list[TemporaryFit] = Field(default=[], max_length=40, title="Temporary fits")
     remarks: Note = Field(default="", title="Remarks")

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
-from .base import CrankAngle, Day, Part, Volts
+from .base import CrankAngle, Day, Name, Part, Volts
 
 SensorType = Literal["hall", "variable_reluctance"]
 Gap = Annotated[Quantity, Of("length", "0.05 mm", "5 mm", "0.8 mm")]
@@ -42,8 +42,25 @@ class Level(Part):
     between: Volts = Field(title="In the gap after it")
 
 
+class SharedSignal(Part):
+    """Another unit that reads the crank sensor too, with a pull-up of its own."""
+
+    name: Name = Field(title="Also read by", examples=["old ignition box"])
+    pull_up: Annotated[Quantity, Of("resistance", "100 ohm", "1000 kohm", "2200 ohm")] = Field(title="Its pull-up")
+    supply: Volts = Field(default=Quantity("12 V", 12.0), title="to", validate_default=True)
+    powers: Literal["other", "unit", "not_noted"] = Field(
+        default="not_noted", title="Sensor is fed by", description="Read it from the one that feeds it: with that one off nothing comes."
+    )
+
+
 class HandTurn(Part):
     """The bench test of a Hall sensor: every tooth shown, one turn, by hand."""
+
+    pull_up: Literal["in_sensor", "for_the_test", "none", "not_looked_at"] = Field(
+        default="not_looked_at",
+        title="Pull-up",
+        description="An open collector reads 0 V for ever without one: 1 to 5 kΩ to plus, for the test.",
+    )
 
     when: Day = Field(title="Day", examples=["2026-05-02"])
     supply: Volts | None = Field(default=None, title="Supply at the sensor")
@@ -67,7 +84,7 @@ class Trigger(Part):
     pattern: Literal["missing", "added", "windows"] = Field(
         default="missing", title="Wheel", description="Teeth less some; teeth and one more; windows of a distributor."
     )
-    teeth: int = Field(ge=4, le=120, title="Teeth, counting the missing", description="N of an N-M wheel.")
+    teeth: int = Field(ge=1, le=120, title="Teeth, counting the missing", description="N of an N-M wheel.")
     missing: int = Field(ge=0, le=4, title="Missing teeth")
     windows: list[Window] = Field(default=[], max_length=16, title="Windows")
     on: Literal["crank", "distributor"] = Field(default="crank", title="Turns with", description="The distributor turns at half the speed.")
@@ -84,6 +101,23 @@ class Trigger(Part):
     gaps: list[Gap | None] = Field(
         default=[], max_length=12, title="Gap, round the wheel", description="At four places, a quarter turn apart."
     )
+    shims: Annotated[Quantity, Of("length", "0 mm", "10 mm", "0.5 mm")] | None = Field(
+        default=None, title="Shims under it now", description="Thickness in all."
+    )
+    travel: Annotated[Quantity, Of("length", "0 mm", "30 mm", "1 mm")] | None = Field(default=None, title="Bracket can still move in by")
+    overlap: Annotated[Quantity, Of("length", "0 mm", "30 mm", "5 mm")] | None = Field(
+        default=None, title="Its tip lies over the rim by", description="Along the axle: as much of the tip as faces the teeth."
+    )
+    face: Literal["as_made", "turned_over", "not_looked_at"] = Field(
+        default="not_looked_at", title="Face of the wheel", description="Turned over, its teeth come in the other order."
+    )
+    index_shift: Annotated[Quantity, Of("angle", "-180 deg", "180 deg", "0 deg")] | None = Field(
+        default=None, title="On another index hole, turned by", description="Crank degrees, in the direction of rotation."
+    )
+    figure_from: Literal["counted", "maker", "not_noted"] = Field(
+        default="not_noted", title="Typed angle comes from", description="A maker's figure holds for its wheel as made, on its own hole."
+    )
+    shared: SharedSignal | None = Field(default=None, title="Shared crank signal")
     gap_least: Gap | None = Field(default=None, title="Gap by its sheet, from")
     gap_most: Gap | None = Field(default=None, title="Gap at most", description="Empty: 0.5 to 1.0 mm, a Hall cell to 1.5 mm.")
     wants: Literal["5 V", "12 V", "none", "not_read"] = Field(
@@ -96,6 +130,7 @@ class Trigger(Part):
     input_rate: Annotated[Quantity, Of("frequency", "100 Hz", "200 kHz", "10 kHz")] | None = Field(
         default=None, title="Input takes at most", description="Teeth a second."
     )
+    low_most: Volts | None = Field(default=None, title="Low over a tooth, at most", description="From its sheet. Empty: 0.5 V.")
     threshold: Annotated[Quantity, Of("voltage", "10 mV", "10 V", "0.3 V")] = Field(
         default=Quantity("0.3 V", 0.3), title="Input switches at", description="Peak volts of a bare coil.", validate_default=True
     )
@@ -113,7 +148,7 @@ class Trigger(Part):
     angle: CrankAngle | None = Field(
         default=None,
         title="Trigger angle",
-        description="Crank degrees from the first tooth after the gap to top dead centre of number one. Empty: from the tooth counted.",
+        description="Crank degrees from the first tooth after the gap to top dead centre of number one. Empty: from the tooth counted. In a distributor: its maker's phasing figure.",
     )
     doubt: Annotated[Quantity, Of("angle", "0 deg", "30 deg", "2 deg")] | None = Field(
         default=None, title="Sure to within", description="Empty: a quarter tooth where it was counted."
@@ -139,7 +174,7 @@ class Trigger(Part):
 
     @model_validator(mode="after")
     def _possible(self) -> Trigger:
-        if self.missing * 2 >= self.teeth:
+        if self.missing and self.missing * 2 >= self.teeth:
             raise ValueError(f"/missing|{self.teeth}-{self.missing}|fewer than half of the teeth missing, like 36-1 or 60-2")
         if self.pattern == "added" and self.missing:
             raise ValueError(f"/missing|{self.missing}|none missing on a wheel with one tooth more, like 4+1")

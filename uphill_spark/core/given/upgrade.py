@@ -164,6 +164,28 @@ def _harness_names_are_known(document: Document) -> Document:
     return document
 
 
+def _fuel_enters_somewhere(document: Document) -> Document:
+    """4 to 5: where the injectors spray is said. It follows from the layout, in pencil where a kit may do it otherwise. Outputs were asked for in the order
+    in which they fire, which is how a unit numbers them that numbers by place."""
+    document["version"] = 5
+    engine, injectors, ignition, wiring = (document.get(key) for key in ("engine", "injectors", "ignition", "wiring"))
+    layout = engine.get("layout") if isinstance(engine, dict) else None
+    if isinstance(injectors, dict) and isinstance(layout, str):
+        injectors.setdefault("enters", "above_plates" if layout == "throttle_body" else "below_plates")
+        marks = document.setdefault("marks", {})
+        if layout != "port_plenum" and isinstance(marks, dict):
+            marks.setdefault("/injectors/enters", {"kind": "assumed"})
+        if layout == "throttle_body" and isinstance(marks, dict) and marks.get("/injectors/unit_compensates") == {"kind": "assumed"}:
+            injectors["unit_compensates"] = False  # nobody's own word, and it only belongs to injectors that see the manifold
+    if isinstance(ignition, dict) and isinstance(wiring, dict):
+        by_firing = any(isinstance(part, dict) and part.get("outputs") for part in (ignition, injectors))
+        if by_firing and not ignition.get("letters"):
+            unit = wiring.setdefault("unit", {})
+            if isinstance(unit, dict):
+                unit.setdefault("numbers", "by_place")
+    return document
+
+
 def _repoint(document: Document, moved: Callable[[str], list[str]]) -> None:
     """Pointers of marks and of Stops signed for, as they are now."""
     if isinstance(document.get("marks"), dict):
@@ -180,4 +202,5 @@ UPGRADERS: dict[int, Callable[[Document], Document]] = {
     1: _fuel_becomes_a_path,
     2: _pump_wire_becomes_conductors,
     3: _harness_names_are_known,
+    4: _fuel_enters_somewhere,
 }

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
 from .base import Amps, Name, Part, RunLength, Temperature, Volts, WireSize
+from .unit import Charging, FusibleLink, Gearbox, UnitSheet
 
 ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
 Zone = Literal["cabin", "bay", "near_exhaust", "tank"]
@@ -38,7 +39,9 @@ class Branch(Part):
 class Feed(Part):
     """Where the control unit's power comes from, and the volts found at the chosen ignition wire."""
 
-    taken_from: Literal["battery", "fuse_box", "alternator", "ignition_switch"] = Field(title="Battery feed taken from")
+    taken_from: Literal["battery", "starter_stud", "fuse_block", "fuse_box", "alternator", "ignition_switch"] = Field(
+        title="Battery feed taken from"
+    )
     fuse_distance: Annotated[Quantity, Of("length", "0 mm", "10 m", "150 mm")] = Field(title="First fuse, distance from there")
     off: Volts | None = Field(default=None, title="Ignition feed, key off")
     accessory: Volts | None = Field(default=None, title="Key at accessory")
@@ -70,6 +73,10 @@ class Wiring(Part):
     """The harness."""
 
     profile: ProfileName = Field(title="Control unit")
+    unit: UnitSheet = UnitSheet()
+    gearbox: Gearbox | None = Field(default=None, title="Gearbox")
+    charging: Charging = Charging()
+    links: list[FusibleLink] = Field(default=[], max_length=8, title="Fusible links")
     nodes: dict[Key, Node] = Field(min_length=2, max_length=40, title="Places")
     branches: dict[Key, Branch] = Field(min_length=1, max_length=60, title="Branches")
     feed: Feed
@@ -115,10 +122,11 @@ class Wiring(Part):
 
 
 #: The fuses of a harness, and what its wires may be called. The netlist makes no others; a test holds that.
-FUSES = ("unit", "ignition", "injectors", "coils", "pump", "lift", "fan")
+FUSES = ("unit", "ignition", "injectors", "coils", "pump", "lift", "fan", "oxygen", "throttle")
 WIRE_NAMES = re.compile(
     r"(unit|ignition|pump|lift|injector|coil|fan)_(feed|ground|supply)|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
-    r"|speed_signal|tachometer|idle_valve|warning_lamp|(coolant_temperature|intake_air_temperature|throttle_position|manifold_pressure|wideband_oxygen|crank|cam|fuel_pressure)_(signal|ground|5v)"
+    r"|speed_signal|tachometer|idle_valve|warning_lamp|(coolant_temperature|intake_air_temperature|throttle_position|manifold_pressure|wideband_oxygen|narrowband_oxygen(?:_2)?|air_meter|fuel_composition|crank|cam|fuel_pressure)_(signal|ground|5v|12v|heater)"
+    r"|(oxygen|throttle)_feed|throttle_(motor_plus|motor_minus|pedal_2|plate_2|brake)|reverse_lock|vehicle_speed|sense_wire|exciter"
 )
 #: Places that the circuits start from or end at.
 REQUIRED_NODES = ("battery", "panel", "unit", "dash", "firewall", "engine", "front", "exhaust", "tank")

@@ -188,10 +188,11 @@ class LoadData(Entry):
 
 
 class SensorData(Entry):
-    """How a sensor is wired: kind of input, whether it takes 5 V and a ground of its own, its place, noise class, ohms between its terminals."""
+    """How a sensor is wired: kind of input, whether it takes 5 V, or 12 V, and a ground of its own, its place, noise class, ohms between its terminals."""
 
     input: Literal["thermistor", "analogue", "crank_input", "cam_input"]
     five_volt: bool
+    twelve_volt: bool = False
     ground: bool
     place: str
     noise: str

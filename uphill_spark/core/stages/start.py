@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from ..figures import Band, Result
 from ..scales import in_unit, scale
+from .sensors.keyon import KELVIN, THROTTLE, manifold_band
 
 if TYPE_CHECKING:
     from ..worked import Worked
@@ -83,9 +84,9 @@ Draft = tuple[str, list[str], list[str], list[Expected], list[str]]
 BATTERY_RESTED = Band(12.4, None, "V")
 FEED_RUN = Band(12.0, None, "V")
 GROUND_PIN = Band(None, 0.1, "V")
-AGREE = Band(None, 3, "K")
+AGREE = Band(None, KELVIN, "K")
 ROOM, WARM = 293.15, 348.15  # K, at which a sender is told, from which an engine is warm
-PEDAL_UP, PEDAL_DOWN = Band(-1, 1, "%"), Band(95, None, "%")
+PEDAL_DOWN = Band(95, None, "%")
 STILL = Band(0, 0, "rpm")
 GAUGE_OFF = 0.05  # of the pressure, by which a gauge may read otherwise
 FALLS = 20e3  # Pa at most, in five minutes after the pump stops
@@ -93,6 +94,7 @@ CRANKING = Band(120, 300, "rpm")
 CRANKING_UNIT = 9.5  # V at the unit while cranking
 LIGHT = Band(9, 11, "deg")  # timing locked at 10 degrees
 CATCHES = Band(None, 5, "s")
+OIL_CRANKING = 100e3  # Pa over ambient, at least, within fifteen seconds of cranking
 CHARGING = Band(13.5, 14.6, "V")
 IDLE_VALVE = Band(5, 20, "%")
 LAMBDA_OFF = 0.05
@@ -124,16 +126,47 @@ def _by_air(w: Worked) -> bool:
     return w.build.engine.cooling == "air"
 
 
+#: Circuits whose fuses stay out until their own step, and in which step they go in.
+_OUT = {"pump": "Prime", "lift": "Prime", "coils": "Crank", "injectors": "Start"}
+
+
+def _fuses(w: Worked, step: str | None = None) -> list[str]:
+    """Fuses of this build that stay out until a step of their own, or those that go in at one step."""
+    there = {f.key for f in w.wiring.fuses}
+    return [key for key, when in _OUT.items() if key in there and (step is None or when == step)]
+
+
+def _named(keys: list[str]) -> str:
+    return " and ".join([", ".join(keys[:-1]), keys[-1]]) if len(keys) > 1 else keys[0]
+
+
+def _stand(w: Worked) -> bool:
+    return w.build.engine.stands == "on_stand"
+
+
+def _unplugged(w: Worked) -> list[str]:
+    """What has no fuse to take out, and is unplugged in its place."""
+    there = _fuses(w)
+    found = ["the pump at its plug"] if "pump" not in there else []
+    return found + (["injectors off in the unit, or their plug in the body"] if "injectors" not in there else [])
+
+
 def _go(w: Worked) -> Draft:
+    where = (
+        ["On a stand: a real switch-off in reach of both, the stand chained down, nothing loose near the front of the engine."]
+        if _stand(w)
+        else ["Wheels chocked, neutral, hand brake on; loose tools, sleeves and hair away from fan and belts."]
+    )
+    out, plugs = _fuses(w), _unplugged(w)
     return (
         "Go or no-go",
-        [
-            "Fuel under pressure: outdoors or doors open, no flame, no smoking, extinguisher within reach, helper at the battery.",
-            "Wheels chocked, neutral, hand brake on; loose tools, sleeves and hair away from fan and belts.",
-        ],
+        ["Fuel under pressure: outdoors or doors open, no flame, no smoking, extinguisher within reach, helper at the battery.", *where],
         [
             "Every Stop cleared or signed for.",
-            f"{'Oil' if _by_air(w) else 'Oil, coolant'} and fuel filled; the first fuel goes into a can, not the tank.",
+            f"Fuses out until their own step: {_named(out)}." + (f" Unplugged: {' and '.join(plugs)}." if plugs else ""),
+            f"{'Oil' if _by_air(w) else 'Oil, coolant'} and fuel filled; the return led into a can, so that swarf ends there and not in the tank.",
+            *(["Temporary feed fused at the battery; no charging here; water in before it runs longer than 30 s."] if _stand(w) else []),
+            *[f"Temporary, until undone: {row.what}." for row in w.build.start.temporary if row.undone is None],
             "Local rules for fuel, noise and emissions checked; licensed person where they ask for one.",
         ],
         [
@@ -158,7 +191,7 @@ def _key_on(w: Worked) -> Draft:
         ["Hot wire or smoke: helper takes the battery terminal off at once."],
         [
             "Meter from the unit's feed pin to its ground pin, unit unplugged.",
-            "Plug the unit in; wait a minute; feel for heat, smell.",
+            f"Plug the unit in, fuses of {_named(_fuses(w))} still out: nothing primes. Wait a minute; feel for heat, smell.",
             "Its screen or link stays up.",
         ],
         [
@@ -171,24 +204,26 @@ def _key_on(w: Worked) -> Draft:
 
 
 def _sensors(w: Worked) -> Draft:
-    ambient = w.engine.ambient_pressure_pa
+    by_wire = w.build.air.by_wire is not None
     expect = [
         _usual(f"{'Head' if _by_air(w) else 'Coolant'}, air and the air outside differ by", AGREE),
-        _usual("Throttle, pedal up", PEDAL_UP),
+        _usual("Throttle, pedal up", THROTTLE),
         _usual("Throttle, pedal down", PEDAL_DOWN),
         _usual("Engine speed", STILL),
     ]
     if any(row.kind == "manifold_pressure" and row.state != "struck" for row in w.sensors.rows):
-        expect.insert(
-            1, _is("Manifold pressure, engine still", Band(round((ambient - 2e3) / 1e3), round((ambient + 2e3) / 1e3), "kPa"), "absolute")
-        )
+        still = manifold_band(w.build)
+        expect.insert(1, _is("Manifold pressure, engine still", Band(round(still.low or 0.0), round(still.high or 0.0), "kPa"), "absolute"))
     if w.sensors.coolant is not None:
         at_20 = round(w.sensors.coolant.at_20c_v, 2)
         expect.append(_is(f"{'Head' if _by_air(w) else 'Coolant'} sensor's signal at {_degrees(w, ROOM)}", Band(at_20, at_20, "V")))
     return (
         "Sensors, engine off and cold",
         ["Oxygen sensor runs at several hundred degrees once heated: hands off."],
-        ["Read every sensor on the unit's own screen."],
+        [
+            "Read every sensor on the unit's own screen.",
+            *(["Pull one plug of the pedal, then one of the plate, hands clear: the throttle goes limp each time."] if by_wire else []),
+        ],
         expect,
         ["One that reads full scale is open or shorted; two that move together share a ground that is not the unit's."],
     )
@@ -199,15 +234,16 @@ def _idle_gauge(w: Worked) -> tuple[Band, str]:
 
 
 def _prime(w: Worked) -> Draft:
-    prime = w.fuel.points["prime"]
+    prime, fuses = w.fuel.points["prime"], _fuses(w, "Prime")
     set_pa = prime.rail_pressure_pa
     return (
         "Prime",
         ["Fuel sprays from a loose joint at this pressure. Eye protection; rag and can ready; key off before touching a joint."],
         [
+            "First run of new plumbing: the return ends in the can, the helper watches it.",
+            f"Fuse{'s' if len(fuses) > 1 else ''} in: {_named(fuses)}." if fuses else "Plug the pump in.",
             "Key on: the pump runs a short prime and stops by itself.",
-            "Eyes and nose on every joint from tank to rail and back.",
-            "First run of new plumbing: return into a can.",
+            "Eyes and nose on every joint from tank to rail and back. Then the return to the tank.",
         ],
         [
             _is("Rail gauge, pump running, engine off", *_gauge(w, set_pa * (1 - GAUGE_OFF), set_pa * (1 + GAUGE_OFF))),
@@ -218,11 +254,20 @@ def _prime(w: Worked) -> Draft:
     )
 
 
+def _jumps(w: Worked) -> bool:
+    """Whether nothing keeps the starter from turning in gear."""
+    box = w.build.wiring.gearbox
+    return not _stand(w) and (box is None or box.neutral_switch != "wired")
+
+
 def _crank(w: Worked) -> Draft:
     crank_v = w.wiring.crank_v
     teeth = w.trigger
+    coils = _fuses(w, "Crank")
+    oil = scale(w.build, w.units, "pressure")
     expect = [
         _usual("Cranking speed, steady", CRANKING),
+        _usual("Oil pressure within 15 s of cranking", Band(round(oil.of(OIL_CRANKING), oil.digits), None, oil.unit)),
         _usual("Volts at the unit", Band(CRANKING_UNIT, None, "V"))
         if crank_v is None
         else _is("Volts at the unit", Band(max(round(crank_v - 0.3, 1), CRANKING_UNIT), None, "V")),
@@ -238,7 +283,20 @@ def _crank(w: Worked) -> Draft:
     return (
         "Crank, injectors disabled",
         ["High voltage at coils and leads: do not touch them.", "Fan and belts turn: stand out of line with the fan."],
-        ["Unplug the injectors.", "Crank ten seconds at most, rest thirty.", "Oil pressure rises."],
+        [
+            *(
+                [
+                    f"Fuse in: {_named(coils)}. That of the injectors stays out."
+                    if "injectors" in _fuses(w)
+                    else f"Fuse in: {_named(coils)}. Injectors stay off."
+                ]
+                if coils
+                else ["Injectors stay off."]
+            ),
+            *(["Neutral, clutch down: nothing else keeps it from jumping in gear."] if _jumps(w) else []),
+            "Crank ten seconds at most, rest thirty.",
+            "Oil pressure rises while cranking; no pressure, no start.",
+        ],
         expect,
         [
             "No speed: gap, polarity, wiring of the trigger. Light shows another angle: correct the trigger angle by the difference."
@@ -254,7 +312,9 @@ def _start(w: Worked) -> Draft:
         "Start",
         ["Extinguisher in the helper's hand. A cough back through the throttle can light fuel: nobody leans over it."],
         [
-            "Plug the injectors in. Crank ten seconds at most, rest thirty.",
+            "Fuse of the injectors in. Crank ten seconds at most, rest thirty."
+            if "injectors" in _fuses(w)
+            else "Injectors on. Crank ten seconds at most, rest thirty.",
             "Wet plugs: pedal to the floor clears it while cranking.",
             "Do not hold it wide open.",
         ],
@@ -275,13 +335,17 @@ def _first_minute(w: Worked) -> Draft:
     return (
         "First minute",
         ["Exhaust gas kills indoors: doors open, hose on the pipe.", "Hot exhaust, moving fan."],
-        ["Hold 1,200 to 1,500 rpm; a new cam at its own break-in speed.", "Look along every fuel joint again. Watch for smoke."],
         [
-            _usual("Charging", CHARGING),
+            *(["A dry run from cold lasts 30 s at most: water in before longer."] if _stand(w) else []),
+            "Hold 1,200 to 1,500 rpm; a new cam at its own break-in speed.",
+            "Look along every fuel joint again. Watch for smoke.",
+        ],
+        [
+            *([] if _stand(w) else [_usual("Charging", CHARGING)]),
             _is("Rail gauge at idle", *_idle_gauge(w)),
             _usual("Temperatures", None, "move upward"),
         ],
-        ["No charge: exciter lamp or its wire. Leak: key off at once."],
+        ["Leak: key off at once."] if _stand(w) else ["No charge: exciter lamp or its wire. Leak: key off at once."],
     )
 
 
@@ -295,8 +359,9 @@ def _warm(w: Worked) -> Draft:
         _is("Rail gauge at idle", rail, f"{psi}{lower}"),
         _is("Injector pulse at idle, effective, about", Band(pulse, pulse, "ms")),
         _is("Lambda at idle", Band(round(lam - LAMBDA_OFF, 2), round(lam + LAMBDA_OFF, 2), "1")),
-        _usual("Air valve", IDLE_VALVE, "of its range"),
     ]
+    if w.build.air.by_wire is None:
+        expect.append(_usual("Air valve", IDLE_VALVE, "of its range"))
     if w.tune.load_signal == "manifold_pressure":
         expect.insert(
             1,
@@ -311,8 +376,14 @@ def _warm(w: Worked) -> Draft:
         ["Hot head, hot exhaust: hands off."] if _by_air(w) else ["Hot coolant under pressure: cap stays on. Hot exhaust."],
         [
             "Timing again, locked.",
-            "Idle air by the screw until the air valve sits low in its range.",
-            "Re-zero the throttle sensor after the stop screw moved.",
+            *(
+                []
+                if w.build.air.by_wire is not None
+                else [
+                    "Idle air by the screw until the air valve sits low in its range.",
+                    "Re-zero the throttle sensor after the stop screw moved.",
+                ]
+            ),
         ],
         expect,
         ["Manifold pressure high: air leak, late timing, or a tight valve."],

@@ -91,6 +91,7 @@ class EngineResult(Result):
     vacuum_expected_pa: float
     power: list[PowerEstimate]
     run: RunResult | None
+    blower_boost_pa: float | None
     kept: list[Kept]
     cylinder_volume_m3: float
     companions: list[list[int]]
@@ -165,6 +166,7 @@ def work_out(build: Build) -> EngineResult:
         vacuum_expected_pa=ambient - idle_manifold,
         power=_power(build, bsfc, fuel.stoich, run),
         run=run,
+        blower_boost_pa=blower_boost(build),
         kept=kept(e),
         cylinder_volume_m3=e.displacement.si / e.cylinders,
         companions=companions(e.firing_order),
@@ -237,6 +239,19 @@ def charge(build: Build, ambient_pa: float) -> float:
     return air.charge_temperature(SEA_TEMPERATURE, 1 + boost_of(e) / ambient_pa, efficiency, cooler)
 
 
+#: Share of its size that a blower really moves: what slips back past its rotors is lost (Heywood, ch. 6.8).
+BLOWER_FILLS = 0.85
+
+
+def blower_boost(build: Build) -> float | None:
+    """Boost [Pa over ambient] by the size of a blower and its drive: what it moves over what the engine swallows, heat not counted; None where one is not known."""
+    e, b = build.engine, build.engine.blower
+    if b is None or b.size is None or b.drive is None:
+        return None
+    moves, swallows = b.size.si * b.drive.si * BLOWER_FILLS, e.displacement.si / 2 * _at_power_speed(build)
+    return max(moves / swallows - 1, 0.0) * basis_pressure(build)
+
+
 def _at_power_speed(build: Build) -> float:
     """Filling [-] at the speed of full power, which lies past the best."""
     return float(full_load_filling(build, np.array([build.engine.power_speed.si]))[0])
@@ -257,9 +272,16 @@ def _power(build: Build, bsfc: float, stoich: float, run: RunResult | None) -> l
     middle = _full_air(build, basis_pressure(build)) / (stoich * build.tune.full_lambda) / bsfc
     low, high = (middle * f / PEAK_FILLING[e.valve_train] for f in FILLING_BAND[e.valve_train])
     found.append(PowerEstimate(key="air", low=low, middle=middle, high=high))
+    if e.rolling_road is not None:
+        w = e.rolling_road.power.si / (WHEELS if e.rolling_road.at == "wheels" else 1.0)
+        found.append(PowerEstimate(key="road", low=w * (1 - ROAD_DOUBT), middle=w, high=w * (1 + ROAD_DOUBT)))
     if run and run.middle is not None:
         found.append(PowerEstimate(key="run", low=run.low or run.middle, middle=run.middle, high=run.high))
     return found
+
+
+#: Share of the crank's power that reaches the wheels of a rear-driven car, and how far a rolling road may be off (SAE J1349 and usual practice).
+WHEELS, ROAD_DOUBT = 0.85, 0.05
 
 
 def estimate(result: EngineResult, key: str) -> PowerEstimate | None:
@@ -309,6 +331,13 @@ def _of(key: str, end: str) -> Callable[[EngineResult], float | None]:
     return take
 
 
+def _seconds(k: int) -> Callable[[EngineResult], float | None]:
+    def take(result: EngineResult) -> float | None:
+        return result.run.seconds[k] if result.run and result.run.seconds else None
+
+    return take
+
+
 FIGURES = (
     Spec("engine.ambient_pressure", "kPa", "Ambient pressure at home", ("/engine/altitude",), "ISO 2533", lambda r: r.ambient_pressure_pa),
     Spec("engine.bmep", "bar", "Mean effective pressure at the power target", (*_SIZE, "/engine/power", "/engine/power_speed"),
@@ -336,6 +365,11 @@ FIGURES = (
     Spec("engine.inlet.closing", "deg", "Inlet shuts, after bottom dead centre", ("/engine/inlet_closing", "/engine/cam_card"), "centre plus half the duration less 180", lambda r: r.inlet_closing_deg),
     Spec("engine.cam.overlap", "deg", "Both valves open", ("/engine/cam_card",), "half durations less centres", lambda r: r.overlap_deg),
     Spec("engine.inlet.mach", "1", "Inlet Mach index at full power", (*_GEOMETRY, "/engine/inlet_valve", "/engine/inlet_valves", "/engine/power_speed"), "Taylor, vol. 1, ch. 6", lambda r: r.mach_index),
+    *(Spec(f"engine.run.seconds{suffix}", "s", f"The run takes with the power target{more}", ("/engine/run", "/engine/power", "/engine/cam", "/engine/idle_speed", "/engine/power_speed", "/engine/rev_limit"), "mass over what is left of the push, step by step; or kinetic energy over the share that arrives",
+           _seconds(k))
+      for k, suffix, more in ((1, "", ""), (0, ".p05", ", at best"), (2, ".p95", ", at worst"))),
+    Spec("engine.power.from_road", "kW", "Power on the rolling road, at the crank", ("/engine/rolling_road",), "as measured; 15 % lost on the way to the wheels", _of("road", "middle")),
+    Spec("engine.boost.from_blower", "kPa", "Boost by the blower's size and drive", ("/engine/blower", *_FILLING, "/engine/power_basis", "/engine/altitude"), "what it moves over what the engine swallows", lambda r: r.blower_boost_pa),
     Spec("engine.leak_down", "1", "Worst leak-down", ("/engine/compression",), "leak-down test", lambda r: r.leak_down_worst, share=True),
     Spec("engine.vacuum", "kPa", "Manifold vacuum at idle, last reading", ("/engine/health",), "gauge, warm", lambda r: r.vacuum_pa),
     Spec("engine.vacuum.expected", "kPa", "Manifold vacuum to expect at idle", ("engine.idle_manifold_pressure", "engine.ambient_pressure"), "usual for the cam, less at altitude", lambda r: r.vacuum_expected_pa),

@@ -49,6 +49,8 @@ class RunResult(Result):
     stepped: bool
     grip_time_s: float
     grip_limits: bool
+    #: Seconds that the run takes with the power target: quick, middle, slow; None where it never gets there.
+    seconds: tuple[float, float, float] | None
     points: list[RunPoint]
 
 
@@ -77,19 +79,27 @@ def run_power(build: Build) -> RunResult | None:
     if run is None:
         return None
     grip_time = run.to_speed.si * ROTATING_UNKNOWN / (run.grip * run.driven_share.si * G)
+    target = build.engine.power.si
     if not run.gears:
-        mean = ROTATING_UNKNOWN * run.mass.si * run.to_speed.si**2 / (2 * run.time.si)
+        work = ROTATING_UNKNOWN * run.mass.si * run.to_speed.si**2 / 2
+        quick, middle, slow = (max(work / (share * target), grip_time) for share in (RUN_SHARE[1], sum(RUN_SHARE) / 2, RUN_SHARE[0]))
+        mean = work / run.time.si if run.time is not None else None
         return RunResult(
-            low=mean / RUN_SHARE[1], middle=2 * mean / sum(RUN_SHARE), high=mean / RUN_SHARE[0], stepped=False, grip_time_s=grip_time,
-            grip_limits=grip_time > run.time.si, points=[],
+            low=None if mean is None else mean / RUN_SHARE[1], middle=None if mean is None else 2 * mean / sum(RUN_SHARE), high=None if mean is None else mean / RUN_SHARE[0],
+            stepped=False, grip_time_s=grip_time, grip_limits=run.time is not None and grip_time > run.time.si, seconds=(quick, middle, slow), points=[],
         )  # fmt: skip
     way = _way(build, run)
     grip_time = float(np.trapezoid(way.turning, way.speed)) / (run.grip * run.driven_share.si * G)
-    took = _seconds(run, way, _CARS, _POWERS)[:, :, -1]
-    low, mean_power, high = (_power_for(took[i], run.time.si * car.slack) for i, car in enumerate(_CARS))
-    times = _seconds(run, way, _CARS[1:2], np.array([mean_power if mean_power is not None else _POWERS[-1]]))[0, 0]
+    low = mean_power = high = None
+    if run.time is not None:
+        took = _seconds(run, way, _CARS, _POWERS)[:, :, -1]
+        low, mean_power, high = (_power_for(took[i], run.time.si * car.slack) for i, car in enumerate(_CARS))
+    forward = _seconds(run, way, _CARS, np.array([target]))[:, 0, -1].tolist()
+    drawn = target if run.time is None else mean_power if mean_power is not None else _POWERS[-1]
+    times = _seconds(run, way, _CARS[1:2], np.array([drawn]))[0, 0]
     return RunResult(
-        low=low, middle=mean_power, high=high, stepped=True, grip_time_s=grip_time, grip_limits=mean_power is None,
+        low=low, middle=mean_power, high=high, stepped=True, grip_time_s=grip_time, grip_limits=run.time is not None and mean_power is None,
+        seconds=(forward[0], forward[1], forward[2]) if all(map(math.isfinite, forward)) else None,
         points=[
             RunPoint(time_s=round(t, 4), speed_m_s=round(v, 3), gear=int(g) + 1)
             for t, v, g in zip(times[_SHOWN].tolist(), way.speed[_SHOWN].tolist(), way.gear[_SHOWN].tolist(), strict=True) if math.isfinite(t)

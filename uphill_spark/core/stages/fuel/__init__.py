@@ -96,10 +96,12 @@ class FuelResult(Result):
     surge_s: float | None
     lift_margin: float | None
     lift_volts: float | None
+    gravity_m3_s: float | None
+    gravity_expected_m3_s: float | None
 
 
 #: What this stage reads of the build, and of the stages that it takes.
-READS = ("fuel", "engine.boost", "engine.fuel", "engine.season", "engine.altitude")
+READS = ("fuel", "injectors.enters", "engine.boost", "engine.blower", "engine.fuel", "engine.season", "engine.altitude")
 LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 
 
@@ -171,11 +173,13 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
         surge_s=lift.usable.si / need if lift is not None else None,
         lift_margin=lift.flow.si * volts_share(at_lift, lift.listed_at.si) / fills if lift is not None and fills else None,
         lift_volts=at_lift if lift is not None else None,
+        gravity_m3_s=f.measured.caught.si / f.measured.caught_in.si if f.measured and f.measured.caught else None,
+        gravity_expected_m3_s=suction.by_itself() if suction.known and f.pump.place == "external" else None,
     )
 
 
 def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) -> Point:
-    found, demand, manifold = solved.point, system.demand, system.manifold_pa
+    found, demand, mouth = solved.point, system.demand, system.mouth_pa
     return Point(
         name=name,
         flow_m3_s=found.flow,
@@ -183,8 +187,8 @@ def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) 
         demand_m3_s=demand,
         pump_pressure_pa=found.pressure,
         rail_pressure_pa=solved.rail,
-        across_pa=solved.rail - manifold,
-        held_across_pa=system.rail(max(found.flow, demand)) - manifold,
+        across_pa=solved.rail - mouth,
+        held_across_pa=system.rail(max(found.flow, demand)) - mouth,
         return_pressure_pa=system.return_pressure(found.flow),
         regulator_open_pa=system.regulator_open(found.flow),
         filter_drop_pa=system.in_filters(found.flow),
@@ -257,6 +261,8 @@ SYSTEM = (
     "/fuel/pump/relief",
     *HARNESS,
     "/engine/boost",
+    "/engine/blower/sits",
+    "/injectors/enters",
     "fuel.need",
 )
 _IDLE = ("engine.idle_fuel_mass_flow", "engine.idle_manifold_pressure", "engine.ambient_pressure")
@@ -294,7 +300,7 @@ def _state_figures(s: StateName) -> tuple[Spec, ...]:
 _WORST = (*_UPON["idle"], *_INLET)
 
 FIGURES = (
-    Spec("fuel.need", "L/h", "Fuel needed at full power", ("engine.fuel_mass_flow", "/engine/fuel"), "mass flow over density", lambda r: r.need_m3_s),
+    Spec("fuel.need", "L/h", "Fuel needed at full power", ("engine.fuel_mass_flow", "/engine/fuel", "/fuel/users", "/fuel/regulator/set_pressure"), "mass flow over density, and what second users of the line take", lambda r: r.need_m3_s),
     *(figure for s in STATES for figure in _state_figures(s)),
     Spec("fuel.margin.tired", "1", "Margin at full power at 11.8 V with filters due for change", SYSTEM, _SOLVE, lambda r: r.tired_margin),
     Spec("fuel.wire.resistance", "mohm", "Resistance of the pump's circuit", HARNESS, "IEC 60028, nodal solve of the harness", lambda r: r.wire_ohms),
@@ -318,6 +324,8 @@ FIGURES = (
          "vapour pressure against base pressure", lambda r: r.soak_liquid_k),
     Spec("fuel.soak.open", "degC", "The same if it loses it", ("/fuel/tank/reid", "/engine/fuel", "/engine/season", "engine.ambient_pressure"), "vapour pressure against ambient", lambda r: r.soak_open_k),
     Spec("fuel.lift.inlet", "m", "Lift pump's inlet above vapour pressure, in metres of fuel", (*SYSTEM, "/fuel/tank", "/fuel/lift", "/engine/season", "engine.ambient_pressure"), "vapour pressure at the hottest fuel", lambda r: r.lift_margin_m),
+    Spec("fuel.gravity.flow", "L/h", "Runs to the pump's inlet by itself, measured", ("/fuel/measured",), "volume over time", lambda r: r.gravity_m3_s),
+    Spec("fuel.gravity.expected", "L/h", "Runs there by itself, worked out", ("/fuel/tank", "/fuel/path", "/fuel/parts", "/fuel/pump/place", "/fuel/lift", "/engine/fuel"), _DARCY, lambda r: r.gravity_expected_m3_s),
     Spec("fuel.surge.seconds", "s", "Time that the surge tank covers at full power", ("/fuel/lift", "fuel.need"), "usable volume over need", lambda r: r.surge_s),
     Spec("fuel.lift.margin", "1", "Lift pump over what it has to fill", (*SYSTEM, "/fuel/lift", "fuel.lift.voltage"), "flow at its volts over need, or over the whole flow", lambda r: r.lift_margin),
     Spec("fuel.lift.voltage", "V", "Volts at the lift pump, at full power", (*HARNESS, "/fuel/lift/current"), "the harness in balance", lambda r: r.lift_volts),

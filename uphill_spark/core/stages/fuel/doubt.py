@@ -8,7 +8,7 @@ from functools import lru_cache
 import numpy as np
 
 from ...circuit.electric import Electric
-from ...circuit.netlist import PUMP_WIRES
+from ...circuit.netlist import pump_wires
 from ...figures import Result, Spec
 from ...given import Build
 from ...given.document import touches
@@ -168,7 +168,7 @@ BESIDE = True
 def margins(build: Build, engine: EngineResult, circuit: Electric, fuel: FuelResult) -> Margins:
     """The margin at full power as a function of what is doubtful about it."""
     feed = circuit.feed("pump", KEY_STATE["full"])
-    copper = sum(circuit.made[key].copper_ohm for key in PUMP_WIRES)
+    copper = sum(circuit.made[key].copper_ohm for key in pump_wires(build))
     boost = demands(build, engine)["full"][1]
     return Margins(
         build, circuit.pipes, circuit.fit, circuit.need_m3_s, fuel.points["full"].capacity_m3_s, boost, feed.volts, copper, feed.ohms - copper, engine.bsfc_assumed,

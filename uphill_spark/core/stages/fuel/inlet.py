@@ -67,6 +67,20 @@ class Suction:
         """Absolute pressure [Pa] at the pump's inlet: surface + rho g h - losses."""
         return self.surface_pa + pipe.head(self.liquid, self.head_m) - self.loss(flow)
 
+    def by_itself(self) -> float | None:
+        """Flow [m3/s] that runs out at the end of the suction line by its own height, the hose off and as low as the pump; None where nothing runs."""
+        height = pipe.head(self.liquid, self.head_m) - (self.ambient_pa - self.surface_pa)
+        if height <= 0:
+            return None
+
+        def left(flow: float) -> float:
+            return height - float(self.section.loss(flow))
+
+        high = 1e-5
+        while left(high) > 0 and high < 1.0:
+            high *= 2
+        return float(brentq(left, 0.0, high, xtol=1e-10))
+
     def margin(self, flow: float) -> float:
         """Inlet over vapour pressure [m of fuel] at a flow [m3/s], at the hottest fuel expected."""
         return self._over(self.inlet(flow), self.hottest)

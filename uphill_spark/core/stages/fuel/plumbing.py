@@ -136,9 +136,22 @@ class Network:
         self.liquid = Liquid(data.density, data.viscosity)
         self.regulator, self.relief = f.regulator, f.pump.relief.si if f.pump.relief else None
         self.scheme, self.regulator_first = cut.scheme, cut.regulator_first
+        self.above_plates, self.pressed = build.injectors.enters == "above_plates", _pressed(build)
         self.forward, self.between, self.back = (
             Section(elements(f, names, data.viscosity, due), self.liquid) for names in (cut.forward, cut.between, cut.back)
         )
+
+    def mouth(self, manifold_pa: Any, how: Arithmetic = ONE) -> Any:
+        """Pressure over ambient [Pa] into which the injectors spray: the manifold's, or above the plates that of the open air, or of a blower before them."""
+        if not self.above_plates:
+            return manifold_pa
+        return how.larger(manifold_pa, 0.0) if self.pressed else manifold_pa * 0.0
+
+
+def _pressed(build: Build) -> bool:
+    """Whether a blower presses on the throttle plates from above; where it sits is taken so until it is told otherwise."""
+    e = build.engine
+    return bool(e.boost and e.boost.si > 0) and (e.blower is None or e.blower.sits != "after_throttle")
 
 
 @dataclass(frozen=True, slots=True)
@@ -169,7 +182,9 @@ class Plumbing:
         self.net, self.how, self.factors, self.demand, self.manifold_pa = network, how, factors, demand, manifold_pa
         share = demand / full_demand if full_demand > 0 else 0.0
         droop = 1 - DROOP * how.smaller(share, 1.0) if network.scheme == "dead_head" else 1.0
-        follows = manifold_pa if network.regulator.reference == "manifold" else 0.0
+        seen = network.regulator.reference
+        follows = manifold_pa if seen == "manifold" else how.larger(manifold_pa, 0.0) if seen == "duct" else 0.0
+        self.mouth_pa = network.mouth(manifold_pa, how)
         self.set_pa = how.larger(network.regulator.set_pressure.si * droop * factors.set_pressure + follows, 0.0)
 
     def spare(self, flow: Any) -> Any:
@@ -268,7 +283,7 @@ class Plumbing:
         return wire.at(flow, relief)
 
     def _sagging(self, meets: OperatingPoint, wire: Wired) -> Solved:
-        held, relief = self.rail(self.demand) - self.manifold_pa, self.net.relief
+        held, relief = self.rail(self.demand) - self.mouth_pa, self.net.relief
 
         def pressure(flow: float) -> float:
             return wire.pressure(flow) if relief is None else min(wire.pressure(flow), relief)
@@ -278,7 +293,7 @@ class Plumbing:
             return float(pressure(flow) - self.across(self.net.forward, flow) - after)
 
         def surplus(flow: float) -> float:
-            return float(rail(flow) - self.manifold_pa - max(held, 0.0) * (flow / self.demand) ** 2)
+            return float(rail(flow) - self.mouth_pa - max(held, 0.0) * (flow / self.demand) ** 2)
 
         flow = float(brentq(surplus, 0.0, self.demand, xtol=1e-13)) if surplus(0.0) > 0.0 > surplus(self.demand) else 0.0
         return Solved(wire.at(flow, pressure(flow)), max(rail(flow), 0.0), meets.flow)

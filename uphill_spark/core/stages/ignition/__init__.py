@@ -10,6 +10,7 @@ from ...circuit.states import CHARGING_V
 from ...figures import Result, Spec
 from ...given import Build
 from ...given.ignition import Output
+from ...given.unit import Numbers
 from ..engine import companions
 from .charge import STAGE_DROP, coil_period, dwell, hot
 
@@ -76,6 +77,8 @@ class IgnitionResult(Result):
     outputs: list[OutputRow]
     outputs_in_order: bool | None
     order_fault: str
+    numbers: Numbers
+    typed_order: list[str]
     cylinders_on_time: int | None
     rotor: Rotor | None
     rotor_span_deg: float | None
@@ -90,10 +93,11 @@ class IgnitionResult(Result):
     spark_time_s: float
     charging_dwell_s: float | None
     by_distributor: bool
+    driven: bool
 
 
 #: What this stage reads of the build.
-READS = ("ignition", "engine.cylinders", "engine.firing_order", "engine.rev_limit")
+READS = ("ignition", "engine.cylinders", "engine.firing_order", "engine.rev_limit", "wiring.unit.numbers")
 
 
 def work_out(build: Build, circuit: Electric) -> IgnitionResult:
@@ -121,6 +125,8 @@ def work_out(build: Build, circuit: Electric) -> IgnitionResult:
         outputs=outputs,
         outputs_in_order=_in_order(build, outputs),
         order_fault=order_fault(build, outputs),
+        numbers=numbered(build),
+        typed_order=_typed_order(build),
         cylinders_on_time=_on_time(build, outputs),
         rotor=_rotor(build),
         rotor_span_deg=_rotor_span(build),
@@ -134,14 +140,38 @@ def work_out(build: Build, circuit: Electric) -> IgnitionResult:
         spark_time_s=SPARK_TIME,
         charging_dwell_s=running,
         by_distributor=g.kind in SINGLE_COIL,
+        driven=g.timed_by_unit,
         ramp=_ramp(build, max((row.dwell_s or 0.0 for row in rows), default=0.0)),
     )
 
 
-def proposed_outputs(build: Build) -> list[list[int]]:
-    """Cylinders by output, in the order of firing."""
+def proposed_outputs(build: Build, numbers: Numbers | None = None) -> list[list[int]]:
+    """Cylinders by output: in the order of firing, or of their own numbers where the unit numbers its outputs by cylinder. A cap always goes round in the order of firing."""
     order = build.engine.firing_order
-    return companions(order) if build.ignition.kind == "wasted_spark" else [[c] for c in order]
+    groups = companions(order) if build.ignition.kind == "wasted_spark" else [[c] for c in order]
+    return sorted(groups, key=min) if (numbers or numbered(build)) == "by_cylinder" and build.ignition.kind not in SINGLE_COIL else groups
+
+
+def numbered(build: Build) -> Numbers:
+    """How the unit numbers its outputs: as its sheet says; where nobody has read it, the way that the wiring as it stands is right on, else by place."""
+    said = build.wiring.unit.numbers
+    if said != "not_read":
+        return said
+    return "by_cylinder" if _right_on(build) == {"by_cylinder"} else "by_place"
+
+
+def _right_on(build: Build) -> set[Numbers]:
+    """Ways of numbering outputs on which the wiring as it stands fires in order."""
+    wired = [sorted(o.cylinders) for o in wired_outputs(build)]
+    ways: tuple[Numbers, ...] = ("by_cylinder", "by_place")
+    return {way for way in ways if wired and wired == [sorted(group) for group in proposed_outputs(build, way)]}
+
+
+def _typed_order(build: Build) -> list[str]:
+    """Names of the outputs in the order in which they have to fire for the wiring as it stands; empty where no order would do."""
+    wired = {tuple(sorted(o.cylinders)): o.name for o in wired_outputs(build)}
+    wanted = [tuple(sorted(group)) for group in proposed_outputs(build, "by_place")]
+    return [wired[group] for group in wanted] if set(wired) == set(wanted) and build.ignition.kind not in SINGLE_COIL else []
 
 
 def wired_outputs(build: Build) -> list[Output]:
@@ -181,6 +211,9 @@ def _in_order(build: Build, rows: list[OutputRow]) -> bool | None:
     proposed = [sorted(r.proposed) for r in rows]
     if build.ignition.kind in SINGLE_COIL:
         return any(wired == proposed[k:] + proposed[:k] for k in range(len(proposed)))
+    if build.wiring.unit.numbers == "not_read":
+        ways = _right_on(build)
+        return None if len(ways) == 1 else bool(ways)  # right on one way of numbering and wrong on the other: the sheet decides
     return wired == proposed
 
 
@@ -195,9 +228,10 @@ def order_fault(build: Build, rows: list[OutputRow]) -> str:
         mirrored = [sorted(n + 1 - c for c in cylinders) for cylinders in wired]
         if mirrored == proposed:
             return "the letters run from the other end of the engine"
-        if wired == proposed[::-1]:
+        by_place = numbered(build) == "by_place"
+        if by_place and wired == proposed[::-1]:
             return "the outputs run backwards through the firing order"
-        for k in range(1, len(proposed)):
+        for k in range(1, len(proposed) if by_place else 0):
             if wired == proposed[k:] + proposed[:k]:
                 return f"every output is {k} late: each spark comes {720 * k // len(proposed) if len(proposed) == n else 360 * k // len(proposed)} degrees off"
     if sorted(c for cylinders in wired for c in cylinders) == sorted(range(1, n + 1)):
@@ -288,6 +322,13 @@ def _ramp(build: Build, longest: float) -> list[RampPoint]:
 
 
 _COIL = ("/ignition/coil/resistance", "/ignition/coil/inductance", "/ignition/coil/current")
+#: What the unit does not drive has no dwell of ours.
+_DRIVEN = (*_COIL, "/ignition/timed_by_unit")
+
+
+def _share(r: IgnitionResult) -> float | None:
+    """Share of the time at the rev limit that charging takes: all of it for a coil that never gets there."""
+    return None if not r.driven else 1.0 if r.duty_limit is None else r.duty_limit
 
 
 def _dwell_figure(volts: float) -> Spec:
@@ -296,19 +337,19 @@ def _dwell_figure(volts: float) -> Spec:
         f"ignition.dwell.{volts:g}V",
         "ms",
         f"Dwell at {volts:g} V",
-        _COIL,
+        _DRIVEN,
         "charge of an R-L circuit, hot coil, driver's drop",
-        lambda r: r.dwell[k].dwell_s,
+        lambda r: r.dwell[k].dwell_s if r.driven else None,
     )
 
 
 FIGURES = (
     *(_dwell_figure(v) for v in DWELL_VOLTS),
     Spec("ignition.duty.limit", "1", "Charging share of a coil at the rev limit", (*_COIL, *RESTS_ON, "/engine/rev_limit", "/engine/cylinders", "/engine/firing_order"),
-         "dwell over period", lambda r: r.duty_limit, share=True),
-    Spec("ignition.gap.limit", "ms", "Time left after dwell and spark at the rev limit", ("ignition.duty.limit",), "period less dwell less 1.2 ms spark", lambda r: r.gap_limit_s),
+         "dwell over period", _share, share=True),
+    Spec("ignition.gap.limit", "ms", "Time left after dwell and spark at the rev limit", ("ignition.duty.limit",), "period less dwell less 1.2 ms spark", lambda r: r.gap_limit_s if r.driven else None),
     Spec("ignition.energy", "mJ", "Energy in a charged coil", _COIL, "L I^2 / 2", lambda r: r.energy_j),
-    Spec("ignition.driver.heat", "W", "Heat in each power stage at the rev limit", ("ignition.duty.limit",), "1.5 V times average current", lambda r: r.driver_heat_w),
+    Spec("ignition.driver.heat", "W", "Heat in each power stage at the rev limit", ("ignition.duty.limit",), "1.5 V times average current", lambda r: r.driver_heat_w if r.driven else None),
     Spec("ignition.rotor.span", "deg", "Spark sweeps over the rotor's tip by, degrees of the cap", ("/ignition/distributor", "/ignition/kind", "/ignition/timed_by_unit"),
          "half of the advance that is used", lambda r: r.rotor_span_deg),
     Spec("ignition.offset", "deg", "Light against the locked angle, lowest speed", ("/ignition/timing",), "observed less commanded", lambda r: r.offset_deg),

@@ -15,7 +15,7 @@ from ...given.injectors import PeakAndHold
 from ..engine import EngineResult
 from ..fuel import FuelResult
 from .bench import BenchResult, tested
-from .box import Candidate, ranked, rated_mass
+from .box import Candidate, ranked
 from .opening import LEAST_ACROSS, opening
 
 DEAD_TIME_VOLTS = (8.0, 10.0, 12.0, CHARGING_V, 16.0)
@@ -51,6 +51,7 @@ class InjectorsResult(Result):
     average_current_a: float
     rated_density_kg_m3: float
     across_change: float
+    across_left: float
     changeover: float | None
     box: list[Candidate]
     bench: BenchResult
@@ -59,9 +60,12 @@ class InjectorsResult(Result):
 #: What this stage reads of the build, and of the stages that it takes.
 READS = (
     "injectors", "engine.banks", "engine.cylinders", "engine.firing_order", "engine.fuel", "engine.idle_speed", "engine.layout", "engine.power_speed",
-    "fuel.regulator",
+    "engine.boost", "fuel.regulator",
 )  # fmt: skip
-LOOKS = {"engine": ("fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s"), "fuel": ("points",)}
+LOOKS = {
+    "engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa"),
+    "fuel": ("points",),
+}
 
 
 def lowest_volts(circuit: Electric, state: KeyState) -> float:
@@ -73,7 +77,9 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Elec
     """Both ends of the injector's range on this engine, the box held against them, and the flow bench."""
     i = build.injectors
     own = opening(build)
-    across_full, across_idle = fuel.points["full"].held_across_pa, fuel.points["idle"].held_across_pa
+    at_full, at_idle_point = fuel.points["full"], fuel.points["idle"]
+    across_full, across_idle = at_full.held_across_pa, at_idle_point.held_across_pa
+    change = math.sqrt(max(across_idle, LEAST_ACROSS) / max(across_full, LEAST_ACROSS)) - 1
     working, at_idle = own.flow(i, across_full), own.flow(i, across_idle)
     period = own.period(build.engine.power_speed.si)
     squirt_full = period * engine.fuel_mass_flow_kg_s
@@ -86,7 +92,7 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Elec
     if i.driver == "peak_and_hold":
         per_coil = min(per_coil, (i.peak_hold or PeakAndHold()).peak.si)
     wanted = max(i.duty_limit.si * period - dead, 1e-5)
-    rated = rated_mass(i, own.density_of[i.fluid])
+    rated = own.rated(i)
     return InjectorsResult(
         need_kg_s=engine.fuel_mass_flow_kg_s / (i.count * i.duty_limit.si),
         flow_rated_kg_s=rated,
@@ -110,14 +116,34 @@ def work_out(build: Build, engine: EngineResult, fuel: FuelResult, circuit: Elec
         driver_current_a=per_coil * i.per_driver,
         average_current_a=sum(circuit.drawn(load.key, "full") for load in circuit.netlist.loads if load.kind == "injector"),
         rated_density_kg_m3=own.density_of[i.fluid],
-        across_change=math.sqrt(max(across_idle, LEAST_ACROSS) / max(across_full, LEAST_ACROSS)) - 1,
+        across_change=change,
+        across_left=_left_by_unit(change, build, engine, fuel) if i.unit_compensates else change,
         changeover=(CHANGEOVER_DUTY * period - dead) * first / squirt_full if i.second else None,
         box=ranked(build, squirt_full / i.count, squirt_idle / i.count, period, (across_full, across_idle), own.density_of, volts),
         bench=tested(build, own.density_of[i.fluid], own.density_of[i.bench_fluid]),
     )
 
 
-_FLOW = ("/injectors/flow", "/injectors/rated_at", "/injectors/fluid", "/engine/fuel")
+def _left_by_unit(change: float, build: Build, engine: EngineResult, fuel: FuelResult) -> float:
+    """What is left of a change of flow [-] once a control unit has scaled the pulse by rail less manifold pressure: nothing where the injectors
+    see the manifold; above the plates it scales by a pressure that they do not see."""
+    if build.injectors.enters == "below_plates":
+        return 0.0
+    boost = build.engine.boost.si if build.engine.boost else 0.0
+    taken = {"full": boost, "idle": engine.idle_manifold_pressure_pa - engine.ambient_pressure_pa}
+    full, idle = (fuel.points[s].rail_pressure_pa - taken[s] for s in ("full", "idle"))
+    return (1 + change) / math.sqrt(max(idle, LEAST_ACROSS) / max(full, LEAST_ACROSS)) - 1
+
+
+_FLOW = (
+    "/injectors/flow",
+    "/injectors/altered",
+    "/injectors/bench",
+    "/injectors/bench_fluid",
+    "/injectors/rated_at",
+    "/injectors/fluid",
+    "/engine/fuel",
+)
 _VOLTS = (*RESTS_ON, "/injectors/resistance", "/injectors/ballast", "/engine/rev_limit", "/engine/cylinders", "/engine/firing_order")
 _FULL = (
     *_VOLTS,
@@ -155,6 +181,8 @@ FIGURES = (
     Spec("injectors.changeover", "1", "Share of full-power fuel at which the second set joins", _FULL, "first set at 80 % duty", lambda r: r.changeover, share=True),
     Spec("injectors.across.change", "1", "Flow at idle against full power, by the pressure across", ("fuel.injector.pressure.full", "fuel.injector.pressure.idle"),
          "square root of pressure", lambda r: r.across_change, share=True),
+    Spec("injectors.across.left", "1", "What the control unit leaves of that", ("injectors.across.change", "/injectors/unit_compensates", "/injectors/enters", "/engine/boost", "engine.idle_manifold_pressure", "engine.ambient_pressure"),
+         "square root of the pressure that it takes for it", lambda r: r.across_left, share=True),
     Spec("injectors.current.average", "A", "Average current of all injectors at full power",
          ("injectors.duty.full", "/injectors/resistance", "/injectors/ballast", "/injectors/count", "/injectors/driver", "/injectors/peak_hold"), "V/R times duty; peak, then hold", lambda r: r.average_current_a),
     Spec("injectors.current.driver", "A", "Current of one driver, on", ("/injectors/resistance", "/injectors/ballast", "/injectors/per_driver", "/injectors/driver", "/injectors/peak_hold"),

@@ -64,7 +64,8 @@ def tested(build: Build, rating_density: float, bench_density: float) -> BenchRe
         if row.cleaned or row.mark not in last:
             last[row.mark] = row
     now = {mark: by[max(by)] for mark, by in flows.items()}
-    tight = [mark for mark in now if not last[mark].drops and last[mark].spray != "jet"]
+    jets = () if i.altered else ("jet",)  # opened up, they spray a jet by nature
+    tight = [mark for mark in now if not last[mark].drops and last[mark].spray not in jets]
     chosen = best_set({mark: now[mark] for mark in tight}, banks_of(build))
     mean = sum(now[m] for m in chosen) / len(chosen) if chosen else None
     everyone = list(now.values())
@@ -89,7 +90,7 @@ def tested(build: Build, rating_density: float, bench_density: float) -> BenchRe
         worst_drops=max((row.drops for row in last.values() if row.drops is not None), default=None),
         spread_sound=SPREAD_SOUND,
         spread_most=SPREAD_SORT_OUT,
-        bad_spray=[mark for mark, row in last.items() if row.spray in ("streaky", "jet")],
+        bad_spray=[mark for mark, row in last.items() if row.spray in ("streaky", *jets)],
     )
 
 

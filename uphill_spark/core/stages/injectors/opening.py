@@ -10,6 +10,7 @@ import numpy as np
 from ...given import Build
 from ...given.injectors import InjectorSheet
 from ..engine import fuel_data
+from .bench import tested
 from .box import DeadTimes, rated_mass
 
 #: Density [kg/m3] of the fluids that injectors are rated with at 20 C: SAE J1832 (n-heptane), EN 228 mid value.
@@ -29,11 +30,18 @@ class Opening:
     build: Build
     density_of: dict[str, float]
     dead_times: DeadTimes
+    measured_kg_s: float | None = None
+
+    def rated(self, sheet: InjectorSheet) -> float:
+        """Flow [kg/s] at the rated pressure on the rating fluid: as rated; of a set that was altered, the mean of the flow bench."""
+        if sheet is self.build.injectors and self.measured_kg_s is not None:
+            return self.measured_kg_s
+        return rated_mass(sheet, self.density_of[sheet.fluid])
 
     def flow(self, sheet: InjectorSheet, across_pa: float) -> float:
         """Mass flow [kg/s] of one injector on this fuel at a pressure across it: square root of pressure and of density."""
         density = self.density_of[sheet.fluid]
-        on_this_fuel = rated_mass(sheet, density) * math.sqrt(self.density_of["working_fuel"] / density)
+        on_this_fuel = self.rated(sheet) * math.sqrt(self.density_of["working_fuel"] / density)
         return on_this_fuel * math.sqrt(max(across_pa, LEAST_ACROSS) / sheet.rated_at.si)
 
     def together(self, across_pa: float) -> float:
@@ -66,4 +74,6 @@ class Opening:
 
 def opening(build: Build) -> Opening:
     """The set of injectors of a build."""
-    return Opening(build, densities(build), DeadTimes(build.injectors, build.injectors.driver))
+    i, density_of = build.injectors, densities(build)
+    measured = tested(build, density_of[i.fluid], density_of[i.bench_fluid]).mean_kg_s if i.altered else None
+    return Opening(build, density_of, DeadTimes(i, i.driver), measured)

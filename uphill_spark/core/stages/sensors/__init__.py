@@ -8,8 +8,10 @@ from typing import Literal
 from ...circuit.netlist import BODY_UNIT
 from ...figures import Result, Spec
 from ...given import Build
-from ...given.sensors import ManifoldSensor, SensorKind, ThrottleSensor, line_read
+from ...given.sensors import ManifoldSensor, SensorKind, ThrottleSensor, line_read, screen_read
 from ...physics import air
+from ...reference import devices
+from ..trigger.wheel import gives_phase
 from . import exhaust, keyon
 from .exhaust import ExhaustResult
 from .keyon import KeyOnRow
@@ -17,6 +19,8 @@ from .places import places
 from .scaling import Line, ThermistorCurve, line, pressure_line, thermistor_curve
 from .strategy import StrategyRow, table
 
+#: What feeds a sensor besides its signal and ground: the unit's 5 V, a fused 12 V, or nothing.
+Feed = Literal["five_volt", "twelve_volt", "none"]
 Need = Literal["required", "recommended", "optional"]
 State = Literal["fitted", "struck", "proposed"]
 
@@ -32,6 +36,7 @@ class SensorRow(Result):
     state: State
     inside_unit: bool
     two_wire: bool
+    feed: Feed
     on_harness: bool
 
 
@@ -40,12 +45,16 @@ INSIDE_BODY = ("intake_air_temperature", "throttle_position", "manifold_pressure
 
 
 class ThrottleResult(Result):
-    """The throttle sensor: share of its own travel that the pedal reaches, whether it runs backwards, whether it wants zeroing."""
+    """The throttle sensor: share of its own travel that the pedal reaches, whether it runs backwards, whether it wants zeroing; the unit's own scale with
+    the pedal down, the least that it wants there (both a share [-] or volts [V]), and whether that is reached; None where not both are known."""
 
     span_v: float
     pedal_share: float | None
     backwards: bool
     zero_again: bool
+    screen: float | None
+    screen_least: float | None
+    screen_reached: bool | None
 
 
 class PressureResult(Result):
@@ -78,10 +87,14 @@ LABELS: dict[SensorKind, tuple[str, str]] = {
     "intake_air_temperature": ("intake air temperature", "in moving air after the filter, out of reach of radiated heat"),
     "throttle_position": ("throttle position", "on the throttle spindle"),
     "manifold_pressure": ("manifold pressure", "a port and a short hose of its own, from the plenum, rising to the sensor"),
-    "wideband_oxygen": ("wideband oxygen", "after all pipes of the bank join, on a straight, 10 to 90 degrees above horizontal"),
+    "wideband_oxygen": ("wideband oxygen", "after all pipes of the bank join, on a straight, 10 to 80 degrees above horizontal"),
     "crank": ("crank trigger", "a stiff bracket over the toothed wheel"),
     "cam": ("cam phase", "on anything that turns at half crank speed"),
     "fuel_pressure": ("fuel pressure", "pressure side, after the filter, before the regulator"),
+    "air_meter": ("air meter", "after the filter on a straight duct, all other air joining behind it"),
+    "narrowband_oxygen": ("narrowband oxygen", "where the pipes of its bank have joined"),
+    "narrowband_oxygen_2": ("narrowband oxygen, second bank", "where the pipes of the second bank have joined"),
+    "fuel_composition": ("fuel composition", "in the supply line, where fuel keeps flowing"),
 }
 
 
@@ -89,7 +102,7 @@ def needed(build: Build) -> dict[SensorKind, tuple[Need, str]]:
     """Which sensors this layout and strategy ask for, and why."""
     itb = build.engine.layout == "individual_throttles"
     timed = build.ignition.timed_by_unit
-    phase = build.injectors.firing == "sequential" or build.ignition.kind == "coil_per_plug"
+    phase = wants_phase(build) and not (build.sensors.trigger is not None and gives_phase(build.sensors.trigger))
     wheel = timed or build.ignition.speed_signal == "trigger_wheel" or build.sensors.trigger is not None
     found: dict[SensorKind, tuple[Need, str]] = {
         "coolant_temperature": ("required", "a cold engine is started and warmed up by it"),
@@ -107,12 +120,26 @@ def needed(build: Build) -> dict[SensorKind, tuple[Need, str]]:
         need: Need = "required" if build.injectors.firing == "sequential" else "recommended"
         found["cam"] = (need, "coil per plug in sequence needs phase" if by_coil else "sequential injection needs phase")
     found["fuel_pressure"] = ("recommended", "it tells a fuel fault from a table fault")
+    s = build.sensors
+    if s.meter is not None:
+        found["air_meter"] = ("optional", "it weighs the air itself")
+    if s.narrowband is not None:
+        found["narrowband_oxygen"] = ("optional", "it tells rich from lean, and not by how much")
+        if s.narrowband.count > 1:
+            found["narrowband_oxygen_2"] = ("optional", "a bank of its own")
+    if s.composition is not None:
+        found["fuel_composition"] = ("optional", "the blend moves with every fill")
     return found
+
+
+def wants_phase(build: Build) -> bool:
+    """Whether injection or ignition in sequence asks which of the two turns of a cycle it is."""
+    return build.injectors.firing == "sequential" or build.ignition.kind == "coil_per_plug"
 
 
 #: What this stage reads of the build.
 READS = (
-    "sensors", "engine.layout", "engine.boost", "engine.altitude", "engine.cooling", "air.consumers", "injectors.firing", "ignition.kind", "ignition.timed_by_unit",
+    "sensors", "engine.layout", "engine.boost", "engine.altitude", "engine.cooling", "air.by_wire", "air.consumers", "injectors.firing", "ignition.kind", "ignition.timed_by_unit",
     "ignition.speed_signal", "wiring.profile",
 )  # fmt: skip
 
@@ -143,20 +170,40 @@ _BY_AIR = ("head temperature", "in the metal of the head, out of the fan's draug
 def _row(build: Build, kind: SensorKind, need: Need, why: str) -> SensorRow:
     label, place = _BY_AIR if kind == "coolant_temperature" and build.engine.cooling == "air" else LABELS[kind]
     state: State = build.sensors.decisions.get(kind, "proposed")
-    inside = build.wiring.profile == BODY_UNIT and kind in INSIDE_BODY
+    pressure = build.sensors.pressure
+    in_unit = kind == "manifold_pressure" and pressure is not None and pressure.sits == "in_unit"
+    inside = in_unit or (build.wiring.profile == BODY_UNIT and kind in INSIDE_BODY)
     trigger = build.sensors.trigger
     return SensorRow(
         kind=kind, label=label, need=need, why=why, place=place, state=state, inside_unit=inside,
         two_wire=kind == "crank" and trigger is not None and trigger.sensor == "variable_reluctance",
+        feed=_feed(build, kind),
         on_harness=not inside and (state == "fitted" or (state == "proposed" and need == "required")),
     )  # fmt: skip
+
+
+def _feed(build: Build, kind: SensorKind) -> Feed:
+    """What feeds a sensor: by its kind, a crank or cam sensor by its own sheet."""
+    t = build.sensors.trigger
+    if kind == "crank" and t is not None and t.wants == "12 V":
+        return "twelve_volt"
+    data = devices().sensor[kind]
+    return "twelve_volt" if data.twelve_volt else "five_volt" if data.five_volt else "none"
+
+
+SCREEN_LEAST = 0.85  # of the unit's own scale, that many of them take for wide open at the least
 
 
 def _throttle(t: ThrottleSensor) -> ThrottleResult | None:
     if t.open is None or t.closed is None:
         return None
     span = t.open.si - t.closed.si
+    kind, shown = screen_read(t.screen) if t.screen is not None else ("ratio", None)
+    least = screen_read(t.screen_least)[1] if t.screen_least is not None else SCREEN_LEAST if kind == "ratio" else None
     return ThrottleResult(
+        screen=shown,
+        screen_least=least,
+        screen_reached=None if shown is None or least is None else shown <= least if kind == "voltage" and span < 0 else shown >= least,
         span_v=abs(span),
         pedal_share=(t.pedal.si - t.closed.si) / span if t.pedal is not None and span else None,
         backwards=span < 0,

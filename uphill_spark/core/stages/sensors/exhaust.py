@@ -8,11 +8,13 @@ from collections.abc import Callable
 from ...figures import Result
 from ...given.sensors import OxygenSensor
 
-#: Distance after the merge [m]: heat nearer, water and slowness farther (makers' usual figures for heated wideband cells).
-NEAREST, FARTHEST = 0.30, 0.90
+#: Pipe from the ports [m] that cools the gas enough for most heated cells (makers' usual figures: 600 to 900 mm); the part's own sheet wins.
+COOLS = 0.60
+#: After the merge [m] the gas of all cylinders has mixed; farther on, or so much farther than heat alone asks for, it comes late and cool.
+MIXED, LATE, ASIDE = 0.05, 0.25, 0.60
 TAIL = 0.45  # m of pipe that keeps outside air from washing back
 OFF_BEND = 0.06  # m clear of a bend: the gas has turned
-LOWEST, HIGHEST = 10.0, 90.0  # degrees above level: water runs off, the cell still hangs free
+LOWEST, HIGHEST = 10.0, 80.0  # degrees above level: water runs off, and heat that rises does not stand in it; 10 to 45 are best
 
 
 class Piece(Result):
@@ -36,6 +38,17 @@ class Misplaced(Result):
         return self.says.format(*map(tell, self.lengths_m))
 
 
+class Limits(Result):
+    """Between which distances [m from the ports] and angles [deg above level] the sensor may sit, and whether its own sheet says so."""
+
+    heat_m: float
+    nearest_m: float
+    farthest_m: float
+    lowest_deg: float
+    highest_deg: float
+    by_sheet: bool
+
+
 class ExhaustResult(Result):
     """The way, where the sensor may sit [m from the ports], where it sits, and what is wrong with that."""
 
@@ -44,6 +57,7 @@ class ExhaustResult(Result):
     merge_m: float | None
     catalyst_m: float | None
     allowed_m: list[tuple[float, float]]
+    limits: Limits
     distance_m: float | None
     clock_deg: float | None
     wrong: list[Misplaced]
@@ -69,18 +83,30 @@ def work_out(o: OxygenSensor) -> ExhaustResult:
         if s.what == "merge":
             merge = ends
         at, heading = ends, heading + turn
-    allowed = _allowed(pieces, at, merge or 0.0, catalyst) if pieces else []
+    limits = _limits(o, merge or 0.0)
+    allowed = _allowed(pieces, at, limits, catalyst) if pieces else []
     distance = o.distance.si if o.distance else None
     clock = o.clock.si if o.clock else None
     return ExhaustResult(
-        pieces=pieces, length_m=at, merge_m=merge, catalyst_m=catalyst, allowed_m=allowed, distance_m=distance, clock_deg=clock,
-        wrong=_wrong(pieces, at, merge, catalyst, distance, clock),
+        pieces=pieces, length_m=at, merge_m=merge, catalyst_m=catalyst, allowed_m=allowed, limits=limits, distance_m=distance, clock_deg=clock,
+        wrong=_wrong(pieces, at, merge, catalyst, distance, clock, limits),
     )  # fmt: skip
 
 
-def _allowed(pieces: list[Piece], length: float, merge: float, catalyst: float | None) -> list[tuple[float, float]]:
+def _limits(o: OxygenSensor, merge: float) -> Limits:
+    """Limits for a place: by the part's sheet, else by how the pipe cools what passes. Heat is counted from the ports, mixing from the merge [m]."""
+    heat = o.nearest.si if o.nearest is not None else COOLS
+    nearest = max(merge + (MIXED if merge else 0.0), heat)
+    return Limits(
+        heat_m=heat, nearest_m=nearest, farthest_m=o.farthest.si if o.farthest is not None else max(merge + LATE, nearest + ASIDE),
+        lowest_deg=o.clock_least.si if o.clock_least is not None else LOWEST, highest_deg=o.clock_most.si if o.clock_most is not None else HIGHEST,
+        by_sheet=any(x is not None for x in (o.nearest, o.farthest, o.clock_least, o.clock_most)),
+    )  # fmt: skip
+
+
+def _allowed(pieces: list[Piece], length: float, limits: Limits, catalyst: float | None) -> list[tuple[float, float]]:
     """Stretches that meet every rule, longest pieces whole."""
-    low, high = merge + NEAREST, min(merge + FARTHEST, length - TAIL, catalyst if catalyst is not None else math.inf)
+    low, high = limits.nearest_m, min(limits.farthest_m, length - TAIL, catalyst if catalyst is not None else math.inf)
     found = []
     for i, p in enumerate(pieces):
         if p.what in ("catalyst", "silencer", "flexible", "merge"):
@@ -94,22 +120,30 @@ def _allowed(pieces: list[Piece], length: float, merge: float, catalyst: float |
 
 
 def _wrong(
-    pieces: list[Piece], length: float, merge: float | None, catalyst: float | None, distance: float | None, clock: float | None
+    pieces: list[Piece],
+    length: float,
+    merge: float | None,
+    catalyst: float | None,
+    distance: float | None,
+    clock: float | None,
+    limits: Limits,
 ) -> list[Misplaced]:
     wrong: list[Misplaced] = []
 
     def say(says: str, *lengths: float) -> None:
         wrong.append(Misplaced(says=says, lengths_m=lengths))
 
-    if clock is not None and not LOWEST <= clock <= HIGHEST:
+    if clock is not None and clock < limits.lowest_deg:
         say(
             f"it points {abs(clock):.0f}° below level, so water stands in it and cracks it"
             if clock < 0
-            else f"at {clock:.0f}° above level water stays in it; {LOWEST:.0f}° at least"
+            else f"at {clock:.0f}° above level water stays in it; {limits.lowest_deg:.0f}° at least"
         )
+    elif clock is not None and clock > limits.highest_deg:
+        say(f"at {clock:.0f}° above level heat stands in it; {limits.highest_deg:.0f}° at most")
     if distance is None or not pieces:
         return wrong
-    after, joined = distance - (merge or 0.0), "merge" if merge is not None else "ports"
+    after = distance - (merge or 0.0)
     here = next((p for p in pieces if p.begins_m <= distance <= p.ends_m), None)
     if distance > length:
         say("it sits beyond the tail")
@@ -117,10 +151,12 @@ def _wrong(
         say("only {} of pipe follow it, so outside air washes back and reads lean; {} at least", length - distance, TAIL)
     if merge is not None and after < 0:
         say("it sits before all pipes of the bank join and sees one cylinder")
-    elif after < NEAREST:
-        say(f"it sits {{}} after the {joined}: too hot over {{}}", after, NEAREST)
-    elif after > FARTHEST:
-        say(f"it sits {{}} after the {joined}: late and cool; {{}} at most", after, FARTHEST)
+    elif merge is not None and after < MIXED:
+        say("it sits {} after the merge, before the gas of all cylinders has mixed; {} at least", after, MIXED)
+    if distance < limits.heat_m and after >= 0:
+        say("only {} of pipe from the ports cool the gas: too hot; {} at least", distance, limits.heat_m)
+    elif distance > limits.farthest_m:
+        say("it sits {} from the ports: late and cool; {} at most on this pipe", distance, limits.farthest_m)
     if catalyst is not None and distance > catalyst:
         say("it sits after the catalyst, which hides what the engine burnt")
     if here is not None and here.what in ("silencer", "flexible"):

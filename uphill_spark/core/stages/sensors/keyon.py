@@ -30,6 +30,15 @@ class KeyOnRow(Result):
     si: tuple[float, float, float] | None
 
 
+def manifold_band(build: Build) -> Band:
+    """What a manifold sensor should show with the engine still [kPa, absolute]: the pressure of the altitude, wider where nobody has looked at the weather."""
+    k = build.sensors.key_on
+    weather = k.weather if k else None
+    station = ambient_pressure(build.engine.altitude.si) * (weather.si / P_SEA_LEVEL if weather else 1.0)
+    slack = PRESSURE if weather else PRESSURE + AVERAGE_DAY
+    return Band((station - slack) / 1e3, (station + slack) / 1e3, "kPa")
+
+
 def rows(build: Build) -> list[KeyOnRow]:
     """Every reading that was entered, held against what it should be."""
     k = build.sensors.key_on
@@ -42,11 +51,7 @@ def rows(build: Build) -> list[KeyOnRow]:
             want = truth - 273.15
             found.append(_row(what, reading.si - 273.15, Band(want - KELVIN, want + KELVIN, "degC"), "temperature"))
     if k.manifold is not None:
-        station = ambient_pressure(build.engine.altitude.si) * (k.weather.si / P_SEA_LEVEL if k.weather else 1.0)
-        slack = PRESSURE if k.weather else PRESSURE + AVERAGE_DAY
-        found.append(
-            _row("manifold pressure", k.manifold.si / 1e3, Band((station - slack) / 1e3, (station + slack) / 1e3, "kPa"), "manifold")
-        )
+        found.append(_row("manifold pressure", k.manifold.si / 1e3, manifold_band(build), "manifold"))
     if k.throttle is not None:
         found.append(_row("throttle", k.throttle.si * 100, THROTTLE))
     if k.battery is not None:

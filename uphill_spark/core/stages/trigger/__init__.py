@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
+from ...circuit.states import FIVE_VOLT
 from ...figures import Result, Spec
 from ...given import Build
 from ...given.trigger import Trigger
+from ...reference import devices
 from .cranking import crank, timing_error
 from .reluctance import mean_gap, no_start_speed, strength
 from .wheel import (
@@ -14,6 +17,7 @@ from .wheel import (
     cycle,
     degrees_per_tooth,
     gap_after,
+    gives_phase,
     least_pitch_m,
     phase_allowed,
     pitch_m,
@@ -24,7 +28,7 @@ from .wheel import (
 
 #: Gap [m] where the sheet tells none: least and most, by sensor.
 USUAL_GAPS = {"hall": (0.5e-3, 1.5e-3), "variable_reluctance": (0.5e-3, 1.0e-3)}
-#: Volts of a sound Hall output: over a tooth at most, in a gap at least this share of its supply.
+#: Volts of a sound Hall output where its sheet tells none: over a tooth at most, in a gap at least this share of its supply.
 LOW_MOST = 0.5
 HIGH_SHARE = 0.8
 COUNT_DOUBT = 0.25  # of a tooth
@@ -83,6 +87,8 @@ class TriggerResult(Result):
     counted_apart_deg: float | None
     light_offset_deg: float | None
     same_places: int
+    gives_phase: bool
+    shared_high_v: float | None
     sync: list[SyncCase]
     phase_allowed_deg: list[tuple[float, float]]
     gap: GapLog | None
@@ -116,7 +122,7 @@ def work_out(build: Build) -> TriggerResult | None:
         pitch_m=pitch_m(t), least_pitch_m=least_pitch_m(t), angle_deg=angle, angle_doubt_deg=_doubt(t, angle, pitch),
         tooth_at_tdc=angle % whole / pitch if angle is not None else None, top_off_deg=_top_off(t), counted_apart_deg=_counted_apart(t),
         light_offset_deg=t.light_observed.si - t.light_commanded.si if t.light_observed and t.light_commanded else None,
-        same_places=same_places(t), sync=sync_cases(t, angle), phase_allowed_deg=phase_allowed(t, angle), gap=_gap_log(t), hand=_hand(t, len(rows)), low_most_v=LOW_MOST, high_share=HIGH_SHARE,
+        same_places=same_places(t), gives_phase=gives_phase(t), shared_high_v=_shared_high(t), sync=sync_cases(t, angle), phase_allowed_deg=phase_allowed(t, angle), gap=_gap_log(t), hand=_hand(t, len(rows)), low_most_v=low_most(t), high_share=HIGH_SHARE,
         cranking_error_deg=late.worst_at_fire if run.settled else None, cranking_swing=run.swing if run.settled else None, no_start_rev_s=no_start_speed(t) if coil else None,
         volts_per_rev_s=strength(t) if coil else None,
     )  # fmt: skip
@@ -164,15 +170,40 @@ def _gap_log(t: Trigger) -> GapLog | None:
     return GapLog(mean_m=mean, runout_m=runout, least_m=least, most_m=most, shim_m=0.0 if inside else middle - mean)
 
 
+def low_most(t: Trigger) -> float:
+    """Volts [V] over a tooth at most: the part's own, or usual."""
+    return t.low_most.si if t.low_most is not None else LOW_MOST
+
+
+def _shared_high(t: Trigger) -> float | None:
+    """Volts [V] of a shared signal between the teeth: two pull-ups to two supplies, the sensor letting go; None where it is not shared."""
+    if t.shared is None:
+        return None
+    own = devices().input["crank_input"].up or math.inf
+    ways = ((FIVE_VOLT, own), (t.shared.supply.si, t.shared.pull_up.si))
+    return sum(volts / ohms for volts, ohms in ways) / sum(1 / ohms for _, ohms in ways)
+
+
+def _silent(t: Trigger) -> bool:
+    """Whether an output that can only draw down showed nothing but low: without a pull-up it reads nought for ever."""
+    h = t.hand_turn
+    return h is not None and h.pull_up != "in_sensor" and bool(h.levels) and all(x.between.si <= low_most(t) for x in h.levels)
+
+
 def _hand(t: Trigger, expected: int) -> HandTest | None:
     h = t.hand_turn
     if h is None:
         return None
+    if _silent(t) and h.pull_up != "for_the_test":
+        told = f"{h.levels[0].between} between the teeth as over them: an output that can only draw down wants 1 to 5 kΩ to plus for this test."
+        levels = [ToothLevel(tooth=i + 1, over_v=x.over.si, between_v=x.between.si, wrong="") for i, x in enumerate(h.levels)]
+        return HandTest(expected=expected, read=len(levels), rows=levels, passed=None, told=told)
+    most = low_most(t)
     rows = []
     for i, level in enumerate(h.levels):
         wrong = ""
-        if level.over.si > LOW_MOST:
-            wrong = f"stays at {level.over} over the tooth, {LOW_MOST:g} V at most"
+        if level.over.si > most:
+            wrong = f"stays at {level.over} over the tooth, {most:g} V at most"
         elif h.supply is not None and level.between.si < HIGH_SHARE * h.supply.si:
             wrong = f"comes only to {level.between} in the gap, {HIGH_SHARE * h.supply.si:.1f} V at least"
         rows.append(ToothLevel(tooth=i + 1, over_v=level.over.si, between_v=level.between.si, wrong=wrong))

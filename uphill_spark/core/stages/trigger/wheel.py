@@ -90,6 +90,11 @@ def same_places(t: Trigger) -> int:
     return sum(shape[k:] + shape[:k] == shape for k in range(n))
 
 
+def gives_phase(t: Trigger) -> bool:
+    """Whether the wheel itself tells the two turns of a cycle apart: one that turns with the distributor and looks the same from one place only."""
+    return t.on == "distributor" and same_places(t) == 1
+
+
 def phase_starts(t: Trigger) -> list[float]:
     """Where phase events begin [crank deg after number one's top], none where that is not known."""
     if t.phase is None or t.phase.at is None:

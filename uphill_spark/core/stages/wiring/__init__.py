@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from functools import lru_cache
 
@@ -13,6 +14,7 @@ from ...circuit.pulsed import Draw
 from ...circuit.states import SYSTEM_VOLTS
 from ...figures import Result, Spec
 from ...given import Build
+from ...given.unit import Gearbox
 from ...physics.electric import bundle_diameter, wire_temperature
 from ..fuel.demand import STATES
 
@@ -112,6 +114,8 @@ class WiringResult(Result):
     accessory_v: float | None
     run_v: float | None
     crank_v: float | None
+    pulses_per_km: float | None
+    bare_feed_m: float
 
 
 #: What this stage reads of the build.
@@ -162,7 +166,16 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
         accessory_v=w.feed.accessory.si if w.feed.accessory else None,
         run_v=w.feed.run.si if w.feed.run else None,
         crank_v=w.feed.crank.si if w.feed.crank else None,
+        pulses_per_km=_pulses_per_km(w.gearbox),
+        bare_feed_m=max([w.feed.fuse_distance.si, *(x.distance.si for x in w.links if x.distance is not None)]),
     )
+
+
+def _pulses_per_km(box: Gearbox | None) -> float | None:
+    """Speed pulses that come in a kilometre: those of a turn of the gearbox's output, times the axle, over the tyre's way; None where one is not known."""
+    if box is None or box.pulses is None or box.axle is None or box.tyre is None:
+        return None
+    return box.pulses * box.axle.si * 1000.0 / (2 * math.pi * box.tyre.si)
 
 
 @lru_cache(maxsize=1024)
@@ -203,8 +216,8 @@ def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
 
 
 _LIST = ("/wiring/profile", "/wiring/extras", "/engine/cylinders", "/engine/firing_order", "/engine/layout", "/injectors/count", "/injectors/firing", "/injectors/driver",
-         "/injectors/per_driver", "/ignition/kind", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/coil/kind", "/sensors/decisions", "/sensors/trigger/sensor",
-         "/fuel/pump/control")  # fmt: skip
+         "/injectors/per_driver", "/ignition/kind", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/coil/kind", "/sensors/decisions", "/sensors/trigger/sensor", "/sensors/trigger/wants", "/sensors/trigger/on", "/sensors/trigger/pattern", "/sensors/trigger/windows", "/sensors/trigger/teeth", "/sensors/trigger/missing", "/sensors/pressure/sits", "/sensors/narrowband", "/sensors/meter", "/sensors/composition",
+         "/fuel/pump/control", "/fuel/lift", "/wiring/unit", "/wiring/gearbox", "/air/by_wire", "/ignition/igniter", "/ignition/coil/current")  # fmt: skip
 _LENGTH = ("/wiring/nodes", "/wiring/branches", "/wiring/fitted")
 
 
@@ -232,6 +245,7 @@ FIGURES = (
     Spec("wiring.total_length", "m", "Wire in the harness, all sizes", (*_LIST, *_LENGTH), "branches on the way, service loop, 3 % for twist", lambda r: r.total_length_m),
     Spec("wiring.count", "1", "Wires in the harness", _LIST, "the netlist", lambda r: len(r.wires)),
     Spec("wiring.feed.crank", "V", "Ignition feed while cranking", ("/wiring/feed/crank",), "measured", lambda r: r.crank_v),
+    Spec("wiring.pulses_per_km", "1", "Speed pulses that come in a kilometre", ("/wiring/gearbox",), "pulses times axle over the tyre's way", lambda r: r.pulses_per_km),
     Spec("wiring.pins_short", "1", "Signals left without a pin", _LIST, "matching of signals to pins", lambda r: len(r.pins_short)),
     _fuse("unit", "control unit"),
     _fuse("injectors", "injectors"),

@@ -1,0 +1,106 @@
+"""The control unit by its own sheet: what its pins can do beyond the usual ones, how it numbers, what it can be set to, where it sits, what it was before."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from ..units import Of, Quantity
+from .base import Amps, Day, Part, Temperature
+
+#: Whether something is so; not looked at says nothing.
+Seen = Literal["yes", "no", "not_looked_at"]
+Numbers = Literal["by_cylinder", "by_place", "not_read"]
+PumpOutput = Literal["pulls_relay", "high_side", "relay_inside", "not_read"]
+#: What a build may ask a control unit to be set to.
+Setting = Literal[
+    "trigger_pattern", "firing_order", "output_order", "injector_figure", "dead_times", "timing_lock", "trigger_angle", "sensor_curves", "fan_points", "idle_valve", "rev_limit"
+]  # fmt: skip
+
+
+class UnitSheet(Part):
+    """What the control unit's own sheet says, and what was done with it."""
+
+    numbers: Numbers = Field(
+        default="not_read",
+        title="The unit numbers its outputs",
+        description="By cylinder, output 3 fires cylinder 3; by place, output 3 fires third. Its own sheet says which.",
+    )
+    coil_stage: Literal["inside", "none", "not_read"] = Field(
+        default="not_read", title="Coil power stage", description="Inside the unit, a bare coil is right; else its outputs are logic only."
+    )
+    pump_output: PumpOutput = Field(
+        default="not_read",
+        title="Its pump output",
+        description="Pulls a relay to ground, or feeds the pump itself: a switched 12 V output, or a relay inside.",
+    )
+    pump_limit: Amps | None = Field(default=None, title="Pump output carries", description="Empty: 15 A switched, 40 A by a relay inside.")
+    oxygen: Literal["inside", "outside", "not_read"] = Field(
+        default="not_read", title="Controller of the oxygen sensor", description="In the unit, or a box of its own."
+    )
+    bridge: Literal["inside", "none", "not_read"] = Field(
+        default="not_read", title="Motor output for a throttle by wire", description="A bridge that drives the plate both ways, 5 to 10 A."
+    )
+    spare_12v: Annotated[int, Field(ge=0, le=8)] | None = Field(default=None, title="Spare 12 V outputs")
+    spare_5v: Annotated[int, Field(ge=0, le=8)] | None = Field(default=None, title="Spare 5 V outputs")
+    can_set: dict[Setting, Literal["yes", "no"]] = Field(
+        default={}, title="What it can be set to", description="Asked before it is bought."
+    )
+    mounted: Literal["cabin", "glove_box", "bulkhead", "wing", "near_exhaust", "not_chosen"] = Field(
+        default="not_chosen", title="Unit sits", description="Dry, cool, on rubber, within reach of its plugs and fuses."
+    )
+    bears: Temperature | None = Field(default=None, title="Bears at most", description="From its sheet.")
+    splash: Seen = Field(default="not_looked_at", title="Sealed against splash")
+    plugs: Literal["down", "sideways", "up", "not_looked_at"] = Field(
+        default="not_looked_at", title="Its plugs point", description="Down, with a drip loop before them: water then leaves by the wire."
+    )
+    reachable: Seen = Field(default="not_looked_at", title="Fuses and update lead can be reached")
+    from_donor: Seen = Field(default="not_looked_at", title="Comes from another car", description="Then its theft lock comes along.")
+    theft_lock: Literal["none", "removed", "active", "not_looked_at"] = Field(default="not_looked_at", title="Its theft lock")
+    software: Literal["renewed", "as_delivered", "not_looked_at"] = Field(
+        default="not_looked_at", title="Its software", description="Renewed on the bench, before anything is set."
+    )
+    link_proven: Day | None = Field(default=None, title="Link to the computer proven on", description="Days before the first start.")
+
+
+class Gearbox(Part):
+    """What of the gearbox the control unit drives or hears."""
+
+    kind: Literal["manual", "automatic"] = Field(title="Gearbox")
+    pulses: Annotated[float, Field(gt=0, le=200, allow_inf_nan=False)] | None = Field(
+        default=None, title="Speed pulses in a turn of its output", description="Of the sender on its tail."
+    )
+    axle: Annotated[Quantity, Of("ratio", "1:1", "10:1", "3.9:1")] | None = Field(default=None, title="Axle ratio")
+    tyre: Annotated[Quantity, Of("length", "200 mm", "500 mm", "300 mm")] | None = Field(default=None, title="Tyre, rolling radius")
+    typed_pulses: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)] | None = Field(
+        default=None, title="Pulses a kilometre, in the unit", description="As it is set there."
+    )
+    calibrated: Day | None = Field(
+        default=None, title="Speed checked on the road", description="Against a known distance, after the first drive."
+    )
+    reverse_lock: Literal["by_unit", "by_switch", "none", "not_noted"] = Field(
+        default="not_noted", title="Reverse lock", description="Opens below about 8 km/h: with a wrong speed it opens when it must not."
+    )
+    neutral_switch: Literal["wired", "none", "not_noted"] = Field(
+        default="not_noted", title="Switch for neutral or clutch", description="In the starter's coil wire: it cranks only out of gear."
+    )
+
+
+class Charging(Part):
+    """The alternator's thin wires."""
+
+    sense: Literal["battery_fused", "battery_bare", "alternator", "none", "not_looked_at"] = Field(
+        default="not_looked_at", title="Sense wire goes to", description="Straight to battery plus, fused."
+    )
+    exciter: Literal["lamp", "resistor", "loom_resistor", "both", "bare", "not_looked_at"] = Field(
+        default="not_looked_at", title="Exciter is fed through", description="A lamp, or a resistor of 200 to 560 ohm; one of the two."
+    )
+
+
+class FusibleLink(Part):
+    """A fusible link in a heavy lead: protection with a place of its own."""
+
+    feeds: Literal["starter_stud", "alternator", "fuse_box", "block"] = Field(title="Link at")
+    distance: Annotated[Quantity, Of("length", "0 mm", "3 m", "150 mm")] | None = Field(default=None, title="Bare lead before it")
+    sound: Seen = Field(default="not_looked_at", title="Looked at, not burnt")
