@@ -117,7 +117,7 @@ class Answers(unittest.TestCase):
         by = {e.station: e for e in self.answer("engine", "tern", "timing", "distributor").effects}
         self.assertEqual(by["sensors"].drops, ["crank trigger sensor"])
         self.assertIn("coil 1 trigger wire", by["wiring"].drops)
-        self.assertIn("Sort out IGN-03 dwell at the rev limit", by["ignition"].raised)
+        self.assertNotIn("IGN-03", " ".join(by["ignition"].raised))  # a module of its own charges the coil
 
     def test_an_injected_car_keeps_its_lines(self) -> None:
         choice = self.answer("engine", "tern", "layout", "already_injected")

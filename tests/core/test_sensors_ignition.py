@@ -162,17 +162,20 @@ class Exhaust(unittest.TestCase):
     def test_the_allowed_stretches_by_hand(self) -> None:
         found = exhaust.work_out(OxygenSensor.model_validate({"path": self.PATH}))
         self.assertEqual((found.length_m, found.merge_m), (3.1, 0.6000000000000001))
-        self.assertEqual([(round(a, 3), round(b, 3)) for a, b in found.allowed_m], [(0.9, 1.5)])  # 300 to 900 mm after the merge
+        self.assertEqual(
+            [(round(a, 3), round(b, 3)) for a, b in found.allowed_m], [(0.65, 1.25)]
+        )  # 600 mm of pipe have cooled the gas: from 50 mm after the merge on, 600 mm farther at most
 
     def test_each_rule(self) -> None:
         self.assertEqual(self.at("1.2 m"), [])
         for distance, clock, word in (
-            ("300 mm", "45 deg", "before all pipes"), ("700 mm", "45 deg", "too hot"), ("2.5 m", "45 deg", "late and cool"), ("1.58 m", "45 deg", "in a bend"),
-            ("2.9 m", "45 deg", "outside air"), ("5 m", "45 deg", "beyond the tail"), ("1.2 m", "-10 deg", "below level"), ("1.2 m", "4 deg", "10° at least"),
+            ("300 mm", "45 deg", "before all pipes"), ("630 mm", "45 deg", "has mixed"), ("2.5 m", "45 deg", "late and cool"), ("1.58 m", "45 deg", "in a bend"),
+            ("2.9 m", "45 deg", "outside air"), ("5 m", "45 deg", "beyond the tail"), ("1.2 m", "-10 deg", "below level"), ("1.2 m", "4 deg", "10° at least"), ("1.2 m", "81 deg", "80° at most"),
         ):  # fmt: skip
             with self.subTest(word):
                 self.assertTrue(any(word in w for w in self.at(distance, clock)), self.at(distance, clock))
-        self.assertEqual(self.at("700 mm"), ["it sits 0.1 m after the merge: too hot over 0.3 m"])
+        self.assertEqual(self.at("620 mm"), ["it sits 0.02 m after the merge, before what the pipes bring has mixed; 0.05 m at least"])
+        self.assertEqual(self.at("700 mm", nearest="900 mm"), ["only 0.7 m of pipe from the ports cool the gas: too hot; 0.9 m at least"])
         after = [*self.PATH[:3], {"length": "300 mm", "what": "catalyst"}, {"length": "1.5 m"}]
         self.assertTrue(any("catalyst" in w for w in self.at("2 m", path=after)))
 

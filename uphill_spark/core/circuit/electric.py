@@ -27,7 +27,7 @@ if TYPE_CHECKING:  # what was solved together with it is handed on, not looked i
 RESTS_ON = (
     "engine.fuel_mass_flow",
     "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/wiring/insulation", "/wiring/fan_current", "/wiring/unit_current", "/fuel/lift/current", "/injectors/per_driver", "/sensors/decisions", "/ignition/kind",
-    "/ignition/coil", "/ignition/timed_by_unit", "/ignition/speed_signal",
+    "/ignition/coil", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/igniter", "/wiring/unit", "/wiring/gearbox", "/air/by_wire", "/sensors/trigger/wants",
 )  # fmt: skip
 _ALWAYS = (True,) * len(ORDER)
 _WHEN: dict[Switched, tuple[bool, ...]] = {what: tuple(what in STATES[k].on for k in ORDER) for what in get_args(Switched)}

@@ -22,8 +22,7 @@ UNIT_GROUND, UNIT_FIVE = "unit.inside.ground", "unit.inside.five_volt"
 #: Ignition with one coil, led to the plugs by a rotor.
 SINGLE_COIL = ("contact_points", "electronic_distributor", "capacitive_discharge", "timed_distributor")
 PUMP_WIRES = ("pump_supply", "pump_feed", "pump_ground")  # in the order in which its current passes them
-#: A sensor that is heated: its wires begin at a fuse of its own behind the main relay.
-HEATED, OXYGEN_FUSE, THROTTLE_FUSE = "wideband_oxygen", "fuse.oxygen", "fuse.throttle"
+HEATED = "wideband_oxygen"  # a sensor that is heated, behind a fuse and a relay of its own
 BODY_UNIT = "throttle_body_unit"  # injectors, throttle and air sensors are inside the body
 
 
@@ -135,16 +134,13 @@ def coils(build: Build) -> int:
 def circuits(build: Build, sensors: Sequence[SensorOnHarness]) -> list[Circuit]:
     """Every circuit of this build, power first, then outputs, then signals."""
     found = [
-        *_unit(build), *_pump(build), *_injectors(build), *_coils(build), *_sensors(build, sensors), *_heater(build, sensors), *_by_wire(build), *_gearbox(build), *_extras(build),
+        *_unit(build, sensors), *_pump(build), *_injectors(build), *_coils(build), *_sensors(build, sensors), *_heater(build, sensors), *_by_wire(build), *_extras(build), *_gearbox(build),
     ]  # fmt: skip
     wires = {wire.key: wire for circuit in found for wire in circuit.wires}
     _through_unit(build, wires)
     if build.wiring.profile == BODY_UNIT and HEATED in [s.kind for s in sensors]:
         wires["unit_feed"].carries += ("oxygen_heater",)
         wires["unit_ground"].carries += ("oxygen_heater",)
-    behind = tuple(load for key in ("oxygen_feed", "throttle_feed") if key in wires for load in wires[key].carries)
-    if "injector_supply" in wires:  # fuses of their own, behind the main relay
-        wires["injector_supply"].carries += behind
     return found
 
 
@@ -179,7 +175,7 @@ def bare_on_unit(build: Build) -> bool:
     return g.timed_by_unit and g.coil.kind == "dumb" and g.igniter is None and build.wiring.unit.coil_stage == "inside"
 
 
-def _unit(build: Build) -> Iterator[Circuit]:
+def _unit(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
     inside = build.wiring.profile == BODY_UNIT
     feed = Circuit("unit", "control unit, feed and ground", ALLOWED["unit"])
     feed.wire(
@@ -207,7 +203,7 @@ def _unit(build: Build) -> Iterator[Circuit]:
         fuse="ignition",
     )
     yield key
-    yield _relay_coil("main_relay", "main relay", "WH/BK")
+    yield _relay_coil("main_relay", "main relay", "WH/BK", *(["oxygen_relay_coil"] if _heated(build, sensors) else []))
 
 
 def _relay_coil(relay: str, word: str, colour: str, *beside: str) -> Circuit:
@@ -238,8 +234,6 @@ def terminal_name(terminal: str) -> str:
     """
     part, _, pin = terminal.partition(".")
     name = part.replace("_", " ").replace("unit", "control unit")
-    if part == "fuse":
-        return f"fuse {pin.replace('_', ' ')}"
     if not pin:
         return name
     return f"{name} {pin.replace('5v', '5 V').replace('12v', '12 V')}" if pin in _NOT_PINS else f"{name}, pin {pin}"
@@ -347,22 +341,18 @@ def _sensors(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circu
         yield circuit
 
 
+def _heated(build: Build, sensors: Sequence[SensorOnHarness]) -> bool:
+    """Whether a wideband cell takes its heat from the harness, and not through the pigtail of a throttle-body unit."""
+    return build.wiring.profile != BODY_UNIT and HEATED in [s.kind for s in sensors]
+
+
 def _heater(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
     """The heater of a wideband cell. A throttle-body unit feeds it through a pigtail of its own."""
-    if build.wiring.profile == BODY_UNIT or HEATED not in [s.kind for s in sensors]:
+    if not _heated(build, sensors):
         return
     inside = build.wiring.unit.oxygen == "inside"
     heater = Circuit("oxygen_heater", "heater of the oxygen sensor", ALLOWED["other"])
-    heater.wire(
-        "oxygen_feed",
-        "oxygen sensor feed",
-        (OXYGEN_FUSE, f"{HEATED}.12v"),
-        ("panel", "exhaust"),
-        "RD/PK",
-        "oxygen_heater",
-        fuse="oxygen",
-        noise="B",
-    )
+    _behind_relay(heater, "oxygen", "oxygen sensor", "oxygen_relay", (f"{HEATED}.12v", "exhaust"), "RD/PK", "oxygen", "oxygen_heater")
     ends = (f"{HEATED}.heater", "unit.?heater" if inside else BLOCK)
     heater.wire(
         f"{HEATED}_heater",
@@ -458,8 +448,7 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
     d = devices().joint
     wires = [wire for circuit in found for wire in circuit.wires]
     for fuse in dict.fromkeys(wire.fuse for wire in wires if wire.fuse):
-        behind = "main_relay.87" if f"fuse.{fuse}" in (OXYGEN_FUSE, THROTTLE_FUSE) else PLUS
-        yield Link(f"fuse.{fuse}", behind, f"fuse.{fuse}", contacts()["fuse_holder"])
+        yield Link(f"fuse.{fuse}", PLUS, f"fuse.{fuse}", contacts()["fuse_holder"])
     yield Link("ignition_switch", "fuse.ignition", "ignition_switch.run", d["key_contact"], "ignition")
     yield Link("block_strap", BLOCK, MINUS, d["block_strap"])
     switched: dict[str, Switched] = {
@@ -467,6 +456,7 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
         "pump_relay": "pump",
         "lift_relay": "pump",
         "coil_relay": "main",
+        "oxygen_relay": "main",
         "fan_relay": "fan",
     }
     ends = {end for wire in wires for end in (wire.start, wire.end)}
@@ -543,7 +533,8 @@ def _loads(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHar
             yield Load(f"injector_{k + 1}", f"injector_{k + 1}.1", f"injector_{k + 1}.2", "injector", "main")
     grounded = "coil_ground" in wires or bare_on_unit(build)
     yield Load("coils", "coils.plus", "coils.minus" if grounded else BLOCK, "coils", "main", coils(build))
-    if "oxygen_feed" in wires:
+    if "oxygen_feed" in wires:  # one output pulls both relays in
+        yield Load("oxygen_relay_coil", "main_relay.86", "main_relay.85", "relay_coil", "ignition")
         yield Load("oxygen_heater", f"{HEATED}.12v", f"{HEATED}.heater", "oxygen_heater", "main")
     elif HEATED in [s.kind for s in sensors]:
         yield Load("oxygen_heater", feed, UNIT_GROUND, "oxygen_heater", "main")

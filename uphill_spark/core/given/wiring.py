@@ -122,9 +122,9 @@ class Wiring(Part):
 
 
 #: The fuses of a harness, and what its wires may be called. The netlist makes no others; a test holds that.
-FUSES = ("unit", "ignition", "injectors", "coils", "pump", "lift", "fan", "oxygen", "throttle")
+FUSES = ("unit", "ignition", "injectors", "coils", "pump", "lift", "fan", "oxygen")
 WIRE_NAMES = re.compile(
-    r"(unit|ignition|pump|lift|injector|coil|fan)_(feed|ground|supply)|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
+    r"(unit|ignition|pump|lift|injector|coil|fan|oxygen)_(feed|ground|supply)|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
     r"|speed_signal|tachometer|idle_valve|warning_lamp|(coolant_temperature|intake_air_temperature|throttle_position|manifold_pressure|wideband_oxygen|narrowband_oxygen(?:_2)?|air_meter|fuel_composition|crank|cam|fuel_pressure)_(signal|ground|5v|12v|heater)"
     r"|(oxygen|throttle)_feed|throttle_(motor_plus|motor_minus|pedal_2|plate_2|brake)|reverse_lock|vehicle_speed|sense_wire|exciter"
 )

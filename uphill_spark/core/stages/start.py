@@ -6,7 +6,7 @@ from typing import TYPE_CHECKING
 
 from ..figures import Band, Result
 from ..scales import in_unit, scale
-from .sensors.keyon import KELVIN, THROTTLE, manifold_band
+from .sensors.keyon import KELVIN, THROTTLE
 
 if TYPE_CHECKING:
     from ..worked import Worked
@@ -212,7 +212,7 @@ def _sensors(w: Worked) -> Draft:
         _usual("Engine speed", STILL),
     ]
     if any(row.kind == "manifold_pressure" and row.state != "struck" for row in w.sensors.rows):
-        still = manifold_band(w.build)
+        still = w.sensors.still
         expect.insert(1, _is("Manifold pressure, engine still", Band(round(still.low or 0.0), round(still.high or 0.0), "kPa"), "absolute"))
     if w.sensors.coolant is not None:
         at_20 = round(w.sensors.coolant.at_20c_v, 2)

@@ -246,7 +246,7 @@ def _curves(
 
 
 #: What the volts at the pump rest on: its wires, and where they run when their length was not measured.
-HARNESS = ("/wiring/fitted", "/wiring/branches", "/fuel/pump/control", "/fuel/pump/curve")
+HARNESS = ("/wiring/fitted", "/wiring/branches", "/wiring/unit/pump_output", "/fuel/pump/control", "/fuel/pump/curve")
 #: What of a part on the path the flow meets.
 PARTS = tuple(
     f"/fuel/parts/*/{key}"

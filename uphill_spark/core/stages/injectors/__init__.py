@@ -131,7 +131,8 @@ def _left_by_unit(change: float, build: Build, engine: EngineResult, fuel: FuelR
         return 0.0
     boost = build.engine.boost.si if build.engine.boost else 0.0
     taken = {"full": boost, "idle": engine.idle_manifold_pressure_pa - engine.ambient_pressure_pa}
-    full, idle = (fuel.points[s].rail_pressure_pa - taken[s] for s in ("full", "idle"))
+    held = {s: p.held_across_pa + p.rail_pressure_pa - p.across_pa for s, p in fuel.points.items()}  # rail, from a pump that keeps up
+    full, idle = (held[s] - taken[s] for s in ("full", "idle"))
     return (1 + change) / math.sqrt(max(idle, LEAST_ACROSS) / max(full, LEAST_ACROSS)) - 1
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Literal
 
 from ...circuit.netlist import BODY_UNIT
-from ...figures import Result, Spec
+from ...figures import Band, Result, Spec
 from ...given import Build
 from ...given.sensors import ManifoldSensor, SensorKind, ThrottleSensor, line_read, screen_read
 from ...physics import air
@@ -67,7 +67,7 @@ class PressureResult(Result):
 
 
 class SensorsResult(Result):
-    """The set, how each reads, where each sits, what the screen shows."""
+    """The set, how each reads, where each sits, what the screen shows; `still` is what a manifold sensor should show with the engine still."""
 
     rows: list[SensorRow]
     coolant: ThermistorCurve | None
@@ -78,6 +78,7 @@ class SensorsResult(Result):
     exhaust: ExhaustResult | None
     oxygen: Line | None
     key_on: list[KeyOnRow]
+    still: Band
     strategy: list[StrategyRow]
     places: dict[str, dict[str, bool]]
 
@@ -158,6 +159,7 @@ def work_out(build: Build) -> SensorsResult:
         exhaust=exhaust.work_out(s.oxygen) if s.oxygen else None,
         oxygen=line(s.oxygen.read) if s.oxygen else None,
         key_on=keyon.rows(build),
+        still=keyon.manifold_band(build),
         places=places(boosted=bool(build.engine.boost and build.engine.boost.si > 0)),
         strategy=table(build, {row.kind for row in rows if row.state != "struck"}),
     )

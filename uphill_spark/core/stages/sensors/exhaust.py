@@ -152,7 +152,7 @@ def _wrong(
     if merge is not None and after < 0:
         say("it sits before all pipes of the bank join and sees one cylinder")
     elif merge is not None and after < MIXED:
-        say("it sits {} after the merge, before the gas of all cylinders has mixed; {} at least", after, MIXED)
+        say("it sits {} after the merge, before what the pipes bring has mixed; {} at least", after, MIXED)
     if distance < limits.heat_m and after >= 0:
         say("only {} of pipe from the ports cool the gas: too hot; {} at least", distance, limits.heat_m)
     elif distance > limits.farthest_m:
