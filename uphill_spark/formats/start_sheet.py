@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from jinja2 import Environment, PackageLoader, StrictUndefined, select_autoescape
 
-from ..core.findings import holding
+from ..core.findings import barring, holding
 from ..core.given.fields import called
 from ..core.glossary import Word, found_in
 from ..core.plan import Plan
@@ -48,6 +48,7 @@ def html(plan: Plan, revision: str = "", printed: str = "", *, explained: bool =
             plan=plan,
             open_stops=[f for f in holding(plan.findings) if f.severity == "stop"],
             unknown=[f for f in holding(plan.findings) if f.severity != "stop"],
+            gates=[("Before it moves", barring(plan.findings, "move")), ("Before the road", barring(plan.findings, "road"))],
             signed=[f for f in plan.findings if f.overruled],
             to_sort=[f for f in plan.findings if f.severity in ("sort_out", "unknown") and not f.holds],
             assumed=assumed(plan),

@@ -1365,8 +1365,12 @@ export interface components {
             mass: string;
             /** From rest to */
             to_speed: string;
-            /** Time that it takes */
-            time: string;
+            /**
+             * Time that it takes
+             * @description Empty: how long it takes with the power target is worked out.
+             * @default null
+             */
+            time: string | null;
             /**
              * Gears
              * @description Ratios, lowest gear first. With these the run is worked out step by step.
@@ -1451,6 +1455,16 @@ export interface components {
              */
             linkage: components["schemas"]["Linkage"] | null;
             /**
+             * Throttle by wire
+             * @default null
+             */
+            by_wire: components["schemas"]["ByWire"] | null;
+            /**
+             * Height under the bonnet
+             * @default null
+             */
+            height: components["schemas"]["Height"] | null;
+            /**
              * Ports
              * @default {}
              */
@@ -1499,6 +1513,37 @@ export interface components {
              * @default 0.8 L
              */
             booster: string;
+        };
+        /**
+         * AirMeter
+         * @description A meter that weighs the air on its way in: what joins after it is counted, what joins before it or past it is not.
+         */
+        AirMeter: {
+            /**
+             * Meter sits
+             * @default not_chosen
+             * @enum {string}
+             */
+            sits: "after_filter" | "after_blower" | "not_chosen";
+            /**
+             * Crankcase breather joins
+             * @description After the meter, so that its air is counted.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            breather: "after" | "before" | "not_looked_at";
+            /**
+             * All other air
+             * @description Idle valve, purge, booster bleed: drawn from behind the meter.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            other_air: "after" | "past_it" | "none" | "not_looked_at";
+            /**
+             * Reads up to
+             * @default null
+             */
+            most: string | null;
         };
         /**
          * AirResult
@@ -1661,11 +1706,29 @@ export interface components {
          */
         Blower: {
             /**
+             * Moves in a turn
+             * @description Of a blower that is driven by the crank.
+             * @default null
+             */
+            size: string | null;
+            /**
+             * Turns for each of the crank's
+             * @default null
+             */
+            drive: string | null;
+            /**
              * Adiabatic efficiency
              * @description At full power, from its map: 55 to 75 %.
              * @default 65 %
              */
             efficiency: string;
+            /**
+             * Blower sits
+             * @description Before the throttle plates, or between them and the ports.
+             * @default not_noted
+             * @enum {string}
+             */
+            sits: "before_throttle" | "after_throttle" | "not_noted";
             /**
              * Charge cooler takes
              * @description Of the rise in temperature; empty: there is none.
@@ -1724,7 +1787,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 4;
+            version: 5;
             /** Name */
             name: string;
             /**
@@ -1739,6 +1802,8 @@ export interface components {
              * @default {
              *       "throttle": null,
              *       "linkage": null,
+             *       "by_wire": null,
+             *       "height": null,
              *       "ports": {},
              *       "consumers": [],
              *       "balance": "none",
@@ -1759,6 +1824,9 @@ export interface components {
              *       "pressure": null,
              *       "fuel_pressure": null,
              *       "oxygen": null,
+             *       "meter": null,
+             *       "narrowband": null,
+             *       "composition": null,
              *       "key_on": null,
              *       "trigger": null
              *     }
@@ -1785,6 +1853,7 @@ export interface components {
              * @default {
              *       "overrules": [],
              *       "steps": {},
+             *       "temporary": [],
              *       "remarks": ""
              *     }
              */
@@ -1794,6 +1863,54 @@ export interface components {
              * @default {}
              */
             marks: Record<string, never>;
+        };
+        /**
+         * ByWire
+         * @description A throttle that a motor opens: no cable, no return springs of ours, no idle valve.
+         */
+        ByWire: {
+            /**
+             * @default {
+             *       "first_rest": null,
+             *       "first_half": null,
+             *       "first_full": null,
+             *       "second_rest": null,
+             *       "second_half": null,
+             *       "second_full": null
+             *     }
+             */
+            pedal: components["schemas"]["Tracks"];
+            /**
+             * @default {
+             *       "first_rest": null,
+             *       "first_half": null,
+             *       "first_full": null,
+             *       "second_rest": null,
+             *       "second_half": null,
+             *       "second_full": null
+             *     }
+             */
+            plate: components["schemas"]["Tracks"];
+            /**
+             * Brake switch to the unit
+             * @description The brake wins over the pedal.
+             * @default not_noted
+             * @enum {string}
+             */
+            brake: "wired" | "none" | "not_noted";
+            /**
+             * Opening without power
+             * @description The body's own springs hold it at about 7 to 10 %.
+             * @default null
+             */
+            limp: string | null;
+            /**
+             * One track pulled, key on
+             * @description Pull a plug of pedal or plate: it must go to its limp opening.
+             * @default not_done
+             * @enum {string}
+             */
+            limp_test: "went_limp" | "stayed" | "not_done";
         };
         /**
          * CamCard
@@ -1861,6 +1978,26 @@ export interface components {
             how_sure: string;
             /** Mend */
             mend: string;
+        };
+        /**
+         * Charging
+         * @description The alternator's thin wires.
+         */
+        Charging: {
+            /**
+             * Sense wire goes to
+             * @description Straight to battery plus, fused.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            sense: "battery_fused" | "battery_bare" | "alternator" | "none" | "not_looked_at";
+            /**
+             * Exciter is fed through
+             * @description A lamp, or a resistor of 200 to 560 ohm; one of the two.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            exciter: "lamp" | "resistor" | "loom_resistor" | "both" | "bare" | "not_looked_at";
         };
         /**
          * CheckValve
@@ -2161,6 +2298,24 @@ export interface components {
             vacuum: "none" | "ported" | "full_manifold" | "not_noted";
         };
         /**
+         * Donor
+         * @description The engine that injectors without a sheet came from: what they must have given there.
+         */
+        Donor: {
+            /** Its power */
+            power: string;
+            /** Injectors on it */
+            injectors: number;
+            /** Rail pressure there */
+            pressure: string;
+            /**
+             * Open there at most
+             * @description 0.8 is usual.
+             * @default 0.8
+             */
+            duty: string;
+        };
+        /**
          * DwellRow
          * @description The coil at one battery voltage: dwell [s], share of the time at the rev limit, current reached [A].
          */
@@ -2177,6 +2332,27 @@ export interface components {
          * @description What the engine is and what it is to do.
          */
         Engine: {
+            /**
+             * Engine stands
+             * @description In the car, or on a stand for its first run.
+             * @default not_noted
+             * @enum {string}
+             */
+            stands: "in_car" | "on_stand" | "not_noted";
+            /**
+             * Front of its crank
+             * @description Whether a wheel and a bracket find room there.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            crank_nose: "in_reach" | "out_of_reach" | "not_looked_at";
+            /**
+             * Rods and pistons
+             * @description Forged ones, by their builder's word, bear more speed.
+             * @default not_noted
+             * @enum {string}
+             */
+            bottom_end: "cast" | "forged" | "not_noted";
             /**
              * Injection layout
              * @description Where the injectors and throttles sit.
@@ -2336,6 +2512,11 @@ export interface components {
              */
             run: components["schemas"]["AccelerationRun"] | null;
             /**
+             * Rolling road
+             * @default null
+             */
+            rolling_road: components["schemas"]["RollingRoad"] | null;
+            /**
              * Health log
              * @default []
              */
@@ -2410,6 +2591,8 @@ export interface components {
             /** Power */
             power: components["schemas"]["PowerEstimate"][];
             run: components["schemas"]["RunResult"] | null;
+            /** Blower Boost Pa */
+            blower_boost_pa: number | null;
             /** Kept */
             kept: components["schemas"]["Kept"][];
             /** Cylinder Volume M3 */
@@ -2435,6 +2618,7 @@ export interface components {
                 number,
                 number
             ][];
+            limits: components["schemas"]["Limits"];
             /** Distance M */
             distance_m: number | null;
             /** Clock Deg */
@@ -2464,7 +2648,7 @@ export interface components {
              * Battery feed taken from
              * @enum {string}
              */
-            taken_from: "battery" | "fuse_box" | "alternator" | "ignition_switch";
+            taken_from: "battery" | "starter_stud" | "fuse_block" | "fuse_box" | "alternator" | "ignition_switch";
             /** First fuse, distance from there */
             fuse_distance: string;
             /**
@@ -2556,6 +2740,13 @@ export interface components {
              */
             fineness: string;
             /**
+             * Arrow on the filter
+             * @description Points the way the fuel goes.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            arrow: "as_flow" | "against" | "none" | "not_looked_at";
+            /**
              * Due for change
              * @description A filter that is due drops about three times as much.
              * @default false
@@ -2566,7 +2757,7 @@ export interface components {
          * Finding
          * @description A check's verdict. `bench` is where it lives at its station, `at` the place in the build, `figure` the published figure it rests on, `limit` in that figure's unit.
          *
-         *     `holds`: nobody turns the key over it without signing. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
+         *     `holds`: nobody turns the key over it without signing; `bars` is the gate that it shuts where it is a Stop. `rests_on`: values in pencil under it; `could_turn`: those of them that would turn it within their
          *     own doubt, None until that was asked.
          */
         Finding: {
@@ -2637,6 +2828,12 @@ export interface components {
              * @default false
              */
             holds: boolean;
+            /**
+             * Bars
+             * @default start
+             * @enum {string}
+             */
+            bars: "start" | "move" | "road";
             /**
              * Rests On
              * @default []
@@ -2785,6 +2982,79 @@ export interface components {
             photos: string[];
         };
         /**
+         * FuelBody
+         * @description What a throttle body brings along of the fuel system.
+         */
+        FuelBody: {
+            /**
+             * Its own regulator
+             * @description Used, taken out and blanked, or left in beside another.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            own_regulator: "none" | "used" | "taken_out" | "left_in" | "not_looked_at";
+            /**
+             * Its return port
+             * @description With the regulator elsewhere it is plugged, with its own it is used.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            return_port: "none" | "used" | "plugged" | "open" | "not_looked_at";
+            /**
+             * Inlet that is used
+             * @description Of several: by its place on the body; the others plugged.
+             * @default null
+             */
+            inlet: string | null;
+        };
+        /**
+         * FuelComposition
+         * @description A sensor that tells how much alcohol is in the fuel, and what is in the tank now.
+         */
+        FuelComposition: {
+            /**
+             * Alcohol in the tank now
+             * @default null
+             */
+            blend: string | null;
+            /**
+             * Unit scales its fuel by it
+             * @default not_looked_at
+             * @enum {string}
+             */
+            unit_follows: "yes" | "no" | "not_looked_at";
+            /**
+             * Sits in the
+             * @description Where fuel keeps flowing.
+             * @default not_chosen
+             * @enum {string}
+             */
+            sits: "supply" | "return" | "not_chosen";
+        };
+        /**
+         * FuelMeasured
+         * @description What was measured on the running or opened system: it wins over what is worked out.
+         */
+        FuelMeasured: {
+            /**
+             * Pressure in the return, measured
+             * @description Gauge teed in behind the regulator, pump running, engine off.
+             * @default null
+             */
+            return_pressure: string | null;
+            /**
+             * Ran out by itself
+             * @description Hose off at the pump's inlet, led into a can as low as the pump. No flame, battery off.
+             * @default null
+             */
+            caught: string | null;
+            /**
+             * in
+             * @default 15 s
+             */
+            caught_in: string;
+        };
+        /**
          * FuelPressureSensor
          * @description The fuel pressure sensor: its line and where it sits on the path.
          */
@@ -2882,6 +3152,10 @@ export interface components {
             lift_margin: number | null;
             /** Lift Volts */
             lift_volts: number | null;
+            /** Gravity M3 S */
+            gravity_m3_s: number | null;
+            /** Gravity Expected M3 S */
+            gravity_expected_m3_s: number | null;
         };
         /**
          * FuelSystem
@@ -2926,6 +3200,28 @@ export interface components {
             lift: components["schemas"]["Lift"] | null;
             pump: components["schemas"]["Pump"];
             /**
+             * Second users of the line
+             * @default []
+             */
+            users: components["schemas"]["LineUser"][];
+            /**
+             * Body's own regulator and ports
+             * @default null
+             */
+            body: components["schemas"]["FuelBody"] | null;
+            /**
+             * Rails
+             * @description Vee and flat engines: one after the other, or a branch for each bank.
+             * @default not_noted
+             * @enum {string}
+             */
+            rails: "one" | "in_series" | "split" | "not_noted";
+            /**
+             * Measured on the system
+             * @default null
+             */
+            measured: components["schemas"]["FuelMeasured"] | null;
+            /**
              * Other pumps to compare
              * @default []
              */
@@ -2963,6 +3259,28 @@ export interface components {
             wanted_area_m2: number;
         };
         /**
+         * FusibleLink
+         * @description A fusible link in a heavy lead: protection with a place of its own.
+         */
+        FusibleLink: {
+            /**
+             * Link at
+             * @enum {string}
+             */
+            feeds: "starter_stud" | "alternator" | "fuse_box" | "block";
+            /**
+             * Bare lead before it
+             * @default null
+             */
+            distance: string | null;
+            /**
+             * Looked at, not burnt
+             * @default not_looked_at
+             * @enum {string}
+             */
+            sound: "yes" | "no" | "not_looked_at";
+        };
+        /**
          * GapLog
          * @description Gaps round the wheel [m]: mean, runout, the range they should lie in, and what a shim should add (less than 0: take out).
          */
@@ -2977,6 +3295,59 @@ export interface components {
             most_m: number;
             /** Shim M */
             shim_m: number;
+        };
+        /**
+         * Gearbox
+         * @description What of the gearbox the control unit drives or hears.
+         */
+        Gearbox: {
+            /**
+             * Gearbox
+             * @enum {string}
+             */
+            kind: "manual" | "automatic";
+            /**
+             * Speed pulses in a turn of its output
+             * @description Of the sender on its tail.
+             * @default null
+             */
+            pulses: number | null;
+            /**
+             * Axle ratio
+             * @default null
+             */
+            axle: string | null;
+            /**
+             * Tyre, rolling radius
+             * @default null
+             */
+            tyre: string | null;
+            /**
+             * Pulses a kilometre, in the unit
+             * @description As it is set there.
+             * @default null
+             */
+            typed_pulses: number | null;
+            /**
+             * Speed checked on the road
+             * @description Against a known distance, after the first drive.
+             * @default null
+             */
+            calibrated: string | null;
+            /**
+             * Reverse lock
+             * @description Opens below about 8 km/h: with a wrong speed it opens when it must not.
+             * @default not_noted
+             * @enum {string}
+             */
+            reverse_lock: "by_unit" | "by_switch" | "none" | "not_noted";
+            /**
+             * Switch for neutral or clutch
+             * @description In the starter's coil wire: it cranks only out of gear.
+             * @default not_noted
+             * @enum {string}
+             */
+            neutral_switch: "wired" | "none" | "not_noted";
         };
         /**
          * Grade
@@ -3021,6 +3392,13 @@ export interface components {
          * @description The bench test of a Hall sensor: every tooth shown, one turn, by hand.
          */
         HandTurn: {
+            /**
+             * Pull-up
+             * @description An open collector reads 0 V for ever without one: 1 to 5 kΩ to plus, for the test.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            pull_up: "in_sensor" | "for_the_test" | "none" | "not_looked_at";
             /** Day */
             when: string;
             /**
@@ -3094,6 +3472,33 @@ export interface components {
             photos: string[];
         };
         /**
+         * Height
+         * @description What stands on the manifold, before and now, under the bonnet.
+         */
+        Height: {
+            /**
+             * Carburettor with its filter, high
+             * @default null
+             */
+            old: string | null;
+            /**
+             * Room over it, bonnet shut
+             * @description Clay on the filter's lid shows it.
+             * @default null
+             */
+            room: string | null;
+            /**
+             * Adapter and gaskets, high
+             * @default null
+             */
+            adapter: string | null;
+            /**
+             * Body with its filter, high
+             * @default null
+             */
+            new: string | null;
+        };
+        /**
          * Hose
          * @description One consumer: where its hose goes, where it should go, and what is wrong with where it goes.
          */
@@ -3162,7 +3567,7 @@ export interface components {
             coil: components["schemas"]["Coil"];
             /**
              * Outputs as wired
-             * @description In the order in which they fire. Empty: the proposed table is used.
+             * @description In the order of the unit's own numbers, or round the cap. Empty: the proposed table is used.
              * @default []
              */
             outputs: components["schemas"]["Output"][];
@@ -3241,6 +3646,13 @@ export interface components {
             outputs_in_order: boolean | null;
             /** Order Fault */
             order_fault: string;
+            /**
+             * Numbers
+             * @enum {string}
+             */
+            numbers: "by_cylinder" | "by_place" | "not_read";
+            /** Typed Order */
+            typed_order: string[];
             /** Cylinders On Time */
             cylinders_on_time: number | null;
             rotor: components["schemas"]["Rotor"] | null;
@@ -3268,6 +3680,8 @@ export interface components {
             charging_dwell_s: number | null;
             /** By Distributor */
             by_distributor: boolean;
+            /** Driven */
+            driven: boolean;
         };
         /**
          * InjectorChoice
@@ -3364,8 +3778,26 @@ export interface components {
              * @default null
              */
             connector: string | null;
+            /**
+             * Opened up or altered
+             * @description Then the mean of the flow bench is their figure, and a jet is what they spray.
+             * @default false
+             */
+            altered: boolean;
+            /**
+             * Without a sheet: from which engine
+             * @description Their flow is then worked out, in pencil.
+             * @default null
+             */
+            donor: components["schemas"]["Donor"] | null;
             /** How many feed the engine */
             count: number;
+            /**
+             * Fuel enters
+             * @description Above the throttle plates it meets the open air, whatever the manifold holds; below them, and at the ports, the manifold.
+             * @enum {string}
+             */
+            enters: "above_plates" | "below_plates";
             /**
              * Ballast resistor, each
              * @default 0 ohm
@@ -3421,7 +3853,7 @@ export interface components {
             unit_compensates: boolean;
             /**
              * Outputs
-             * @description In the order in which the control unit fires them.
+             * @description In the order of the unit's own numbers.
              * @default []
              */
             outputs: components["schemas"]["InjectorOutput"][];
@@ -3500,6 +3932,8 @@ export interface components {
             rated_density_kg_m3: number;
             /** Across Change */
             across_change: number;
+            /** Across Left */
+            across_left: number;
             /** Changeover */
             changeover: number | null;
             /** Box */
@@ -3679,6 +4113,24 @@ export interface components {
             head: string;
         };
         /**
+         * Limits
+         * @description Between which distances [m from the ports] and angles [deg above level] the sensor may sit, and whether its own sheet says so.
+         */
+        Limits: {
+            /** Heat M */
+            heat_m: number;
+            /** Nearest M */
+            nearest_m: number;
+            /** Farthest M */
+            farthest_m: number;
+            /** Lowest Deg */
+            lowest_deg: number;
+            /** Highest Deg */
+            highest_deg: number;
+            /** By Sheet */
+            by_sheet: boolean;
+        };
+        /**
          * Line
          * @description A straight line from volts to SI: value = offset + slope * volts, the worst miss of the points, and the ends at 0.25 and 4.75 V.
          */
@@ -3693,6 +4145,27 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * LineUser
+         * @description A second user of the line: its own flow, for good or for a while.
+         */
+        LineUser: {
+            /** It is */
+            name: string;
+            /** Takes */
+            flow: string;
+            /**
+             * Sized at
+             * @description Through a jet flow goes with the root of the pressure.
+             */
+            sized_at: string;
+            /**
+             * Runs
+             * @default always
+             * @enum {string}
+             */
+            runs: "always" | "full_power" | "cranking";
         };
         /**
          * LinearPoint
@@ -3798,6 +4271,18 @@ export interface components {
              */
             reads: "absolute" | "gauge";
             /**
+             * Sensor sits
+             * @description By itself, or inside the control unit with a hose to it.
+             * @default not_noted
+             * @enum {string}
+             */
+            sits: "own" | "in_unit" | "not_noted";
+            /**
+             * Hose to it
+             * @default null
+             */
+            hose_length: string | null;
+            /**
              * Line chosen in the unit
              * @description Empty: the same.
              * @default []
@@ -3862,6 +4347,30 @@ export interface components {
             says: string;
             /** Lengths M */
             lengths_m: number[];
+        };
+        /**
+         * Narrowband
+         * @description An oxygen sensor that tells only rich from lean: near 0.45 V at lambda 1, 0.1 lean, 0.9 rich.
+         */
+        Narrowband: {
+            /**
+             * How many
+             * @description One a bank, or one after both have joined.
+             * @default 1
+             */
+            count: number;
+            /**
+             * Shows, lean
+             * @description Hot; throttle shut on the over-run.
+             * @default null
+             */
+            lean: string | null;
+            /**
+             * Shows, rich
+             * @description Hot; choked for a moment.
+             * @default null
+             */
+            rich: string | null;
         };
         /**
          * NextTest
@@ -3973,6 +4482,41 @@ export interface components {
              * @default null
              */
             clock: string | null;
+            /**
+             * By its sheet, from the port at least
+             * @description Empty: 600 mm of pipe cool enough for most.
+             * @default null
+             */
+            nearest: string | null;
+            /**
+             * and at most
+             * @default null
+             */
+            farthest: string | null;
+            /**
+             * Above level by its sheet, from
+             * @default null
+             */
+            clock_least: string | null;
+            /**
+             * up to
+             * @default null
+             */
+            clock_most: string | null;
+            /**
+             * Its boss
+             * @description Welded in, or clamped on over a 19 mm hole with a gasket.
+             * @default not_noted
+             * @enum {string}
+             */
+            boss: "welded" | "clamped" | "not_noted";
+            /**
+             * Boss is
+             * @description Soapy water on a cold start: a leak before it reads lean.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            leak: "tight" | "leaks" | "not_looked_at";
             /**
              * Banks before it
              * @description Vee and flat engines: whether both banks have joined there.
@@ -4229,6 +4773,18 @@ export interface components {
              */
             curve: components["schemas"]["PumpPoint"][];
             /**
+             * Known by one figure
+             * @description Or by its label. The rest of its table is filled in by the usual shape, in pencil.
+             * @default null
+             */
+            rated: components["schemas"]["RatedPoint"] | null;
+            /**
+             * Arrow on the pump
+             * @default not_looked_at
+             * @enum {string}
+             */
+            arrow: "as_flow" | "against" | "none" | "not_looked_at";
+            /**
              * Where it sits
              * @enum {string}
              */
@@ -4299,6 +4855,30 @@ export interface components {
             amps: number[];
         };
         /**
+         * RatedPoint
+         * @description The one figure by which a pump is known, or what its label says.
+         */
+        RatedPoint: {
+            /** Gives */
+            flow: string;
+            /**
+             * at
+             * @default 300 kPa
+             */
+            pressure: string;
+            /**
+             * on
+             * @default 13.5 V
+             */
+            voltage: string;
+            /**
+             * drawing
+             * @description Empty: usual for its flow.
+             * @default null
+             */
+            current: string | null;
+        };
+        /**
          * Reader
          * @description Another instrument that reads the same sender: a gauge, a fan switch, the old box.
          */
@@ -4328,9 +4908,30 @@ export interface components {
             set_pressure: string;
             /**
              * Spring side sees
+             * @description Where the injectors spray: manifold, open air, or the duct between blower and plates.
              * @enum {string}
              */
-            reference: "manifold" | "open_air";
+            reference: "manifold" | "open_air" | "duct";
+        };
+        /**
+         * RollingRoad
+         * @description What a rolling road measured: it wins over what a head of this kind usually gives.
+         */
+        RollingRoad: {
+            /** Measured */
+            power: string;
+            /**
+             * at
+             * @default null
+             */
+            speed: string | null;
+            /**
+             * Told for
+             * @description The wheels get some 15 % less than the crank gives.
+             * @default not_noted
+             * @enum {string}
+             */
+            at: "crank" | "wheels" | "not_noted";
         };
         /**
          * Rotor
@@ -4442,6 +5043,12 @@ export interface components {
             grip_time_s: number;
             /** Grip Limits */
             grip_limits: boolean;
+            /** Seconds */
+            seconds: [
+                number,
+                number,
+                number
+            ] | null;
             /** Points */
             points: components["schemas"]["RunPoint"][];
         };
@@ -4526,7 +5133,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "coolant_temperature" | "intake_air_temperature" | "throttle_position" | "manifold_pressure" | "wideband_oxygen" | "crank" | "cam" | "fuel_pressure";
+            kind: "coolant_temperature" | "intake_air_temperature" | "throttle_position" | "manifold_pressure" | "wideband_oxygen" | "crank" | "cam" | "fuel_pressure" | "air_meter" | "narrowband_oxygen" | "narrowband_oxygen_2" | "fuel_composition";
             /** Label */
             label: string;
             /**
@@ -4547,6 +5154,11 @@ export interface components {
             inside_unit: boolean;
             /** Two Wire */
             two_wire: boolean;
+            /**
+             * Feed
+             * @enum {string}
+             */
+            feed: "five_volt" | "twelve_volt" | "none";
             /** On Harness */
             on_harness: boolean;
         };
@@ -4593,6 +5205,21 @@ export interface components {
              */
             oxygen: components["schemas"]["OxygenSensor"] | null;
             /**
+             * Air meter
+             * @default null
+             */
+            meter: components["schemas"]["AirMeter"] | null;
+            /**
+             * Narrowband oxygen sensor
+             * @default null
+             */
+            narrowband: components["schemas"]["Narrowband"] | null;
+            /**
+             * Fuel composition sensor
+             * @default null
+             */
+            composition: components["schemas"]["FuelComposition"] | null;
+            /**
              * Key on, engine off and cold
              * @default null
              */
@@ -4605,7 +5232,7 @@ export interface components {
         };
         /**
          * SensorsResult
-         * @description The set, how each reads, where each sits, what the screen shows.
+         * @description The set, how each reads, where each sits, what the screen shows; `still` is what a manifold sensor should show with the engine still.
          */
         SensorsResult: {
             /** Rows */
@@ -4619,6 +5246,7 @@ export interface components {
             oxygen: components["schemas"]["Line"] | null;
             /** Key On */
             key_on: components["schemas"]["KeyOnRow"][];
+            still: components["schemas"]["Band"];
             /** Strategy */
             strategy: components["schemas"]["StrategyRow"][];
             /** Places */
@@ -4627,6 +5255,45 @@ export interface components {
                     [key: string]: boolean;
                 };
             };
+        };
+        /**
+         * SettingRow
+         * @description A setting, whether this build asks for it, and what its sheet says; None where nobody has asked.
+         */
+        SettingRow: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "trigger_pattern" | "firing_order" | "output_order" | "injector_figure" | "dead_times" | "timing_lock" | "trigger_angle" | "sensor_curves" | "fan_points" | "idle_valve" | "rev_limit";
+            /** Label */
+            label: string;
+            /** Wanted */
+            wanted: boolean;
+            /** Can */
+            can: ("yes" | "no") | null;
+        };
+        /**
+         * SharedSignal
+         * @description Another unit that reads the crank sensor too, with a pull-up of its own.
+         */
+        SharedSignal: {
+            /** Also read by */
+            name: string;
+            /** Its pull-up */
+            pull_up: string;
+            /**
+             * to
+             * @default 12 V
+             */
+            supply: string;
+            /**
+             * Sensor is fed by
+             * @description Read it from the one that feeds it: with that one off nothing comes.
+             * @default not_noted
+             * @enum {string}
+             */
+            powers: "other" | "unit" | "not_noted";
         };
         /**
          * SheetStep
@@ -4716,6 +5383,11 @@ export interface components {
              * @default {}
              */
             steps: Record<string, never>;
+            /**
+             * Temporary fits
+             * @default []
+             */
+            temporary: components["schemas"]["TemporaryFit"][];
             /**
              * Remarks
              * @default
@@ -4845,6 +5517,13 @@ export interface components {
          */
         Tachometer: {
             /**
+             * Its terminal
+             * @description Whether the unit takes its speed from the very terminal that the dial hangs on.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            terminal: "own" | "shared_with_unit" | "not_looked_at";
+            /**
              * Rev counter hangs on
              * @default none
              * @enum {string}
@@ -4906,6 +5585,36 @@ export interface components {
              * @enum {string}
              */
             return_enters: "below_fuel" | "drop_tube" | "above_fuel";
+        };
+        /**
+         * TemporaryFit
+         * @description Something fitted for now: a feed by clip, a can in place of the tank, a switch on a wire.
+         */
+        TemporaryFit: {
+            /** Temporary fit */
+            what: string;
+            /**
+             * Where
+             * @default
+             */
+            where: string;
+            /**
+             * Since
+             * @default null
+             */
+            since: string | null;
+            /**
+             * Must be undone
+             * @description Before the car moves, before the road, or some time.
+             * @default road
+             * @enum {string}
+             */
+            bars: "nothing" | "move" | "road";
+            /**
+             * Undone on
+             * @default null
+             */
+            undone: string | null;
         };
         /**
          * ThermistorCurve
@@ -4997,6 +5706,13 @@ export interface components {
              */
             closed: string;
             /**
+             * Second shaft, foot off
+             * @description Of a progressive body: its own stop screw may hold it open.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            second_shaft: "none" | "shut" | "held_open" | "not_looked_at";
+            /**
              * Rated air flow
              * @description All bores together; empty: worked out from the bores.
              * @default null
@@ -5011,7 +5727,8 @@ export interface components {
         };
         /**
          * ThrottleResult
-         * @description The throttle sensor: share of its own travel that the pedal reaches, whether it runs backwards, whether it wants zeroing.
+         * @description The throttle sensor: share of its own travel that the pedal reaches, whether it runs backwards, whether it wants zeroing; the unit's own scale with
+         *     the pedal down, the least that it wants there (both a share [-] or volts [V]), and whether that is reached; None where not both are known.
          */
         ThrottleResult: {
             /** Span V */
@@ -5022,6 +5739,12 @@ export interface components {
             backwards: boolean;
             /** Zero Again */
             zero_again: boolean;
+            /** Screen */
+            screen: number | null;
+            /** Screen Least */
+            screen_least: number | null;
+            /** Screen Reached */
+            screen_reached: boolean | null;
         };
         /**
          * ThrottleSensor
@@ -5045,6 +5768,18 @@ export interface components {
              * @default null
              */
             pedal: string | null;
+            /**
+             * Unit's own scale, pedal down
+             * @description As its screen shows it, in percent or in volts.
+             * @default null
+             */
+            screen: string | null;
+            /**
+             * Unit wants at least
+             * @description Its own limit for wide open. Empty: 85 %.
+             * @default null
+             */
+            screen_least: string | null;
             /**
              * Zeroed on
              * @default null
@@ -5100,6 +5835,42 @@ export interface components {
             between_v: number;
             /** Wrong */
             wrong: string;
+        };
+        /**
+         * Tracks
+         * @description Two tracks that tell one position, read at three places of its travel: they must agree, or the throttle goes to its limp opening.
+         */
+        Tracks: {
+            /**
+             * First track, at rest
+             * @default null
+             */
+            first_rest: string | null;
+            /**
+             * half way
+             * @default null
+             */
+            first_half: string | null;
+            /**
+             * at full
+             * @default null
+             */
+            first_full: string | null;
+            /**
+             * Second track, at rest
+             * @default null
+             */
+            second_rest: string | null;
+            /**
+             * half way
+             * @default null
+             */
+            second_half: string | null;
+            /**
+             * at full
+             * @default null
+             */
+            second_full: string | null;
         };
         /**
          * Trigger
@@ -5162,6 +5933,48 @@ export interface components {
              */
             gaps: (string | null)[];
             /**
+             * Shims under it now
+             * @description Thickness in all.
+             * @default null
+             */
+            shims: string | null;
+            /**
+             * Bracket can still move in by
+             * @default null
+             */
+            travel: string | null;
+            /**
+             * Its tip lies over the rim by
+             * @description Along the axle: as much of the tip as faces the teeth.
+             * @default null
+             */
+            overlap: string | null;
+            /**
+             * Face of the wheel
+             * @description Turned over, its teeth come in the other order.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            face: "as_made" | "turned_over" | "not_looked_at";
+            /**
+             * On another index hole, turned by
+             * @description Crank degrees, in the direction of rotation.
+             * @default null
+             */
+            index_shift: string | null;
+            /**
+             * Typed angle comes from
+             * @description A maker's figure holds for its wheel as made, on its own hole.
+             * @default not_noted
+             * @enum {string}
+             */
+            figure_from: "counted" | "maker" | "not_noted";
+            /**
+             * Shared crank signal
+             * @default null
+             */
+            shared: components["schemas"]["SharedSignal"] | null;
+            /**
              * Gap by its sheet, from
              * @default null
              */
@@ -5199,6 +6012,12 @@ export interface components {
              */
             input_rate: string | null;
             /**
+             * Low over a tooth, at most
+             * @description From its sheet. Empty: 0.5 V.
+             * @default null
+             */
+            low_most: string | null;
+            /**
              * Input switches at
              * @description Peak volts of a bare coil.
              * @default 0.3 V
@@ -5235,7 +6054,7 @@ export interface components {
             tooth_at_top: number | null;
             /**
              * Trigger angle
-             * @description Crank degrees from the first tooth after the gap to top dead centre of number one. Empty: from the tooth counted.
+             * @description Crank degrees from the first tooth after the gap to top dead centre of number one. Empty: from the tooth counted. In a distributor: its maker's phasing figure.
              * @default null
              */
             angle: string | null;
@@ -5347,6 +6166,10 @@ export interface components {
             light_offset_deg: number | null;
             /** Same Places */
             same_places: number;
+            /** Gives Phase */
+            gives_phase: boolean;
+            /** Shared High V */
+            shared_high_v: number | null;
             /** Sync */
             sync: components["schemas"]["SyncCase"][];
             /** Phase Allowed Deg */
@@ -5454,6 +6277,129 @@ export interface components {
             base_pressure: string | null;
         };
         /**
+         * UnitSheet
+         * @description What the control unit's own sheet says, and what was done with it.
+         */
+        UnitSheet: {
+            /**
+             * The unit numbers its outputs
+             * @description By cylinder, output 3 fires cylinder 3; by place, output 3 fires third. Its own sheet says which.
+             * @default not_read
+             * @enum {string}
+             */
+            numbers: "by_cylinder" | "by_place" | "not_read";
+            /**
+             * Coil power stage
+             * @description Inside the unit, a bare coil is right; else its outputs are logic only.
+             * @default not_read
+             * @enum {string}
+             */
+            coil_stage: "inside" | "none" | "not_read";
+            /**
+             * Its pump output
+             * @description Pulls a relay to ground, or feeds the pump itself: a switched 12 V output, or a relay inside.
+             * @default not_read
+             * @enum {string}
+             */
+            pump_output: "pulls_relay" | "high_side" | "relay_inside" | "not_read";
+            /**
+             * Pump output carries
+             * @description Empty: 15 A switched, 40 A by a relay inside.
+             * @default null
+             */
+            pump_limit: string | null;
+            /**
+             * Controller of the oxygen sensor
+             * @description In the unit, or a box of its own.
+             * @default not_read
+             * @enum {string}
+             */
+            oxygen: "inside" | "outside" | "not_read";
+            /**
+             * Motor output for a throttle by wire
+             * @description A bridge that drives the plate both ways, 5 to 10 A.
+             * @default not_read
+             * @enum {string}
+             */
+            bridge: "inside" | "none" | "not_read";
+            /**
+             * Spare 12 V outputs
+             * @default null
+             */
+            spare_12v: number | null;
+            /**
+             * Spare 5 V outputs
+             * @default null
+             */
+            spare_5v: number | null;
+            /**
+             * What it can be set to
+             * @description Asked before it is bought.
+             * @default {}
+             */
+            can_set: {
+                [key: string]: "yes" | "no";
+            };
+            /**
+             * Unit sits
+             * @description Dry, cool, on rubber, within reach of its plugs and fuses.
+             * @default not_chosen
+             * @enum {string}
+             */
+            mounted: "cabin" | "glove_box" | "bulkhead" | "wing" | "near_exhaust" | "not_chosen";
+            /**
+             * Bears at most
+             * @description From its sheet.
+             * @default null
+             */
+            bears: string | null;
+            /**
+             * Sealed against splash
+             * @default not_looked_at
+             * @enum {string}
+             */
+            splash: "yes" | "no" | "not_looked_at";
+            /**
+             * Its plugs point
+             * @description Down, with a drip loop before them: water then leaves by the wire.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            plugs: "down" | "sideways" | "up" | "not_looked_at";
+            /**
+             * Fuses and update lead can be reached
+             * @default not_looked_at
+             * @enum {string}
+             */
+            reachable: "yes" | "no" | "not_looked_at";
+            /**
+             * Comes from another car
+             * @description Then its theft lock comes along.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            from_donor: "yes" | "no" | "not_looked_at";
+            /**
+             * Its theft lock
+             * @default not_looked_at
+             * @enum {string}
+             */
+            theft_lock: "none" | "removed" | "active" | "not_looked_at";
+            /**
+             * Its software
+             * @description Renewed on the bench, before anything is set.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            software: "renewed" | "as_delivered" | "not_looked_at";
+            /**
+             * Link to the computer proven on
+             * @description Days before the first start.
+             * @default null
+             */
+            link_proven: string | null;
+        };
+        /**
          * Window
          * @description One window (or vane) of a distributor's wheel, in degrees of that wheel, in the direction in which it turns.
          */
@@ -5527,6 +6473,46 @@ export interface components {
              * @enum {string}
              */
             profile: "small_4" | "medium_8" | "throttle_body_unit";
+            /**
+             * @default {
+             *       "numbers": "not_read",
+             *       "coil_stage": "not_read",
+             *       "pump_output": "not_read",
+             *       "pump_limit": null,
+             *       "oxygen": "not_read",
+             *       "bridge": "not_read",
+             *       "spare_12v": null,
+             *       "spare_5v": null,
+             *       "can_set": {},
+             *       "mounted": "not_chosen",
+             *       "bears": null,
+             *       "splash": "not_looked_at",
+             *       "plugs": "not_looked_at",
+             *       "reachable": "not_looked_at",
+             *       "from_donor": "not_looked_at",
+             *       "theft_lock": "not_looked_at",
+             *       "software": "not_looked_at",
+             *       "link_proven": null
+             *     }
+             */
+            unit: components["schemas"]["UnitSheet"];
+            /**
+             * Gearbox
+             * @default null
+             */
+            gearbox: components["schemas"]["Gearbox"] | null;
+            /**
+             * @default {
+             *       "sense": "not_looked_at",
+             *       "exciter": "not_looked_at"
+             *     }
+             */
+            charging: components["schemas"]["Charging"];
+            /**
+             * Fusible links
+             * @default []
+             */
+            links: components["schemas"]["FusibleLink"][];
             /** Places */
             nodes: Record<string, never>;
             /** Branches */
@@ -5598,6 +6584,12 @@ export interface components {
             run_v: number | null;
             /** Crank V */
             crank_v: number | null;
+            /** Pulses Per Km */
+            pulses_per_km: number | null;
+            /** Bare Feed M */
+            bare_feed_m: number;
+            /** Settings */
+            settings: components["schemas"]["SettingRow"][];
         };
         /**
          * NewBuild

@@ -68,6 +68,9 @@ function settle(): void {
       class="my-1"
     />
     <p class="text-[0.95rem]"><Told :text="finding.why" /></p>
+    <p v-if="finding.severity === 'stop' && finding.bars !== 'start'" class="text-[0.95rem] font-semibold">
+      {{ finding.bars === "move" ? "Bars moving, not starting." : "Bars the road, not starting." }}
+    </p>
     <p v-if="finding.do" class="text-[0.95rem]"><b>Do:</b> <Told :text="finding.do" /></p>
     <p v-if="finding.settle" class="text-[0.9rem] text-info">Settled by: <Told :text="finding.settle" />.</p>
     <template v-if="finding.severity === 'sound_if'">
@@ -84,7 +87,7 @@ function settle(): void {
       <button v-if="!finding.severity.startsWith('sound')" type="button" class="btn btn-small" @click="take">
         Take me there <IconArrowRight :size="15" aria-hidden="true" />
       </button>
-      <template v-if="finding.holds && !store.readOnly">
+      <template v-if="(finding.holds || finding.severity === 'stop') && !store.readOnly">
         <button v-if="!finding.overruled" type="button" class="btn btn-small btn-plain underline" @click="emit('overrule', finding)">
           Go on anyway, because…
         </button>

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..given.unit import Setting
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, check
@@ -15,34 +14,6 @@ WET = ("bulkhead", "wing")
 BEARS = 358.15  # K, that a unit bears where its sheet tells nothing: electronics of the 85 C class
 REVERSE_OPENS = 8 / 3.6  # m/s, over which a reverse lock has to hold
 SPEED_OFF = 0.05  # share by which the pulses set in the unit may be off
-
-SETTINGS: dict[Setting, str] = {
-    "trigger_pattern": "the trigger wheel's pattern",
-    "firing_order": "the firing order",
-    "output_order": "which output fires when",
-    "injector_figure": "the injectors' flow",
-    "dead_times": "a table of dead times",
-    "timing_lock": "a locked timing for the light",
-    "trigger_angle": "the trigger angle",
-    "sensor_curves": "the curves of the senders",
-    "fan_points": "the fan's switching points",
-    "idle_valve": "the kind of idle valve",
-    "rev_limit": "a rev limit",
-}
-
-
-def wanted(w: Worked) -> list[Setting]:
-    """What this build asks a control unit to be set to."""
-    b = w.build
-    found: list[Setting] = ["injector_figure", "dead_times", "sensor_curves", "rev_limit"]
-    if b.sensors.trigger is not None:
-        found = ["trigger_pattern", *found]
-    if b.ignition.timed_by_unit:
-        found += ["firing_order", "timing_lock", "trigger_angle"]
-    if b.wiring.unit.numbers == "by_place" and b.ignition.letters:
-        found.append("output_order")
-    found += [s for s, extra in (("fan_points", "fan"), ("idle_valve", "idle_valve")) if extra in b.wiring.extras]  # type: ignore[misc]
-    return found
 
 
 @check(
@@ -97,25 +68,25 @@ def mounted(w: Worked, say: Say) -> Iterator[Finding]:
     rests=("/sensors/trigger", "/ignition/timed_by_unit", "/ignition/letters", "/wiring/unit/numbers", "/wiring/extras"),
 )
 def settings(w: Worked, say: Say) -> Iterator[Finding]:
-    said = w.build.wiring.unit.can_set
-    asks = wanted(w)
-    cannot, open_ = [s for s in asks if said.get(s) == "no"], [s for s in asks if s not in said]
-    for s in cannot:
+    asked = [row for row in w.wiring.settings if row.wanted]
+    cannot, open_ = [row for row in asked if row.can == "no"], [row for row in asked if row.can is None]
+    for row in cannot:
         yield say(
             "stop",
-            f"It cannot be set to {SETTINGS[s]}, which this build asks for.",
+            f"It cannot be set to {row.label}, which this build asks for.",
             "Another unit, or a build that does without.",
-            at=f"/wiring/unit/can_set/{s}",
+            at=f"/wiring/unit/can_set/{row.key}",
         )
     if open_:
+        begun = len(open_) < len(asked)
         yield say(
-            "unknown" if said else "note",
-            f"Ask before it is bought whether it can be set to {', '.join(SETTINGS[s] for s in open_)}.",
+            "unknown" if begun else "note",
+            f"Ask before it is bought whether it can be set to {', '.join(row.label for row in open_)}.",
             "Its sheet, or whoever sells it.",
             settle="the unit's sheet",
         )
-    if not open_ and not cannot:
-        yield say("sound", f"It can be set to all {len(asks)} that this build asks for.")
+    elif not cannot:
+        yield say("sound", f"It can be set to all {len(asked)} that this build asks for.")
 
 
 @check(

@@ -4,12 +4,14 @@ import type { Operation } from "@/api/types";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import AllFigures from "@/parts/AllFigures.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
 import { escape } from "@/stores/pointer";
+import ByWireFields from "./ByWireFields.vue";
 import CrankcaseDrawing from "./CrankcaseDrawing.vue";
 import HoseMatching from "./HoseMatching.vue";
 import LinkageDrawing from "./LinkageDrawing.vue";
@@ -27,6 +29,7 @@ const [throttle, pedal, hoses] = [of("AIR-01"), of("AIR-02"), of("AIR-04")];
 /** A length of the air side [m], an angle in degrees. */
 const si = (at: string) => store.si(`/air/${at}`) ?? 0;
 const THROTTLE = { name: "throttle body" };
+const HEIGHT = ["old", "room", "adapter", "new"].map((k) => `/air/height/${k}`);
 const LINKAGE_FIELDS = [
   "pedal_travel",
   "pedal_ratio",
@@ -89,8 +92,15 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
       >
         <OptionalPart at="/air/throttle" add="Describe the throttle body" :fresh="THROTTLE">
           <Field class="col-span-2" at="/air/throttle/name" />
-          <Field v-for="k in ['bores', 'bore', 'shaft', 'closed', 'flow', 'rated_drop']" :key="k" :at="`/air/throttle/${k}`" />
+          <Field
+            v-for="k in ['bores', 'bore', 'shaft', 'closed', 'flow', 'rated_drop', 'second_shaft']"
+            :key="k"
+            :at="`/air/throttle/${k}`"
+          />
         </OptionalPart>
+      </FieldGroup>
+      <FieldGroup group="height" at="/air/height" measurable>
+        <MoreFields summary="Does it fit under the bonnet?" :fields="HEIGHT" />
       </FieldGroup>
     </template>
     <template #body>
@@ -101,6 +111,7 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
 
     <template #linkage-fields>
       <FieldGroup
+        v-if="!given.by_wire"
         group="linkage"
         at="/air/linkage"
         measurable
@@ -110,16 +121,18 @@ const misplaced = computed(() => air.value.hoses.some((h) => h.proposed !== h.no
           <Field v-for="k in LINKAGE_FIELDS" :key="k" :at="`/air/linkage/${k}`" />
         </OptionalPart>
       </FieldGroup>
+      <ByWireFields />
     </template>
     <template #linkage>
       <LinkageDrawing
-        v-if="given.linkage && air.plate_deg != null"
+        v-if="given.linkage && !given.by_wire && air.plate_deg != null"
         :air="air"
         :lever="si('linkage/lever')"
         :travel="si('linkage/pedal_travel')"
         :ratio="si('linkage/pedal_ratio')"
         :needed-deg="si('linkage/needed')"
       />
+      <p v-else-if="given.by_wire" class="py-4 text-soft">No cable: the plate follows a motor, and its two tracks tell where it is.</p>
       <p v-else class="py-4 text-soft">With travel, lever and ratio measured, the linkage is drawn here to scale.</p>
     </template>
 

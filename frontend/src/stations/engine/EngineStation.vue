@@ -3,6 +3,7 @@ import { computed, defineAsyncComponent } from "vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
@@ -32,6 +33,8 @@ const FIGURES = [
 const store = useBuild();
 const engine = computed(() => store.plan!.stages.engine);
 const RUN_FIELDS = ["mass", "to_speed", "time", "gears", "final_drive", "tyre", "drag_area", "grip", "driven_share", "shift"];
+const ROAD = ["power", "speed", "at"].map((k) => `/engine/rolling_road/${k}`);
+const REACH = ["bottom_end", "crank_nose", "stands"].map((k) => `/engine/${k}`);
 const CARD_FIELDS = ["inlet_duration", "exhaust_duration", "inlet_centre", "exhaust_centre", "lift"];
 const CARD = { inlet_duration: "250 deg", exhaust_duration: "250 deg", inlet_centre: "108 deg", exhaust_centre: "108 deg" };
 const RUN = { mass: "1200 kg", to_speed: "100 km/h", time: "10 s" };
@@ -62,9 +65,10 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
     <template #power-fields>
       <FieldGroup group="wanted" :at="[...WANTED, '/engine/blower']">
         <Field v-for="p in WANTED" :key="p" :at="p" />
-        <OptionalPart v-if="store.si('/engine/boost')" at="/engine/blower" add="Blower and charge cooler" out="Not known">
-          <Field at="/engine/blower/efficiency" /><Field at="/engine/blower/cooler" />
+        <OptionalPart at="/engine/blower" add="A blower" out="No blower described">
+          <Field v-for="k in ['sits', 'size', 'drive', 'efficiency', 'cooler']" :key="k" :at="`/engine/blower/${k}`" />
         </OptionalPart>
+        <MoreFields summary="A rolling road has measured it" :fields="ROAD" />
       </FieldGroup>
       <FieldGroup group="run" at="/engine/run">
         <OptionalPart at="/engine/run" add="From rest to a speed, in a time" :fresh="RUN" usual out="No such wish">
@@ -75,10 +79,13 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
     <template #power>
       <PowerBands :power="engine.power" />
       <RunCurve v-if="engine.run?.points.length" :run="engine.run" />
+      <AllFigures v-if="engine.run" :names="['engine.run.seconds', 'engine.run.seconds.p05', 'engine.run.seconds.p95']" />
     </template>
 
     <template #itself-fields>
-      <FieldGroup group="engine" :at="[...IS, '/engine/banks']"><Field v-for="p in IS" :key="p" :at="p" /></FieldGroup>
+      <FieldGroup group="engine" :at="[...IS, '/engine/banks']"
+        ><Field v-for="p in IS" :key="p" :at="p" /><MoreFields summary="Rods and pistons, the front of its crank, a stand" :fields="REACH"
+      /></FieldGroup>
       <FieldGroup group="cam" at="/engine/cam_card" measurable note="Degrees of the crank, all at the one small lift that the card names.">
         <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" usual out="No card">
           <Field v-for="k in CARD_FIELDS" :key="k" :at="`/engine/cam_card/${k}`" />

@@ -3,11 +3,15 @@ import { refThrottled } from "@vueuse/core";
 import { computed, defineAsyncComponent, ref, useTemplateRef } from "vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
+import Field from "@/parts/Field.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
+import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
 import { useAsked } from "@/stores/useAsked";
+import BranchFields from "./BranchFields.vue";
 import GradeLine from "./GradeLine.vue";
 import LossTable from "./LossTable.vue";
 import PartFields from "./PartFields.vue";
@@ -92,6 +96,11 @@ const into = computed(() => (store.at("/fuel/path") as string[]).at(-1) === "tan
     <template #regulator-fields>
       <PartFields name="regulator" at="/fuel/regulator" />
       <PartFields v-if="into" name="end" at="/fuel/tank/return_enters" />
+      <FieldGroup v-if="store.build.engine.layout === 'throttle_body'" group="body" at="/fuel/body">
+        <OptionalPart at="/fuel/body" add="Its regulator and return port" out="Nothing of them">
+          <Field v-for="k in ['own_regulator', 'return_port', 'inlet']" :key="k" :at="`/fuel/body/${k}`" />
+        </OptionalPart>
+      </FieldGroup>
     </template>
     <template #regulator><FuelDepth part="cases" /></template>
 
@@ -117,6 +126,15 @@ const into = computed(() => (store.at("/fuel/path") as string[]).at(-1) === "tan
           'fuel.lift.voltage',
         ]"
       />
+    </template>
+
+    <template #branches-fields><BranchFields /></template>
+    <template #branches>
+      <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
+        <RulingFigure figure="fuel.need" label="Needed at full power, all of it" />
+        <RulingFigure figure="fuel.return.pressure.idle" label="Return at idle, worked out" />
+        <RulingFigure v-if="store.at('/fuel/measured/caught')" figure="fuel.gravity.flow" label="Runs to the pump by itself" />
+      </div>
     </template>
 
     <template #doubt><FuelDepth part="doubt" /></template>

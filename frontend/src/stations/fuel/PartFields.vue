@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import SizeSlider from "@/parts/SizeSlider.vue";
 import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
@@ -20,6 +21,8 @@ const FIELDS: Record<string, string[]> = {
   regulator: ["set_pressure", "reference"],
 };
 const fields = computed(() => (part.value ? FIELDS_OF[part.value.kind] : FIELDS[props.name]) ?? []);
+/** All of it that is known: the rest of the table follows, in pencil. */
+const RATED = ["flow", "pressure", "voltage", "current"].map((k) => `/fuel/pump/rated/${k}`);
 const NOTES: Record<string, string> = {
   regulator: "After the rail: what is left over comes back from there. Before it: only what the engine takes goes on.",
   tank: "Fuel boils first at the pump's inlet, on the hottest day and with a low tank.",
@@ -43,9 +46,10 @@ const NOTES: Record<string, string> = {
   <template v-else-if="name === 'pump'">
     <FieldGroup :at="at">
       <Field class="col-span-2" at="/fuel/pump/name" />
-      <Field v-for="k in ['place', 'control', 'relief', 'inlet_bore', 'outlet_bore']" :key="k" :at="`/fuel/pump/${k}`" /><Field
+      <Field v-for="k in ['place', 'control', 'relief', 'inlet_bore', 'outlet_bore', 'arrow']" :key="k" :at="`/fuel/pump/${k}`" /><Field
         at="/fuel/design_margin"
       /><Field at="/fuel/crash_switch" />
+      <MoreFields summary="I know one figure only, or its label" :fields="RATED" />
       <PumpTable class="col-span-2" at="/fuel/pump/curve" />
     </FieldGroup>
     <PumpChoices />

@@ -62,8 +62,7 @@ function told(name: string): string {
   if (name === "lift") return f.lift ? `${f.lift.name}, ${f.lift.flow}` : "";
   if (name === "surge_tank") return f.lift ? `${f.lift.usable} usable` : "";
   if (name === "pump") return `${f.pump.name}, ${choice(f.pump.place).toLowerCase()}, wire ${pumpWire.value}`;
-  if (name === "regulator")
-    return `${f.regulator.set_pressure}, sees the ${f.regulator.reference === "manifold" ? "manifold" : "open air"}`;
+  if (name === "regulator") return `${f.regulator.set_pressure}, sees the ${choice(f.regulator.reference)}`;
   return "the gauge goes here";
 }
 

@@ -19,7 +19,7 @@ export const partsOf = (build: Build) => build.fuel.parts as unknown as Parts;
 /** What is entered for each kind of part, in the order in which a person meets it. */
 export const FIELDS_OF: Record<Kind, string[]> = {
   run: ["material", "bore", "length", "rise", "exhaust_distance", "shielded", "route", "clamps", "clips", "in_fuel"],
-  filter: ["fineness", "pressure_drop", "at_flow", "fluid", "due"],
+  filter: ["fineness", "pressure_drop", "at_flow", "fluid", "arrow", "due"],
   check_valve: ["opens_at", "pressure_drop", "at_flow"],
   damper: ["pressure_drop", "at_flow"],
 };

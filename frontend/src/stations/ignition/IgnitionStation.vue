@@ -70,6 +70,7 @@ const useProposed = () =>
         at="/ignition/igniter"
         note="A coil without a power stage burns a logic output. Check the edge before its plug goes on."
       >
+        <Field class="col-span-2" at="/wiring/unit/coil_stage" />
         <OptionalPart at="/ignition/igniter" add="Describe the igniter" :fresh="IGNITER" usual>
           <Field v-for="k in ['limit', 'fires_on', 'heat_sink']" :key="k" :at="`/ignition/igniter/${k}`" />
         </OptionalPart>
@@ -81,8 +82,9 @@ const useProposed = () =>
       <FieldGroup
         group="outputs"
         at="/ignition/outputs"
-        note="As it is wired, in the order in which the outputs fire. With a distributor: the posts of the cap in the direction the rotor turns."
+        note="As it is wired, in the order of the unit's own numbers. With a distributor: the posts of the cap in the direction the rotor turns."
       >
+        <Field v-if="!result.by_distributor" class="col-span-2" at="/wiring/unit/numbers" />
         <TableField
           class="col-span-2"
           at="/ignition/outputs"
@@ -159,8 +161,8 @@ const useProposed = () =>
     <template #plugs-fields>
       <FieldGroup group="plugs" :at="['/ignition/resistor_plugs', '/ignition/suppressed_leads', '/ignition/tach']">
         <Field at="/ignition/resistor_plugs" /><Field at="/ignition/suppressed_leads" /><Field at="/ignition/tach/hangs_on" /><Field
-          at="/ignition/tach/wants"
-        /><Field at="/ignition/tach/set_for" />
+          at="/ignition/tach/terminal"
+        /><Field at="/ignition/tach/wants" /><Field at="/ignition/tach/set_for" />
       </FieldGroup>
     </template>
 

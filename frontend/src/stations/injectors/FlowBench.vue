@@ -41,7 +41,7 @@ function fresh(): Record<string, unknown> {
     measurable
     note="Outdoors, no flame, eyes protected: fuel mist and solvent burn. Shut and under pressure it must not drip."
   >
-    <Field class="col-span-2" at="/injectors/bench_fluid" />
+    <Field at="/injectors/bench_fluid" /><Field at="/injectors/altered" />
     <EntryList
       at="/injectors/bench"
       :entries="entries"

@@ -3,6 +3,7 @@ import { computed } from "vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import AllFigures from "@/parts/AllFigures.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
@@ -11,6 +12,7 @@ import TableField from "@/parts/TableField.vue";
 import { useBuild } from "@/stores/build";
 import BenchTable from "./BenchTable.vue";
 import BoxBench from "./BoxBench.vue";
+import EntersDrawing from "./EntersDrawing.vue";
 import FlowBench from "./FlowBench.vue";
 import FlowWindow from "./FlowWindow.vue";
 import PulseBar from "./PulseBar.vue";
@@ -40,8 +42,10 @@ const FIGURES = [
   "injectors.imbalance.bank",
   "injectors.changeover",
   "injectors.across.change",
+  "injectors.across.left",
 ];
 const SECOND = { name: "second set", count: 6, flow: "300 g/min", rated_at: "300 kPa", resistance: "12 ohm" };
+const DONOR = { power: "100 kW", injectors: 4, pressure: "300 kPa" };
 const second = ["count", "flow", "rated_at", "fluid", "resistance"];
 </script>
 
@@ -65,6 +69,13 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
         <Field class="col-span-2" at="/injectors/name" /><Field at="/injectors/flow" /><Field at="/injectors/rated_at" /><Field
           at="/injectors/fluid"
         /><Field at="/injectors/count" /><Field at="/injectors/connector" />
+      </FieldGroup>
+      <FieldGroup group="donor" at="/injectors/donor">
+        <MoreFields summary="They have no sheet: from which engine do they come?" :also="['/injectors/donor']">
+          <OptionalPart at="/injectors/donor" add="Describe the donor" :fresh="DONOR" usual out="Not known">
+            <Field v-for="k in ['power', 'injectors', 'pressure', 'duty']" :key="k" :at="`/injectors/donor/${k}`" />
+          </OptionalPart>
+        </MoreFields>
       </FieldGroup>
       <FieldGroup
         group="dead_time"
@@ -93,9 +104,7 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
 
     <template #fired-fields>
       <FieldGroup group="firing" :at="['/injectors/firing', '/injectors/duty_limit', '/injectors/outputs']"
-        ><Field at="/injectors/firing" /><Field at="/injectors/squirts" /><Field at="/injectors/duty_limit" /><Field
-          at="/injectors/unit_compensates"
-        /><Field at="/injectors/fed" />
+        ><Field at="/injectors/firing" /><Field at="/injectors/squirts" /><Field at="/injectors/duty_limit" /><Field at="/injectors/fed" />
         <TableField
           class="col-span-2"
           at="/injectors/outputs"
@@ -125,6 +134,16 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
         <RulingFigure figure="injectors.current.average" label="All of them, on average" />
       </div>
       <PulseBar :injectors="store.plan.stages.injectors" :limit="limit" />
+    </template>
+
+    <template #enters-fields>
+      <FieldGroup group="enters" :at="['/injectors/enters', '/injectors/unit_compensates']" note="The regulator's own side is set at Fuel.">
+        <Field class="col-span-2" at="/injectors/enters" /><Field class="col-span-2" at="/injectors/unit_compensates" />
+      </FieldGroup>
+    </template>
+    <template #enters>
+      <EntersDrawing />
+      <AllFigures :names="['injectors.across.change', 'injectors.across.left', 'injectors.flow.working', 'injectors.nominal']" />
     </template>
 
     <template #second-fields>

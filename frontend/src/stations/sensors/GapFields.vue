@@ -3,12 +3,14 @@
 import { computed } from "vue";
 import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import { useBuild } from "@/stores/build";
 
 const store = useBuild();
 const T = "/sensors/trigger";
 const gaps = computed(() => (store.at(`${T}/gaps`) as string[] | undefined) ?? []);
+const MORE = ["shims", "travel", "overlap"].map((k) => `${T}/${k}`);
 const FOUR = [null, null, null, null];
 </script>
 
@@ -23,5 +25,6 @@ const FOUR = [null, null, null, null];
     </div>
     <OptionalPart v-else :at="`${T}/gaps`" add="Enter four gaps" :fresh="FOUR" />
     <Field :at="`${T}/gap_least`" /><Field :at="`${T}/gap_most`" />
+    <MoreFields summary="Shims, travel, and how much of the tip faces the teeth" :fields="MORE" />
   </FieldGroup>
 </template>

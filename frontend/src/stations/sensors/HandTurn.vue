@@ -5,6 +5,7 @@ import { IconArrowBackUp, IconFlag, IconTrash } from "@tabler/icons-vue";
 import { useStorage } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import type { Stages } from "@/api/types";
+import Field from "@/parts/Field.vue";
 import { useBuild } from "@/stores/build";
 import { useReader } from "@/stores/useReader";
 
@@ -53,7 +54,14 @@ function back(): void {
 /** Into the build; what stays here is thrown away once the build has it. */
 async function keep(finished: boolean): Promise<void> {
   const { supply, levels } = draft.value;
-  const value = { when: new Date().toISOString().slice(0, 10), supply: written(supply), finished, levels };
+  const pullUp = store.at("/sensors/trigger/hand_turn/pull_up");
+  const value = {
+    when: new Date().toISOString().slice(0, 10),
+    supply: written(supply),
+    finished,
+    levels,
+    ...(pullUp ? { pull_up: pullUp } : {}),
+  };
   await store.set("/sensors/trigger/hand_turn", value);
   if (store.problems["/sensors/trigger/hand_turn"]) return;
   put({ ...EMPTY, supply });
@@ -132,6 +140,7 @@ const open = computed(() => going.value || again.value || kept.value?.passed !==
       Tooth {{ bad + 1 }}: {{ draft.levels[bad]!.over }} over it, {{ draft.levels[bad]!.between }} after it. Under
       {{ trigger.low_most_v }} V and near {{ draft.supply }} are wanted.
     </p>
+    <Field v-if="kept" class="mt-2 max-w-72" at="/sensors/trigger/hand_turn/pull_up" />
     <ol v-if="going || kept?.rows.length" class="mt-2 flex flex-wrap gap-1" aria-label="Teeth read">
       <li
         v-for="(l, i) in going ? draft.levels : kept!.rows"

@@ -23,7 +23,7 @@ const LINE = { points: [{}, {}] };
         <TableField class="col-span-2" :at="`${at}/points`" noun="point" :columns="['volts', 'value']" />
         <Field :at="`${at}/reads`" /><Field v-if="at === '/sensors/fuel_pressure'" :at="`${at}/sits`" />
         <template v-if="at === '/sensors/pressure'">
-          <Field at="/sensors/pressure/hose" />
+          <Field at="/sensors/pressure/hose" /><Field at="/sensors/pressure/sits" /><Field at="/sensors/pressure/hose_length" />
           <div class="col-span-2">
             <p class="text-[0.86rem] text-soft">The line chosen in the unit, two points; empty if it is the same</p>
             <TableField at="/sensors/pressure/typed" noun="typed point" :columns="['volts', 'value']" />

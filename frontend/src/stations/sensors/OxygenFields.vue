@@ -2,9 +2,11 @@
 // The exhaust with its oxygen sensor, stretch by stretch.
 import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
 import TableField from "@/parts/TableField.vue";
 
+const MORE = ["nearest", "farthest", "clock_least", "clock_most", "boss", "leak"].map((k) => `/sensors/oxygen/${k}`);
 /** A row for each piece of a usual exhaust, with nothing measured in it. */
 const PATH = [{}, { what: "merge" }, {}, {}];
 </script>
@@ -18,6 +20,7 @@ const PATH = [{}, { what: "merge" }, {}, {}];
   >
     <OptionalPart at="/sensors/oxygen" add="Describe the exhaust" :fresh="{ path: PATH }">
       <Field at="/sensors/oxygen/distance" /><Field at="/sensors/oxygen/clock" /><Field at="/sensors/oxygen/banks" />
+      <MoreFields summary="By its own sheet; its boss" :fields="MORE" />
       <TableField
         class="col-span-2"
         at="/sensors/oxygen/path"

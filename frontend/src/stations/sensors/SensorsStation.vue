@@ -9,6 +9,7 @@ import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
 import KeyOnTable from "./KeyOnTable.vue";
+import MoreSensors from "./MoreSensors.vue";
 import LinesBench from "./LinesBench.vue";
 import PlacesDrawing from "./PlacesDrawing.vue";
 import SenderBench from "./SenderBench.vue";
@@ -17,6 +18,7 @@ import SensorList from "./SensorList.vue";
 import StrategyTable from "./StrategyTable.vue";
 import GapFields from "./GapFields.vue";
 import OxygenFields from "./OxygenFields.vue";
+import OxygenLine from "./OxygenLine.vue";
 import TopFields from "./TopFields.vue";
 import WheelFields from "./WheelFields.vue";
 import TriggerWheel from "./TriggerWheel.vue";
@@ -76,8 +78,8 @@ function tapped(tooth: number): void {
 
     <template #set-fields>
       <FieldGroup group="set" note="Confirm each once you know where it goes; strike what you do without."
-        ><SensorList :rows="result.rows"
-      /></FieldGroup>
+        ><SensorList :rows="result.rows" /></FieldGroup
+      ><MoreSensors />
     </template>
     <template #set>
       <PlacesDrawing
@@ -117,7 +119,11 @@ function tapped(tooth: number): void {
     <template #throttle-fields>
       <FieldGroup group="throttle" at="/sensors/throttle" measurable note="Key on, engine off. Turned the stop screw? Zero it again.">
         <OptionalPart at="/sensors/throttle" add="Enter its volts">
-          <Field v-for="k in ['closed', 'open', 'pedal', 'zeroed', 'stop_turned']" :key="k" :at="`/sensors/throttle/${k}`" />
+          <Field
+            v-for="k in ['closed', 'open', 'pedal', 'screen', 'screen_least', 'zeroed', 'stop_turned']"
+            :key="k"
+            :at="`/sensors/throttle/${k}`"
+          />
         </OptionalPart>
       </FieldGroup>
     </template>
@@ -140,12 +146,7 @@ function tapped(tooth: number): void {
         @clock="(v) => store.set('/sensors/oxygen/clock', v)"
       />
       <p v-else class="py-4 text-soft">Describe the exhaust from the ports back: where the sensor may sit is drawn here.</p>
-      <p v-if="result.oxygen" class="mt-3 text-[0.95rem]">
-        Oxygen sensor: 0 V is λ <span class="num">{{ result.oxygen.offset.toFixed(3) }}</span>, 5 V is λ
-        <span class="num">{{ (result.oxygen.offset + 5 * result.oxygen.slope).toFixed(3) }}</span>; λ 1 shows
-        <span class="num">{{ ((1 - result.oxygen.offset) / result.oxygen.slope).toFixed(2) }} V</span>, which is
-        <span class="num">{{ store.plan.stages.engine.stoich }}</span> to one of this fuel.
-      </p>
+      <OxygenLine v-if="result.oxygen" :line="result.oxygen" :stoich="store.plan.stages.engine.stoich" />
     </template>
 
     <template #wheel-fields><WheelFields part="wheel" /></template>

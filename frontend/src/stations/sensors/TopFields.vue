@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import { useBuild } from "@/stores/build";
 import TopDrawing from "./TopDrawing.vue";
 
@@ -20,6 +21,7 @@ const NUMBER_ONE = [
   "light_commanded",
   "light_observed",
 ];
+const MORE = ["figure_from", "face", "index_shift"].map((k) => `${T}/${k}`);
 /** How far after the mark true top lies, by the positive stop. */
 const off = computed(() => store.plan?.stages.trigger?.top_off_deg ?? null);
 </script>
@@ -33,5 +35,6 @@ const off = computed(() => store.plan?.stages.trigger?.top_off_deg ?? null);
     <Field v-for="k in NUMBER_ONE.slice(0, 4)" :key="k" :at="`${T}/${k}`" />
     <TopDrawing v-if="off != null" :before="store.si(`${T}/stop_before`) ?? 0" :after="store.si(`${T}/stop_after`) ?? 0" :off="off" />
     <Field v-for="k in NUMBER_ONE.slice(4)" :key="k" :at="`${T}/${k}`" /><Field :at="`${T}/cranking`" />
+    <MoreFields summary="The angle is a maker's figure, or the wheel is turned over" :fields="MORE" />
   </FieldGroup>
 </template>

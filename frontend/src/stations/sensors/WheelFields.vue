@@ -15,6 +15,7 @@ const coil = computed(() => trigger.value?.sensor === "variable_reluctance");
 const wheel = computed(() =>
   trigger.value?.pattern === "windows" ? ["pattern", "on", "teeth"] : ["pattern", "on", "teeth", "missing", "diameter", "turns"],
 );
+const SHARED = { name: "old ignition box", pull_up: "2200 ohm" };
 const supply = computed(() => [
   "sensor",
   "mount",
@@ -22,6 +23,7 @@ const supply = computed(() => [
   "given",
   "input",
   "input_rate",
+  ...(coil.value ? [] : ["low_most"]),
 ]);
 </script>
 
@@ -48,6 +50,11 @@ const supply = computed(() => [
       <Field v-for="k in supply" :key="k" :at="`${T}/${k}`" />
       <OptionalPart v-if="coil" :at="`${T}/spin`" add="Spun on the bench">
         <Field v-for="k in ['coil', 'volts', 'speed']" :key="`spin${k}`" :at="`${T}/spin/${k}`" />
+      </OptionalPart>
+    </FieldGroup>
+    <FieldGroup group="shared" :at="`${T}/shared`">
+      <OptionalPart :at="`${T}/shared`" add="Another unit reads it too" :fresh="SHARED" usual out="Nobody else reads it">
+        <Field v-for="k in ['name', 'pull_up', 'supply', 'powers']" :key="k" :at="`${T}/shared/${k}`" />
       </OptionalPart>
     </FieldGroup>
     <FieldGroup group="phase" :at="`${T}/phase`">

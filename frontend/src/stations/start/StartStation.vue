@@ -4,6 +4,8 @@ import { computed, inject, ref } from "vue";
 import { RouterLink, useRoute } from "vue-router";
 import { api } from "@/api/client";
 import SnagCard from "@/parts/SnagCard.vue";
+import EntryList, { type Entry } from "@/parts/EntryList.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import BenchRow from "@/parts/BenchRow.vue";
 import { OVERRULE } from "@/shell/keys";
 import { useBuild } from "@/stores/build";
@@ -22,7 +24,30 @@ const headline = computed(() => {
 });
 const route = useRoute();
 const { benches } = useCatalogue();
-const bench = computed(() => (route.params.bench === "steps" || route.hash.startsWith("#f/start/steps") ? "steps" : "overview"));
+const bench = computed(() => {
+  const led = /^#f\/start\/(steps|temporary)/.exec(route.hash)?.[1];
+  return led ?? (["steps", "temporary"].includes(String(route.params.bench)) ? String(route.params.bench) : "overview");
+});
+/** What bars moving, and the road, though not starting where the car stands. */
+const GATES = [
+  { bars: "move", title: "Before it moves" },
+  { bars: "road", title: "Before the road" },
+];
+const gates = computed(() =>
+  GATES.map((g) => ({
+    ...g,
+    shut: (store.plan?.findings ?? []).filter((f) => f.severity === "stop" && f.bars === g.bars && !f.overruled),
+  })),
+);
+const fits = computed<Entry[]>(() =>
+  (store.build?.start?.temporary ?? []).map((fit, i) => ({
+    token: i,
+    title: fit.what,
+    note: fit.undone ? `undone on ${fit.undone}` : `not undone${fit.where ? `, ${fit.where}` : ""}`,
+    bad: !fit.undone,
+    out: "Strike it from the list",
+  })),
+);
 const FIRST = 3;
 const all = ref(false);
 const steps = computed(() => store.plan!.stages.start.steps);
@@ -59,6 +84,14 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
           </div>
         </div>
         <p v-else class="mb-4 text-[1.1rem]">Nothing holds the first start.</p>
+        <template v-for="g in gates" :key="g.bars">
+          <div v-if="g.shut.length" class="mb-5 border border-spark p-4" role="region" :aria-label="g.title">
+            <h2 class="mb-2 text-[1.1rem] text-spark">{{ g.title }}</h2>
+            <div class="flex flex-col gap-2.5">
+              <SnagCard v-for="f in g.shut" :key="f.code + f.at" :finding="f" @overrule="overrule" />
+            </div>
+          </div>
+        </template>
         <div v-if="stops.length > open.length" class="mb-5 border border-ink p-4" role="region" aria-label="Signed for">
           <h2 class="mb-2 text-[1.1rem]">Going on over</h2>
           <div class="flex flex-col gap-2.5">
@@ -80,6 +113,21 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
           </li>
         </ol>
       </template>
+
+      <FieldGroup
+        v-else-if="bench === 'temporary'"
+        group="temporary"
+        note="A feed by clip, a can in place of the tank, a switch on a wire: written down here, it is listed until it is undone."
+      >
+        <EntryList
+          at="/start/temporary"
+          :entries="fits"
+          :fields="['what', 'where', 'since', 'bars', 'undone']"
+          noun="a temporary fit"
+          @add="store.edit([{ op: 'add', path: '/start/temporary/-', value: { what: 'temporary fit' } }])"
+          @out="(i) => store.edit([{ op: 'remove', path: `/start/temporary/${i}` }])"
+        />
+      </FieldGroup>
 
       <template v-else>
         <ol class="no-print mb-3 flex gap-1.5 overflow-x-auto" aria-label="All steps">

@@ -4,7 +4,12 @@ import { useRoute } from "vue-router";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import AllFigures from "@/parts/AllFigures.vue";
+import TableField from "@/parts/TableField.vue";
+import GearboxBench from "./GearboxBench.vue";
+import UnitPlace from "./UnitPlace.vue";
+import SettingList from "./SettingList.vue";
 import PinList from "./PinList.vue";
+import UnitFields from "./UnitFields.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { choice } from "@/figures/format";
@@ -64,6 +69,15 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
           label="At accessory"
         /><Field at="/wiring/feed/run" label="At run" /><Field at="/wiring/feed/crank" label="While cranking" />
       </FieldGroup>
+      <FieldGroup group="links" note="Each with the length of lead before it that nothing protects. Battery off while you measure.">
+        <TableField
+          class="col-span-2"
+          at="/wiring/links"
+          noun="link"
+          :columns="['feeds', 'distance', 'sound']"
+          :fresh="{ feeds: 'starter_stud' }"
+        />
+      </FieldGroup>
     </template>
 
     <template #unit-fields>
@@ -86,6 +100,7 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
           </button>
         </div>
       </FieldGroup>
+      <UnitFields />
     </template>
     <template #unit><PinList :pins="result.pins" /></template>
 
@@ -106,6 +121,14 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
           </div>
         </div>
       </FieldGroup>
+    </template>
+
+    <template #sits-fields><UnitPlace /></template>
+    <template #sits><SettingList :rows="result.settings" /></template>
+
+    <template #gearbox-fields><GearboxBench /></template>
+    <template #gearbox>
+      <RulingFigure v-if="result.pulses_per_km !== null" figure="wiring.pulses_per_km" label="Pulses that come in a kilometre" suffix="" />
     </template>
 
     <template #routes-fields>

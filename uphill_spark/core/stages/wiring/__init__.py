@@ -17,6 +17,8 @@ from ...given import Build
 from ...given.unit import Gearbox
 from ...physics.electric import bundle_diameter, wire_temperature
 from ..fuel.demand import STATES
+from . import settings
+from .settings import SettingRow
 
 ROUNDING = 1.005  # by which a figure may pass a limit: wires and fuses are proposed to the very limit
 HOTTEST_SHOWN = 2000.0  # K: past it the copper has long run away
@@ -116,10 +118,11 @@ class WiringResult(Result):
     crank_v: float | None
     pulses_per_km: float | None
     bare_feed_m: float
+    settings: list[SettingRow]
 
 
 #: What this stage reads of the build.
-READS = ("wiring",)
+READS = ("wiring", "sensors.trigger", "ignition.timed_by_unit", "ignition.letters")
 
 
 def work_out(build: Build, circuit: Electric) -> WiringResult:
@@ -167,6 +170,7 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
         run_v=w.feed.run.si if w.feed.run else None,
         crank_v=w.feed.crank.si if w.feed.crank else None,
         pulses_per_km=_pulses_per_km(w.gearbox),
+        settings=settings.rows(build),
         bare_feed_m=max([w.feed.fuse_distance.si, *(x.distance.si for x in w.links if x.distance is not None)]),
     )
 
