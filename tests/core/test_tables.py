@@ -52,7 +52,9 @@ class Registry(unittest.TestCase):
         codes = [c.code for c in CHECKS]
         self.assertEqual(len(codes), len(set(codes)))
         shown = [f.station for f in evaluate(worked("brindle").build).findings if f.severity == "stop"]
-        self.assertEqual(list(dict.fromkeys(shown)), ["engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune"])
+        self.assertEqual(
+            list(dict.fromkeys(shown)), ["engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start"]
+        )
         for c in CHECKS:
             self.assertTrue(c.figure is None or c.figure in SPECS, c.code)
 

@@ -81,7 +81,7 @@ class Wheels(unittest.TestCase):
     def test_bad_input_is_named(self) -> None:
         windows = [{"opens": "0 deg", "width": "100 deg"}, {"opens": "90 deg", "width": "30 deg"}]
         for changes, at, wants in (
-            ({f"{T}/teeth": 0}, f"{T}/teeth", "4 or more"),
+            ({f"{T}/teeth": 0}, f"{T}/teeth", "1 or more"),
             ({f"{T}/missing": 36}, f"{T}/missing", "4 at most"),
             ({f"{T}/teeth": 6, f"{T}/missing": 3}, f"{T}/missing", "fewer than half"),
             ({f"{T}/angle": "900 deg"}, f"{T}/angle", "between -360 deg"),
@@ -299,7 +299,10 @@ class ByHand(unittest.TestCase):
         r = worked("tern", gaps).trigger
         assert r is not None and r.gap is not None
         self.assertAlmostEqual(r.gap.shim_m, -0.65e-3)
-        self.assertIn("Take out 0.65 mm of shim", next(f.do for f in plan("tern", gaps).findings if f.code == "TRIG-01"))
+        self.assertIn(
+            "Take out 0.65 mm of shim", next(f.do for f in plan("tern", {**gaps, f"{T}/shims": "1 mm"}).findings if f.code == "TRIG-01")
+        )
+        self.assertIn("Bring it in by 0.65 mm", next(f.do for f in plan("tern", gaps).findings if f.code == "TRIG-01"))
 
 
 if __name__ == "__main__":

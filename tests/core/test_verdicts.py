@@ -314,6 +314,44 @@ class Power(unittest.TestCase):
         self.assertGreater(p.high, 183e3)
         self.assertAlmostEqual((p.middle or 0) / 1e3, 183, delta=6)
 
+    def test_a_known_car_comes_out_step_by_step_too(self) -> None:
+        """183 kW, 1,590 kg, driven at the rear on good tyres, 6.6 s: turning parts are the engine's to turn, not the tyres'."""
+        run = {
+            **self.RUN,
+            "time": "6.6 s",
+            "gears": [2.95, 1.94, 1.34, 1.0],
+            "final_drive": "3.27:1",
+            "tyre": "320 mm",
+            "grip": 0.95,
+            "driven_share": "50 %",
+            "driven": "rear",
+            "shift": "0.3 s",
+        }
+        own = {
+            "/engine/displacement": "4.95 L",
+            "/engine/power_speed": "5250 rpm",
+            "/engine/rev_limit": "5800 rpm",
+            "/engine/power": "183 kW",
+            "/engine/run": run,
+        }
+        p = worked("tern", own).engine.run
+        assert p is not None and p.low is not None and p.high is not None and p.seconds is not None
+        self.assertLess(p.low, 183e3)
+        self.assertGreater(p.high, 183e3)
+        self.assertAlmostEqual(p.seconds[1], 6.6, delta=0.3)
+
+    def test_tyres_let_go_where_the_weight_on_them_says(self) -> None:
+        def grip_s(driven: str) -> float:
+            run = worked("tern", {"/engine/run": {**self.RUN, "grip": 0.8, "driven_share": "50 %", "driven": driven}}).engine.run
+            assert run is not None
+            return run.grip_time_s
+
+        v = 60 * 1609.344 / 3600
+        self.assertAlmostEqual(grip_s("all"), 1.02 * v / (0.8 * 9.80665), places=6)
+        self.assertAlmostEqual(grip_s("not_noted"), 1.02 * v / (0.4 * 9.80665), places=6)
+        self.assertAlmostEqual(grip_s("rear"), 1.02 * v * (1 - 0.8 * 0.22) / (0.4 * 9.80665), places=6)
+        self.assertGreater(grip_s("front"), grip_s("not_noted"))
+
     def test_power_mass_and_gears_give_seconds(self) -> None:
         for more in ({}, {"gears": [3.35, 1.99, 1.33, 1.0], "final_drive": "3.27:1", "tyre": "320 mm"}):
             with self.subTest(gears=bool(more)):

@@ -175,6 +175,7 @@ STATIONS: tuple[Station, ...] = (
             Bench("wires", "Wires", "How thick is each wire, and what does it lose?", ("/wiring",), "wiring.count"),
             Bench("fuses", "Fuses", "Does every fuse protect its wire?", _at("wiring", "fuses"), "wiring.fuse.pump", {"fuses": "Fuses"}),
             Bench("routes", "Routes", "Where does it run, and how long is it?", _at("wiring", "branches", "nodes"), "wiring.total_length", {"branches": "Branches, measured with a string"}),
+            _papers("What to order by, and the wire list"),
         ),
     ),
     Station(

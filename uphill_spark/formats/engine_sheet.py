@@ -16,7 +16,12 @@ _FIGURES = (
     "engine.compression.spread", "engine.compression.expected", "engine.leak_down", "engine.vacuum", "engine.vacuum.expected", "engine.bmep", "engine.piston_speed",
     "engine.fuel_mass_flow",
 )  # fmt: skip
-_POWER = {"target": "wanted", "air": "from the air it can draw", "run": "from what the car should do"}
+_POWER = {
+    "target": "wanted",
+    "air": "from the air it can draw",
+    "road": "on the rolling road, at the crank",
+    "run": "from what the car should do",
+}
 
 
 def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:

@@ -43,7 +43,7 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         cautions=["Tens of thousands of volts: key and battery off before a lead or coil is touched. Light on number one: no loose clothing, clear of the fan and out of line with it, hot parts beside you."],
         figures=_FIGURES,
         blocks=[
-            Block("Outputs, in the order in which they fire", outputs, ("Output", "should fire", "fires", "after number one"), tick=True),
+            Block("Outputs, in the order of the unit's own numbers", outputs, ("Output", "should fire", "fires", "after number one"), tick=True),
             Block("Coil plugs of the harness", [(x.letter, x.output, "+".join(map(str, x.cylinders))) for x in g.letters], ("Letter", "output", "plugged to"), tick=True),
             Block(f"Dwell to {g.coil.current}", [dwell], [f"{row.volts:g} V" for row in r.dwell]),
             Block("Timing light", log, ("Speed", "locked at", "light shows", "off by"), note="Correct the trigger angle by what it is off at cranking; then look again at 3,000."),

@@ -18,6 +18,7 @@ from ..formats import (
     evening_sheet,
     flow_sheet,
     hose_tags,
+    order_sheet,
     scope_csv,
     sensor_card,
     start_sheet,
@@ -126,11 +127,11 @@ def evening(path: BuildPath, query: PaperQuery) -> Response:
 #: The one-page sheet of each station that has one.
 SHEETS = {
     "engine": engine_sheet.sheet, "flow": flow_sheet.sheet, "air": air_sheet.sheet, "sensors": sensor_card.sheet, "trigger": trigger_card.sheet,
-    "timing": timing_card.sheet,
+    "timing": timing_card.sheet, "order": order_sheet.sheet,
 }  # fmt: skip
 
 
-@api.get("/sheets/<string:key>.pdf", summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing")
+@api.get("/sheets/<string:key>.pdf", summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order")
 def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     if path.key not in SHEETS:
         raise store.NotFound(f"There is no sheet {path.key!r}; there are {', '.join(SHEETS)}.")

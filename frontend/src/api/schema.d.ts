@@ -508,7 +508,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing */
+        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order */
         get: operations["papers_station_pdf_sheets__string_key__pdf_get"];
         put?: never;
         post?: never;
@@ -1404,6 +1404,13 @@ export interface components {
              * @default 52 %
              */
             driven_share: string;
+            /**
+             * Driven wheels
+             * @description Pulling away, weight goes to the rear: it helps rear wheels and takes from front ones.
+             * @default not_noted
+             * @enum {string}
+             */
+            driven: "rear" | "front" | "all" | "not_noted";
             /**
              * Each change of gear takes
              * @default 0.5 s
@@ -2339,13 +2346,6 @@ export interface components {
              * @enum {string}
              */
             stands: "in_car" | "on_stand" | "not_noted";
-            /**
-             * Front of its crank
-             * @description Whether a wheel and a bracket find room there.
-             * @default not_looked_at
-             * @enum {string}
-             */
-            crank_nose: "in_reach" | "out_of_reach" | "not_looked_at";
             /**
              * Rods and pistons
              * @description Forged ones, by their builder's word, bear more speed.
@@ -5908,6 +5908,13 @@ export interface components {
              * @enum {string}
              */
             sensor: "hall" | "variable_reluctance";
+            /**
+             * Front of the crank
+             * @description Whether a wheel and a stiff bracket find room there.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            reach: "in_reach" | "out_of_reach" | "not_looked_at";
             /**
              * Sensor sits
              * @description Outside it can be reached; behind the pulley it is out of harm's way and of reach.

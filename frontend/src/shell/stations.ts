@@ -16,7 +16,11 @@ export const SCREENS: Screen[] = [
   { key: "fuel", needs: ["fuel", "doubt"], also: ["wiring"], view: () => import("@/stations/fuel/FuelStation.vue") },
   { key: "injectors", needs: ["injectors"], view: () => import("@/stations/injectors/InjectorsStation.vue") },
   { key: "air", needs: ["air"], view: () => import("@/stations/air/AirStation.vue") },
-  { key: "sensors", needs: ["sensors", "trigger", "engine"], view: () => import("@/stations/sensors/SensorsStation.vue") },
+  {
+    key: "sensors",
+    needs: ["sensors", "trigger", "engine"],
+    view: () => import("@/stations/sensors/SensorsStation.vue"),
+  },
   { key: "ignition", needs: ["ignition"], also: ["wiring"], view: () => import("@/stations/ignition/IgnitionStation.vue") },
   { key: "wiring", needs: ["wiring"], view: () => import("@/stations/wiring/WiringStation.vue") },
   { key: "tune", needs: ["tune"], view: () => import("@/stations/tune/TuneStation.vue") },

@@ -17,6 +17,7 @@ SHARE = (0.5, 2.0)  # K
 PEDAL = 0.95
 TWO_BANKS = ("vee", "flat")
 INPUT_MOST = 5.2  # V on an input that is made for 5
+HOSE = 1.0  # m, a pressure hose longer than this lags behind the manifold
 LINE_OFF = 2e3  # Pa by which the line typed in may differ from the sensor's own
 SPAN_LEAST = 1.0  # V of a throttle sensor from shut to open
 PULSING = ("brake_booster", "crankcase_valve", "distributor_advance", "canister_purge")
@@ -254,6 +255,8 @@ def pressure_hose(w: Worked, say: Say) -> Iterator[Finding]:
             "A port of its own, from the plenum.",
             at="/air/consumers",
         )
+    elif b.hose_length is not None and b.hose_length.si > HOSE:
+        yield say("watch", f"Its hose is {length(w, b.hose_length.si)} long: the unit sees the load late.", f"{length(w, HOSE)} at most, or a sensor of its own near the plenum.", at="/sensors/pressure/hose_length")  # fmt: skip
     elif b.hose == "sags":
         yield say("watch", "Its hose sags: fuel and water collect in it and it reads late or nothing.", "Short, and rising to the sensor.")
     elif b.hose == "not_looked_at":

@@ -394,16 +394,16 @@ def polarity(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Find
 
 @check(
     "TRIG-08",
-    "/engine/crank_nose",
+    "/sensors/trigger/reach",
     "Room for a wheel on the crank",
     source="a wheel and a stiff bracket want room at the front of the crank",
     rests=("/sensors/trigger/on",),
 )
 @_with_wheel
 def room(w: Worked, r: TriggerResult, t: Trigger, say: Say) -> Iterator[Finding]:
-    if t.on != "crank" or w.build.engine.crank_nose == "not_looked_at":
+    if t.on != "crank" or t.reach == "not_looked_at":
         return
-    if w.build.engine.crank_nose == "out_of_reach":
+    if t.reach == "out_of_reach":
         yield say(
             "sort_out",
             "The wheel is meant for the crank, and the front of the crank is out of reach.",

@@ -96,6 +96,11 @@ class AccelerationRun(Part):
     driven_share: Annotated[Quantity, Of("ratio", "20 %", "100 %", "52 %")] = Field(
         default=Quantity("52 %", 0.52), title="Weight on the driven wheels", validate_default=True
     )
+    driven: Literal["rear", "front", "all", "not_noted"] = Field(
+        default="not_noted",
+        title="Driven wheels",
+        description="Pulling away, weight goes to the rear: it helps rear wheels and takes from front ones.",
+    )
     shift: Annotated[Quantity, Of("time", "0 s", "2 s", "0.5 s")] = Field(
         default=Quantity("0.5 s", 0.5), title="Each change of gear takes", validate_default=True
     )
@@ -145,9 +150,6 @@ class Engine(Part):
 
     stands: Literal["in_car", "on_stand", "not_noted"] = Field(
         default="not_noted", title="Engine stands", description="In the car, or on a stand for its first run."
-    )
-    crank_nose: Literal["in_reach", "out_of_reach", "not_looked_at"] = Field(
-        default="not_looked_at", title="Front of its crank", description="Whether a wheel and a bracket find room there."
     )
     bottom_end: Literal["cast", "forged", "not_noted"] = Field(
         default="not_noted", title="Rods and pistons", description="Forged ones, by their builder's word, bear more speed."

@@ -89,6 +89,9 @@ class Trigger(Part):
     windows: list[Window] = Field(default=[], max_length=16, title="Windows")
     on: Literal["crank", "distributor"] = Field(default="crank", title="Turns with", description="The distributor turns at half the speed.")
     sensor: SensorType = Field(title="Sensor type")
+    reach: Literal["in_reach", "out_of_reach", "not_looked_at"] = Field(
+        default="not_looked_at", title="Front of the crank", description="Whether a wheel and a stiff bracket find room there."
+    )
     mount: Literal["outside_bracket", "behind_pulley", "not_chosen"] = Field(
         default="not_chosen",
         title="Sensor sits",

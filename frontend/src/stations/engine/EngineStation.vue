@@ -32,9 +32,9 @@ const FIGURES = [
 ]; // prettier-ignore
 const store = useBuild();
 const engine = computed(() => store.plan!.stages.engine);
-const RUN_FIELDS = ["mass", "to_speed", "time", "gears", "final_drive", "tyre", "drag_area", "grip", "driven_share", "shift"];
+const RUN_FIELDS = ["mass", "to_speed", "time", "gears", "final_drive", "tyre", "drag_area", "grip", "driven", "driven_share", "shift"];
 const ROAD = ["power", "speed", "at"].map((k) => `/engine/rolling_road/${k}`);
-const REACH = ["bottom_end", "crank_nose", "stands"].map((k) => `/engine/${k}`);
+const REACH = ["bottom_end", "stands"].map((k) => `/engine/${k}`);
 const CARD_FIELDS = ["inlet_duration", "exhaust_duration", "inlet_centre", "exhaust_centre", "lift"];
 const CARD = { inlet_duration: "250 deg", exhaust_duration: "250 deg", inlet_centre: "108 deg", exhaust_centre: "108 deg" };
 const RUN = { mass: "1200 kg", to_speed: "100 km/h", time: "10 s" };
@@ -84,7 +84,7 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
 
     <template #itself-fields>
       <FieldGroup group="engine" :at="[...IS, '/engine/banks']"
-        ><Field v-for="p in IS" :key="p" :at="p" /><MoreFields summary="Rods and pistons, the front of its crank, a stand" :fields="REACH"
+        ><Field v-for="p in IS" :key="p" :at="p" /><MoreFields summary="Rods and pistons; a stand" :fields="REACH"
       /></FieldGroup>
       <FieldGroup group="cam" at="/engine/cam_card" measurable note="Degrees of the crank, all at the one small lift that the card names.">
         <OptionalPart at="/engine/cam_card" add="The cam by its card" :fresh="CARD" usual out="No card">

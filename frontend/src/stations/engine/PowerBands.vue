@@ -9,7 +9,7 @@ import { useScales } from "@/figures/owners";
 
 const props = defineProps<{ power: Stages["engine"]["power"] }>();
 const own = useScales();
-const WORDS: Record<string, string> = { target: "wanted", air: "from the air", run: "from the run" };
+const WORDS: Record<string, string> = { target: "wanted", air: "from the air", road: "rolling road", run: "from the run" };
 const ROW = 34;
 const H = computed(() => props.power.length * ROW + 66);
 const kw = (w: number) => own.value.power.of(w);

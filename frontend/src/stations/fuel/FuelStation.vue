@@ -11,18 +11,18 @@ import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
 import { useAsked } from "@/stores/useAsked";
-import BranchFields from "./BranchFields.vue";
 import GradeLine from "./GradeLine.vue";
-import LossTable from "./LossTable.vue";
 import PartFields from "./PartFields.vue";
 import PathBench from "./PathBench.vue";
-import PumpSystem from "./PumpSystem.vue";
-import PumpWires from "./PumpWires.vue";
 import { STATES, type StateName } from "./states";
 import { useTrial } from "./useTrial";
 const QuestionList = defineAsyncComponent(() => import("@/parts/QuestionList.vue"));
 
 /** What stands on one bench only is fetched with it. */
+const BranchFields = defineAsyncComponent(() => import("./BranchFields.vue"));
+const LossTable = defineAsyncComponent(() => import("./LossTable.vue"));
+const PumpWires = defineAsyncComponent(() => import("./PumpWires.vue"));
+const PumpSystem = defineAsyncComponent(() => import("./PumpSystem.vue"));
 const FuelDepth = defineAsyncComponent(() => import("./FuelDepth.vue"));
 const VapourSweep = defineAsyncComponent(() => import("./VapourSweep.vue"));
 const store = useBuild();

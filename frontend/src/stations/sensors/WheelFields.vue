@@ -39,6 +39,7 @@ const supply = computed(() => [
         :columns="['opens', 'width']"
         :fresh="{ opens: '0 deg', width: '30 deg' }"
       />
+      <Field v-if="trigger?.on !== 'distributor'" :at="`${T}/reach`" />
     </OptionalPart>
   </FieldGroup>
   <template v-else-if="trigger">

@@ -85,12 +85,14 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
         </div>
         <p v-else class="mb-4 text-[1.1rem]">Nothing holds the first start.</p>
         <template v-for="g in gates" :key="g.bars">
-          <div v-if="g.shut.length" class="mb-5 border border-spark p-4" role="region" :aria-label="g.title">
-            <h2 class="mb-2 text-[1.1rem] text-spark">{{ g.title }}</h2>
-            <div class="flex flex-col gap-2.5">
+          <details v-if="g.shut.length" class="mb-3 border border-spark px-4 py-1" role="region" :aria-label="g.title" :open="!open.length">
+            <summary class="min-h-11 cursor-pointer py-2 font-semibold text-spark">
+              {{ g.title }}: {{ g.shut.length }} {{ g.shut.length === 1 ? "Stop" : "Stops" }}
+            </summary>
+            <div class="flex flex-col gap-2.5 pb-3">
               <SnagCard v-for="f in g.shut" :key="f.code + f.at" :finding="f" @overrule="overrule" />
             </div>
-          </div>
+          </details>
         </template>
         <div v-if="stops.length > open.length" class="mb-5 border border-ink p-4" role="region" aria-label="Signed for">
           <h2 class="mb-2 text-[1.1rem]">Going on over</h2>

@@ -2,25 +2,22 @@
 // What the control unit can be set to: asked before it is bought, what this build asks for first.
 import { computed } from "vue";
 import type { Stages } from "@/api/types";
+import FieldGroup from "@/parts/FieldGroup.vue";
 import { useBuild } from "@/stores/build";
-import { useCatalogue } from "@/stores/catalogue";
 
 const props = defineProps<{ rows: Stages["wiring"]["settings"] }>();
 const store = useBuild();
-const { group } = useCatalogue();
 const left = computed(() => props.rows.filter((r) => r.wanted && !r.can).length);
+const note = computed(
+  () => `Asked before it is bought. ${left.value ? `${left.value} that this build asks for ${left.value === 1 ? "is" : "are"} open.` : "All that this build asks for is said."}`,
+); // prettier-ignore
 const say = (row: (typeof props.rows)[number], word: "yes" | "no") =>
   store.set(`/wiring/unit/can_set/${row.key}`, row.can === word ? undefined : word);
 </script>
 
 <template>
-  <section class="mt-2" :aria-label="group('wiring', 'settings')">
-    <h2 class="text-[1.05rem]">{{ group("wiring", "settings") }}</h2>
-    <p class="text-[0.85rem] text-soft">
-      Asked before it is bought.
-      {{ left ? `${left} that this build asks for ${left === 1 ? "is" : "are"} open.` : "All that this build asks for is said." }}
-    </p>
-    <ul class="mt-1 border-t border-line">
+  <FieldGroup group="settings" :note="note">
+    <ul class="col-span-2 border-t border-line">
       <li
         v-for="row in rows"
         :id="`f/wiring/unit/can_set/${row.key}`"
@@ -46,5 +43,5 @@ const say = (row: (typeof props.rows)[number], word: "yes" | "no") =>
         </span>
       </li>
     </ul>
-  </section>
+  </FieldGroup>
 </template>

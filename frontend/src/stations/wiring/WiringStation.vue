@@ -10,6 +10,7 @@ import UnitPlace from "./UnitPlace.vue";
 import SettingList from "./SettingList.vue";
 import PinList from "./PinList.vue";
 import UnitFields from "./UnitFields.vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { choice } from "@/figures/format";
@@ -146,5 +147,12 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
       </FieldGroup>
     </template>
     <template #routes><HarnessPlan :wiring="result" :traced="traced" /></template>
+
+    <template #papers>
+      <p class="mt-3 flex flex-wrap gap-2">
+        <PaperLink name="sheets/order.pdf">Order sheet, PDF</PaperLink>
+        <PaperLink name="wire-list.csv">Wire list, CSV</PaperLink>
+      </p>
+    </template>
   </StationFrame>
 </template>

@@ -24,6 +24,8 @@ ROLLING = 0.014  # of the weight, radial tyres on asphalt: 0.013 to 0.015 (SAE J
 #: Mass that turns along, as a factor on the car's own: 1.04 + 0.0025 N^2 with the whole ratio N of engine to wheel (Gillespie, Fundamentals of Vehicle Dynamics, ch. 2).
 ROTATING = (1.04, 0.0025)
 ROTATING_UNKNOWN = 1.05  # where the gearing is not known
+ROLLING_ALONG = 1.02  # wheels that only roll along: all that tyres at their limit have to turn besides the car itself
+TRANSFER = 0.22  # height of the centre of mass over the wheelbase, of usual cars (Gillespie, ch. 1): what moves to the rear, a share of mass times acceleration
 LAUNCH = 0.5  # of the speed of full power, held while the clutch takes up
 #: Share of full power at the wheels on average over a run, low and high, where the gearing is not known.
 RUN_SHARE = (0.42, 0.58)
@@ -78,7 +80,7 @@ def run_power(build: Build) -> RunResult | None:
     run = build.engine.run
     if run is None:
         return None
-    grip_time = run.to_speed.si * ROTATING_UNKNOWN / (run.grip * run.driven_share.si * G)
+    grip_time = run.to_speed.si * ROLLING_ALONG / tyres(run, 1.0)
     target = build.engine.power.si
     if not run.gears:
         work = ROTATING_UNKNOWN * run.mass.si * run.to_speed.si**2 / 2
@@ -89,7 +91,6 @@ def run_power(build: Build) -> RunResult | None:
             stepped=False, grip_time_s=grip_time, grip_limits=run.time is not None and grip_time > run.time.si, seconds=(quick, middle, slow), points=[],
         )  # fmt: skip
     way = _way(build, run)
-    grip_time = float(np.trapezoid(way.turning, way.speed)) / (run.grip * run.driven_share.si * G)
     low = mean_power = high = None
     if run.time is not None:
         took = _seconds(run, way, _CARS, _POWERS)[:, :, -1]
@@ -124,13 +125,24 @@ def _way(build: Build, run: AccelerationRun) -> _Way:
     return _Way(speed, push[gear, np.arange(len(speed))], gear, ROTATING[0] + ROTATING[1] * whole**2)
 
 
+def tyres(run: AccelerationRun, grip: float) -> float:
+    """Acceleration [m/s2] at which the driven tyres slip, `grip` times what is told: by the weight on them, with what pulling away moves to the rear."""
+    mu = run.grip * grip
+    if run.driven == "all":
+        return mu * G
+    moved = {"rear": TRANSFER, "front": -TRANSFER}.get(run.driven, 0.0)
+    return mu * run.driven_share.si * G / (1 - mu * moved)
+
+
 def _seconds(run: AccelerationRun, way: _Way, cars: tuple[_Car, ...], power: Array) -> Array:
     """Seconds from rest, by car, power and speed: infinite where the car does not get there."""
     weight = run.mass.si * G
-    drag, grip, arrives = (np.array([getattr(car, k) for car in cars])[:, None, None] for k in ("drag", "grip", "arrives"))
+    drag, arrives = (np.array([getattr(car, k) for car in cars])[:, None, None] for k in ("drag", "arrives"))
     held_back = 0.5 * AIR_DENSITY * run.drag_area.si * drag * way.speed**2 + ROLLING * weight
-    left = np.minimum(way.push * power[:, None] * arrives, grip * run.grip * run.driven_share.si * weight) - held_back
-    slow = np.where(left > 1.0, way.turning * run.mass.si / np.maximum(left, 1.0), np.inf)
+    left = way.push * power[:, None] * arrives - held_back
+    by_power = np.where(left > 1.0, way.turning * run.mass.si / np.maximum(left, 1.0), np.inf)
+    holds = np.array([tyres(run, car.grip) for car in cars])[:, None, None] * run.mass.si - held_back
+    slow = np.maximum(by_power, np.where(holds > 1.0, ROLLING_ALONG * run.mass.si / np.maximum(holds, 1.0), np.inf))
     steps = (slow[..., 1:] + slow[..., :-1]) / 2 * np.diff(way.speed) + run.shift.si * np.maximum(np.diff(way.gear), 0)
     return np.concatenate([np.zeros((*steps.shape[:2], 1)), np.cumsum(steps, axis=-1)], axis=-1)
 
