@@ -32,9 +32,7 @@ class Facts(BrowserCase):
         expect(page.get_by_role("img", name="Injectors spray above the plate into the open air")).to_be_visible()
         snag = page.get_by_role("article", name="Sort out: Pressure across the injector")
         expect(snag).to_contain_text("Leave the regulator's spring side open to the air")
-        snag.get_by_role("button", name="Take me there").click()
         choose(page, "/fuel/regulator/reference", "open air")
-        page.goto(f"{self.address}{path}/injectors/enters")
         expect(page.get_by_text("Nothing to mend", exact=False)).to_be_visible()
 
     def test_a_pump_known_by_one_figure_fills_its_table_in_pencil(self) -> None:

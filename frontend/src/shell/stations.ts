@@ -14,7 +14,7 @@ export interface Screen {
 export const SCREENS: Screen[] = [
   { key: "engine", needs: ["engine"], view: () => import("@/stations/engine/EngineStation.vue") },
   { key: "fuel", needs: ["fuel", "doubt"], also: ["wiring"], view: () => import("@/stations/fuel/FuelStation.vue") },
-  { key: "injectors", needs: ["injectors"], view: () => import("@/stations/injectors/InjectorsStation.vue") },
+  { key: "injectors", needs: ["injectors"], also: ["fuel"], view: () => import("@/stations/injectors/InjectorsStation.vue") },
   { key: "air", needs: ["air"], view: () => import("@/stations/air/AirStation.vue") },
   {
     key: "sensors",

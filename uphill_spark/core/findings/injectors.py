@@ -217,7 +217,7 @@ def across(w: Worked, say: Say) -> Iterator[Finding]:
     elif above:
         follows = f"the regulator follows {'the manifold' if sees == 'manifold' else 'what they do not see'}"
         yield say(severity, f"{air}; {follows}: the same pulse gives {left:+.0%} fuel at idle.",
-                  "Leave the regulator's spring side open to the air, or under a blower lead it to the duct before the plates.", at="/fuel/regulator/reference", limit=limit)  # fmt: skip
+                  "Leave the regulator's spring side open to the air, or under a blower lead it to the duct before the plates.", at="/injectors/enters", limit=limit)  # fmt: skip
     else:
         yield say(
             severity,

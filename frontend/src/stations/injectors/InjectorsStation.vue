@@ -137,8 +137,16 @@ const second = ["count", "flow", "rated_at", "fluid", "resistance"];
     </template>
 
     <template #enters-fields>
-      <FieldGroup group="enters" :at="['/injectors/enters', '/injectors/unit_compensates']" note="The regulator's own side is set at Fuel.">
-        <Field class="col-span-2" at="/injectors/enters" /><Field class="col-span-2" at="/injectors/unit_compensates" />
+      <FieldGroup
+        group="enters"
+        :at="['/injectors/enters', '/injectors/unit_compensates']"
+        note="What they spray into and what the regulator sees belong together."
+      >
+        <Field class="col-span-2" at="/injectors/enters" /><Field
+          class="col-span-2"
+          at="/fuel/regulator/reference"
+          label="The regulator's spring side sees"
+        /><Field class="col-span-2" at="/injectors/unit_compensates" />
       </FieldGroup>
     </template>
     <template #enters>

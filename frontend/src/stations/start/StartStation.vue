@@ -39,12 +39,14 @@ const gates = computed(() =>
     shut: (store.plan?.findings ?? []).filter((f) => f.severity === "stop" && f.bars === g.bars && !f.overruled),
   })),
 );
+const NEW = "temporary fit";
 const fits = computed<Entry[]>(() =>
   (store.build?.start?.temporary ?? []).map((fit, i) => ({
     token: i,
     title: fit.what,
     note: fit.undone ? `undone on ${fit.undone}` : `not undone${fit.where ? `, ${fit.where}` : ""}`,
     bad: !fit.undone,
+    open: fit.what === NEW,
     out: "Strike it from the list",
   })),
 );
@@ -85,14 +87,16 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
         </div>
         <p v-else class="mb-4 text-[1.1rem]">Nothing holds the first start.</p>
         <template v-for="g in gates" :key="g.bars">
-          <details v-if="g.shut.length" class="mb-3 border border-spark px-4 py-1" role="region" :aria-label="g.title" :open="!open.length">
-            <summary class="min-h-11 cursor-pointer py-2 font-semibold text-spark">
-              {{ g.title }}: {{ g.shut.length }} {{ g.shut.length === 1 ? "Stop" : "Stops" }}
-            </summary>
-            <div class="flex flex-col gap-2.5 pb-3">
-              <SnagCard v-for="f in g.shut" :key="f.code + f.at" :finding="f" @overrule="overrule" />
-            </div>
-          </details>
+          <div v-if="g.shut.length" role="region" :aria-label="g.title" class="mb-3 border border-spark px-4 py-1">
+            <details :open="!open.length">
+              <summary class="min-h-11 cursor-pointer py-2 font-semibold text-spark">
+                {{ g.title }}: {{ g.shut.length }} {{ g.shut.length === 1 ? "Stop" : "Stops" }}
+              </summary>
+              <div class="flex flex-col gap-2.5 pb-3">
+                <SnagCard v-for="f in g.shut" :key="f.code + f.at" :finding="f" @overrule="overrule" />
+              </div>
+            </details>
+          </div>
         </template>
         <div v-if="stops.length > open.length" class="mb-5 border border-ink p-4" role="region" aria-label="Signed for">
           <h2 class="mb-2 text-[1.1rem]">Going on over</h2>
@@ -101,8 +105,8 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
           </div>
         </div>
         <h2 class="mt-2 text-[1.1rem]">The steps</h2>
-        <ol class="mt-1 border-t border-line" aria-label="The steps">
-          <li v-for="s in steps" :key="s.number" class="border-b border-hair">
+        <ol class="mt-1 border-t border-line lg:columns-2 lg:gap-8" aria-label="The steps">
+          <li v-for="s in steps" :key="s.number" class="break-inside-avoid border-b border-hair">
             <RouterLink
               :to="{ path: `/b/${store.id}/start/steps`, query: route.query, hash: `#f/start/steps/${s.number}` }"
               class="flex min-h-11 items-center gap-3 px-1 leading-tight hover:bg-wash"
@@ -126,7 +130,7 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
           :entries="fits"
           :fields="['what', 'where', 'since', 'bars', 'undone']"
           noun="a temporary fit"
-          @add="store.edit([{ op: 'add', path: '/start/temporary/-', value: { what: 'temporary fit' } }])"
+          @add="store.edit([{ op: 'add', path: '/start/temporary/-', value: { what: NEW } }])"
           @out="(i) => store.edit([{ op: 'remove', path: `/start/temporary/${i}` }])"
         />
       </FieldGroup>

@@ -70,7 +70,7 @@ class Suction:
     def by_itself(self) -> float | None:
         """Flow [m3/s] that runs out at the end of the suction line by its own height, the hose off and as low as the pump; None where nothing runs."""
         height = pipe.head(self.liquid, self.head_m) - (self.ambient_pa - self.surface_pa)
-        if height <= 0:
+        if height <= 0 or not self.section.parts:
             return None
 
         def left(flow: float) -> float:
@@ -79,6 +79,8 @@ class Suction:
         high = 1e-5
         while left(high) > 0 and high < 1.0:
             high *= 2
+        if left(0.0) <= 0 or left(high) > 0:  # a check valve that its height does not open; nothing that holds it back
+            return None
         return float(brentq(left, 0.0, high, xtol=1e-10))
 
     def margin(self, flow: float) -> float:
