@@ -149,7 +149,8 @@ def _about(app: OpenAPI) -> APIBlueprint:
     @api.get("/fields", responses={200: Fields}, summary="What every field is called and takes, at some stations or at all")
     def field_list(query: FieldsQuery) -> Response:
         wanted = query.stations.split(",") if query.stations else None
-        chosen = {at: info for at, info in fields().items() if wanted is None or of_place(at) in wanted}
+        parts = tuple(f"/{name}/" for name in wanted or [] if "/" in name)
+        chosen = {at: info for at, info in fields().items() if wanted is None or of_place(at) in wanted or f"{at}/".startswith(parts)}
         return unchanging(Fields(fields=chosen).model_dump_json(exclude_defaults=True, exclude=_NOT_SHOWN))
 
     @api.get(

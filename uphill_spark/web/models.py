@@ -428,9 +428,9 @@ class Fields(BaseModel):
 
 
 class FieldsQuery(BaseModel):
-    """Fields of some stations, comma between; of all if none is named."""
+    """Fields of some stations, or of a part of one like wiring/fitted, comma between; of all if none is named."""
 
-    stations: StageNames = ""
+    stations: Annotated[str, Field(max_length=200, pattern=r"^([a-z]+(/[a-z_]+)*(,[a-z]+(/[a-z_]+)*)*)?$")] = ""
 
 
 class BenchEntry(BaseModel):

@@ -1,7 +1,7 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
-import type { Asked, Changed, ErrorBody, Journal, Operation, StageName, Stages, State, StationKey, Subject } from "./types";
+import type { Asked, Changed, ErrorBody, FieldsOf, Journal, Operation, StageName, Stages, State, Subject } from "./types";
 
 type S = components["schemas"];
 
@@ -55,7 +55,7 @@ export const api = {
   catalogue: () => told<S["Catalogue"]>(client.GET("/api/catalogue")),
   words: () => told<S["Glossary"]>(client.GET("/api/words")),
   /** Fields of some stations; of all for none. */
-  fields: (stations: StationKey[]) =>
+  fields: (stations: FieldsOf[]) =>
     told<S["Fields"]>(client.GET("/api/fields", { params: { query: { stations: stations.join(",") } } })).then((r) => r.fields),
   read: (dimension: string, unit: string, texts: string[]) =>
     told<S["ReadAnswer"]>(client.POST("/api/read", { body: { dimension, unit, texts } })).then((r) => r.read),

@@ -7,6 +7,8 @@ export type Figure = S["FigureSeen"];
 export type Finding = S["Finding"];
 export type Station = S["StationState"];
 export type StationKey = Station["key"];
+/** A station whose fields are wanted, or a part of one. */
+export type FieldsOf = StationKey | `${StationKey}/${string}`;
 export type Bench = S["BenchEntry"];
 export type Severity = Finding["severity"];
 /** Results of every stage, each there once a screen has asked for it. */

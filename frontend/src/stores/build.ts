@@ -15,7 +15,7 @@ import type {
   StageName,
   Stages,
   State,
-  StationKey,
+  FieldsOf,
 } from "@/api/types";
 import type { components } from "@/api/schema";
 import { withChange } from "./changes";
@@ -137,7 +137,7 @@ export const useBuild = defineStore("build", () => {
   }
 
   /** What a screen shows: results of these stages, fields of these stations (all for null). What is not here yet is asked for. */
-  async function show(names: StageName[], stations: StationKey[] | null): Promise<void> {
+  async function show(names: StageName[], stations: FieldsOf[] | null): Promise<void> {
     shown = names;
     try {
       await Promise.all([needStages(names), needFields(stations)]);
@@ -146,17 +146,17 @@ export const useBuild = defineStore("build", () => {
     }
   }
   /** Fields that were asked for and are on their way. */
-  const coming = new Map<StationKey | "all", Promise<void>>();
-  const knows = (station: StationKey | "all") => known.value.has("all") || known.value.has(station);
+  const coming = new Map<FieldsOf | "all", Promise<void>>();
+  const knows = (part: FieldsOf | "all") => known.value.has("all") || known.value.has(part) || known.value.has(part.split("/")[0]!);
   /** Whether all that a screen shows is here. */
-  const ready = (names: StageName[], stations: StationKey[]) => stations.every(knows) && names.every((n) => n in stages.value);
+  const ready = (names: StageName[], stations: FieldsOf[]) => stations.every(knows) && names.every((n) => n in stages.value);
   async function needStages(names: StageName[]): Promise<void> {
     const missing = names.filter((n) => !(n in stages.value));
     if (!missing.length || !planHead.value) return;
     const found = await api.stages(id.value, revision.value, missing);
     if (found.revision === revision.value) stages.value = { ...stages.value, ...(found.stages as Partial<Stages>) };
   }
-  async function needFields(stations: StationKey[] | null): Promise<void> {
+  async function needFields(stations: FieldsOf[] | null): Promise<void> {
     const missing = (stations ?? ["all" as const]).filter((s) => !knows(s));
     const fresh = missing.filter((s) => !coming.has(s));
     if (fresh.length) {

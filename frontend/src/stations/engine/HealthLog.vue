@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // The whole engine on one day and the next: what a rebuild or a tune changed shows by the dates.
-import { computed } from "vue";
+import { computed, defineAsyncComponent } from "vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import EntryList, { type Entry } from "@/parts/EntryList.vue";
-import PhotoStrip from "@/parts/PhotoStrip.vue";
 import { useBuild } from "@/stores/build";
 
+const PhotoStrip = defineAsyncComponent(() => import("@/parts/PhotoStrip.vue"));
 const store = useBuild();
 const days = computed(() => store.build!.engine.health ?? []);
 const entries = computed<Entry[]>(() =>

@@ -46,7 +46,7 @@ const fits = computed<Entry[]>(() =>
     title: fit.what,
     note: fit.undone ? `undone on ${fit.undone}` : `not undone${fit.where ? `, ${fit.where}` : ""}`,
     bad: !fit.undone,
-    open: fit.what === NEW,
+    open: fit.what === NEW || route.hash.startsWith(`#f/start/temporary/${i}`),
     out: "Strike it from the list",
   })),
 );
