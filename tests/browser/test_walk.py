@@ -74,8 +74,8 @@ class FromTheFirstQuestionToTheSheet(BrowserCase):
         page.get_by_label("Signed by").first.fill("Ada")
         page.get_by_role("button", name="Done, sign").first.click()
         expect(ridge).to_contain_text("1 of 9 steps")
-        with page.expect_download() as download:
-            page.get_by_role("link", name="Sheet as PDF").click()
+        with page.expect_download(timeout=60_000) as download:  # a paper is set while the other tests hold the machine
+            page.get_by_role("link", name="Sheet as PDF").click(timeout=60_000)
         self.assertEqual(download.value.suggested_filename, "wren-2-0-saloon.first-start.pdf")
         with open(download.value.path(), "rb") as file:
             self.assertEqual(file.read(4), b"%PDF")

@@ -8,21 +8,23 @@ round after round, until neither moves. A harness that does not settle gives no 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from functools import cache, lru_cache
+from functools import lru_cache
 
 import numpy as np
 
-from .circuit import netlist as net
-from .circuit.conductors import Made, make
+from .circuit.branches import Gone, branches, on, sources
+from .circuit.conductors import make
 from .circuit.electric import Electric, Feed
 from .circuit.harness import Harness
-from .circuit.netlist import MINUS, Netlist
+from .circuit.holding import Holds, holding, let_go
+from .circuit.netlist import PLUS, Netlist
 from .circuit.pulsed import Draw, ramps, squares
-from .circuit.states import CRANK_SPEED, FIVE_VOLT, ORDER, STATES, SYSTEM_VOLTS, State
+from .circuit.states import CRANK_SPEED, ORDER, STATES, SYSTEM_VOLTS, KeyState, State
+from .circuit.supply import Supply, supply
 from .errors import NotConverged
 from .given import Build
 from .given.injectors import PeakAndHold
-from .physics.network import Array, Branch, Network, Solution, Source
+from .physics.network import LEAST_OHMS, Array, Branch, Network, Solution, Source
 from .reference import devices
 from .stages.engine import EngineResult
 from .stages.fuel.demand import KEY_STATE, StateName, demands, need
@@ -32,10 +34,10 @@ from .stages.ignition.charge import charging_shares
 from .stages.injectors.opening import Opening, opening
 
 ROUNDS = 25
+REGIMES = 12  # solves until no contact and no alternator changes
 #: A driver that was not described.
 PEAK_AND_HOLD = PeakAndHold()
 SETTLED = 1e-5  # A, by which a current may still move
-_FIVE_OHM = 0.5  # behind which it stands
 CRUISE_SPEED = 0.5  # of the speed of full power
 _LOST = 0.05  # of the volts, the most that a circuit with its feed may lose
 _PUMP_KNEE = 3.0  # V, under which a pump or a coil draws less and less
@@ -58,8 +60,8 @@ class _Balance:
         self.index = {load.key: j for j, load in enumerate(self.loads)}
         self.states = [STATES[k] for k in ORDER]
         kinds = [devices().load[load.kind] for load in self.loads]
-        self._live = np.array([_on(load.when) for load in self.loads], dtype=np.float64).T
-        own = {"fan": build.wiring.fan_current, "unit": build.wiring.unit_current}
+        self._live = np.array([on(load.when) for load in self.loads], dtype=np.float64).T
+        own = {"fan": build.wiring.fan_current, "unit": build.wiring.unit_current, "starter": build.wiring.battery.starter}
         if build.fuel.lift is not None:
             own["lift"] = build.fuel.lift.current
         self._constant = self._live * [
@@ -188,16 +190,21 @@ class _Balance:
         opening, holding = squares(high - low, first, many, together=together), squares(low, first + held, many, together=together)
         return Draw(average, (opening + holding).effective, (opening + holding).peak)
 
-    def network(self, made: Mapping[str, Made]) -> Network:
-        """The harness as a network: wires, joints, loads that are resistors, the control unit's 5 V, the posts held."""
-        always = (True,) * len(self.states)
-        branches = [Branch(*m.wire.nets, m.ohms, always) for m in made.values()]
-        branches += [Branch(x.a, x.b, x.ohms, _on(x.when)) for x in self.netlist.links]
-        for load in self.netlist.loads:
-            data = devices().load[load.kind]
-            if data.law == "resistance":
-                branches.append(Branch(load.plus, load.minus, SYSTEM_VOLTS / data.amps, _on(load.when)))
-        return _factored(tuple(branches), _on("main"), tuple((load.plus, load.minus) for load in self.loads))
+    def network(self, rows: tuple[Branch, ...], behind: Supply, gone: Gone) -> Network:
+        """The harness as a network: wires, joints, loads that are resistors, the control unit's 5 V, what stands behind the posts."""
+        held = tuple((name, tuple(volts)) for name, volts in behind.held().items())
+        return _factored(rows, tuple(sources(behind, gone)), held, tuple((load.plus, load.minus) for load in self.loads))
+
+    def drawn(self, rows: tuple[Branch, ...], solution: Solution) -> dict[KeyState, float]:
+        """What leaves battery plus [A] in each state for all that hangs on it."""
+        at = dict.fromkeys(ORDER, 0.0)
+        for k, key in enumerate(ORDER):
+            for b in rows:
+                if PLUS in (b.a, b.b) and b.closed[k] and not b.a.startswith("battery.inside"):
+                    other = b.b if b.a == PLUS else b.a
+                    at[key] += (solution.potential(PLUS, k) - solution.potential(other, k)) / max(b.ohms, LEAST_OHMS)
+            at[key] += sum(float(solution.amps[k, j]) for j, load in enumerate(self.loads) if load.plus == PLUS)
+        return at
 
     def settle(self, network: Network) -> tuple[Solution, int]:
         """Rounds until no current moves. Raises NotConverged."""
@@ -223,16 +230,14 @@ class _Balance:
 
 
 @lru_cache(maxsize=32)
-def _factored(branches: tuple[Branch, ...], five: tuple[bool, ...], loads: tuple[tuple[str, str], ...]) -> Network:
+def _factored(
+    rows: tuple[Branch, ...],
+    driven: tuple[Source, ...],
+    held: tuple[tuple[str, tuple[float, ...]], ...],
+    loads: tuple[tuple[str, str], ...],
+) -> Network:
     """A harness as a network. Most edits leave it as it was: it is factored once."""
-    held = {net.PLUS: [STATES[k].posts_v for k in ORDER], MINUS: [0.0] * len(ORDER)}
-    return Network(branches, [Source(net.UNIT_FIVE, net.UNIT_GROUND, FIVE_VOLT, _FIVE_OHM, five)], held, loads)
-
-
-@cache
-def _on(when: str | None) -> tuple[bool, ...]:
-    """In which states something is switched on."""
-    return tuple(when is None or when in STATES[k].on for k in ORDER)
+    return Network(rows, driven, dict(held), loads)
 
 
 def _pump_state(state: State) -> StateName:
@@ -243,7 +248,7 @@ def _pump_state(state: State) -> StateName:
 #: What the balance reads of the build, and of the stages that it takes.
 READS = (
     "engine.blower", "engine.boost", "engine.cylinders", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
-    "fuel.parts", "fuel.lift", "fuel.users", "injectors", "ignition.coil", "ignition.kind", "wiring.branches", "wiring.fan_current", "wiring.fitted", "wiring.insulation", "wiring.unit_current",
+    "fuel.parts", "fuel.lift", "fuel.users", "injectors", "ignition.coil", "ignition.kind", "wiring.battery", "wiring.branches", "wiring.charging", "wiring.fan_current", "wiring.fitted", "wiring.insulation", "wiring.unit_current",
 )  # fmt: skip
 LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 
@@ -253,8 +258,21 @@ def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
     balance = _Balance(build, engine, harness.netlist)
     most = balance.most()
     made = make(build, harness.netlist, most)
-    network = balance.network(made)
-    solution, rounds = balance.settle(network)
+    held = holding(harness.netlist)
+    behind, gone = supply(build), dict.fromkeys(ORDER, frozenset[str]())
+    told: dict[KeyState, float] = {}
+    for _ in range(REGIMES):
+        rows = tuple(b for _, b in branches(harness.netlist, made, behind, gone))
+        network = balance.network(rows, behind, gone)
+        solution, rounds = balance.settle(network)
+        told = told or balance.drawn(rows, solution)
+        then = {k: gone[k] | _lets_go(held, k, solution) for k in ORDER}
+        spent = supply(build, told)
+        if then == gone and spent == behind:
+            break
+        behind, gone = spent, then
+    else:
+        raise NotConverged("harness: what is switched still changes")
     return Electric(
         build=build,
         harness=harness,
@@ -268,4 +286,13 @@ def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
         need_m3_s=balance.need,
         hydraulics={name: (balance.plumbing[name], balance.solved[name]) for name in KEY_STATE},
         rounds=rounds,
+        supply=behind,
+        gone=gone,
+        drawn_a=told,
     )
+
+
+def _lets_go(held: list[Holds], state: KeyState, solution: Solution) -> frozenset[str]:
+    """The joints that are not held in a state in which they are meant to be."""
+    k = ORDER.index(state)
+    return frozenset(let_go([h for h in held if on(h.when)[k]], state, lambda a, b: solution.potential(a, k) - solution.potential(b, k)))

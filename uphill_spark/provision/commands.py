@@ -28,8 +28,8 @@ ROOT = Path(__file__).resolve().parents[2]
 def main(arguments: list[str] | None = None) -> int:
     """Run one command; its exit code. Trouble is one line with the mend."""
     given = sys.argv[1:] if arguments is None else arguments
-    if given[:1] == ["plan"]:
-        return _safely(lambda: _plan(given[1:]))
+    if given[:1] and given[0] in _ON_A_FILE:
+        return _safely(lambda: _on_a_file(given))
     parser = argparse.ArgumentParser(prog="spark", description="Uphill Spark: plan, wire, tune and start a fuel-injection conversion.")
     commands = parser.add_subparsers(dest="command", required=True, metavar="command")
     start = commands.add_parser("start", help="get the machine ready and serve the application on this machine")
@@ -45,7 +45,8 @@ def main(arguments: list[str] | None = None) -> int:
     test = commands.add_parser("test", help="every test: core, store, web, formats, real browser")
     test.add_argument("only", nargs="*", help="parts of test names to run, all if none")
     test.add_argument("--deep", action="store_true", help="many more random examples, others each time")
-    commands.add_parser("plan", help="work a build file out: plan FILE [--json]")
+    for name, words in _ON_A_FILE.items():
+        commands.add_parser(name, help=words)
     shots = commands.add_parser("shots", help="retake docs/screenshots from the demo cars")
     shots.add_argument("only", nargs="*", help="names of pictures to retake")
     bench = commands.add_parser(
@@ -77,7 +78,15 @@ def _safely(work: object) -> int:
         return 130
 
 
-def _plan(arguments: list[str]) -> int:
+#: Commands on a build file alone: no database, no server.
+_ON_A_FILE = {
+    "plan": "work a build file out: plan FILE [--json]",
+    "meter": "volts or ohms between two terminals: meter FILE --red unit.A1 --black battery.minus [--state crank] [--ohms] [--unplugged]",
+    "harness": "the solved harness as a circuit file for a simulator: harness FILE [--state full]",
+}
+
+
+def _on_a_file(arguments: list[str]) -> int:
     places = Places(ROOT)
     with _talking_to_stderr():
         python_environment(places, tests=False)

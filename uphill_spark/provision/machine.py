@@ -13,7 +13,8 @@ from .say import Trouble, run
 
 #: What is needed, by the Debian package that brings it, and how to see that it is there.
 SERVER_PACKAGES = ("postgresql", "libpango-1.0-0", "libpangoft2-1.0-0", "libharfbuzz-subset0", "fontconfig", "fonts-dejavu-core")
-TEST_PACKAGES = ("chromium-headless-shell", "poppler-utils")  # Chromium without its windows: a quarter less to wait for
+#: Chromium without its windows, a quarter less to wait for; a circuit simulator to hold the harness against.
+TEST_PACKAGES = ("chromium-headless-shell", "poppler-utils", "ngspice")
 
 
 class Places:

@@ -55,8 +55,23 @@ async function toPlace(): Promise<void> {
       return void router.replace({ path: `/b/${String(route.params.id)}/${at.station}/${at.bench}`, query: route.query, hash: route.hash });
   }
   await nextTick();
+  const exact = wanted;
+  const hash = route.hash;
   while (wanted.length > 1 && !document.getElementById(wanted)) wanted = wanted.slice(0, wanted.lastIndexOf("/"));
-  const found = document.getElementById(wanted);
+  put(document.getElementById(wanted));
+  if (wanted === exact) return;
+  const stood = document.activeElement;
+  const found = await comes(exact);
+  if (found && route.hash === hash && document.activeElement === stood) put(found);
+}
+/** Fields of a bench that is fetched when it is shown come a moment later. */
+const COMES = 5000; // ms
+async function comes(id: string): Promise<HTMLElement | null> {
+  const until = performance.now() + COMES;
+  while (!document.getElementById(id) && performance.now() < until) await new Promise(requestAnimationFrame);
+  return document.getElementById(id);
+}
+function put(found: HTMLElement | null): void {
   for (let above = found?.closest("details"); above; above = above.parentElement?.closest("details")) above.open = true;
   found?.scrollIntoView({ block: "center" });
   (found?.matches("input,button") ? found : (found?.querySelector<HTMLElement>("input,button") ?? found))?.focus({ preventScroll: true });

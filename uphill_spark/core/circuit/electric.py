@@ -9,13 +9,15 @@ from typing import TYPE_CHECKING, get_args
 import numpy as np
 
 from ..given import Build
-from ..physics.network import Array, Solution
+from ..physics.network import Array, Branch, Solution, Source
 from ..physics.pump import PumpFit
+from .branches import Gone, branches, sources
 from .conductors import Made, fuse_loads, links_of
 from .harness import Harness
 from .netlist import MINUS, Circuit, Link, Netlist
 from .pulsed import Draw
 from .states import ORDER, STATES, KeyState, Switched
+from .supply import Supply
 
 if TYPE_CHECKING:  # what was solved together with it is handed on, not looked into
     from ..stages.fuel.demand import StateName
@@ -57,11 +59,29 @@ class Electric:
     need_m3_s: float
     hydraulics: dict[StateName, tuple[Plumbing, Solved]]
     rounds: int
+    supply: Supply
+    gone: Gone
+    drawn_a: dict[KeyState, float]
 
     @property
     def netlist(self) -> Netlist:
         """The list of what is joined to what."""
         return self.harness.netlist
+
+    @property
+    def held(self) -> dict[str, list[float]]:
+        """Terminals whose volts [V] are held, by state."""
+        return self.supply.held()
+
+    @property
+    def branches(self) -> list[tuple[str, Branch]]:
+        """Every resistor by its name, as it was solved."""
+        return branches(self.netlist, self.made, self.supply, self.gone)
+
+    @property
+    def sources(self) -> list[Source]:
+        """Every source, as it was solved."""
+        return sources(self.supply, self.gone)
 
     def volts(self, terminal: str, state: KeyState, against: str = MINUS) -> float:
         """Volts of a terminal against another, battery minus if none is named. Raises KeyError for a terminal that is not there."""
@@ -114,7 +134,8 @@ class Electric:
             joints = [links[key] for key in links_of(circuit) if key in links]
             ends += [*(w.nets for w in circuit.wires), *((x.a, x.b) for x in joints)]
             closed += [_ALWAYS] * len(circuit.wires) + [
-                _ALWAYS if x.when is None else _WHEN[x.when] for x in joints
+                tuple(c and x.key not in self.gone[k] for c, k in zip(_ALWAYS if x.when is None else _WHEN[x.when], ORDER, strict=True))
+                for x in joints
             ]  # open, it loses nothing
         most = np.add.reduceat(self.lost(ends) * np.array(closed).T, starts, axis=1).max(axis=0)
         return {c.key: float(v) + self._pulses(c, links) for c, v in zip(self.netlist.circuits, most, strict=True)}

@@ -233,6 +233,8 @@ def terminal_name(terminal: str) -> str:
     ('main relay, pin 85', 'battery minus', 'splice injectors')
     """
     part, _, pin = terminal.partition(".")
+    if part == "fuse":
+        return f"{pin.replace('_', ' ')} fuse, load side"
     name = part.replace("_", " ").replace("unit", "control unit")
     if not pin:
         return name

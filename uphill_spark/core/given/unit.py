@@ -96,6 +96,40 @@ class Charging(Part):
     exciter: Literal["lamp", "resistor", "loom_resistor", "both", "bare", "not_looked_at"] = Field(
         default="not_looked_at", title="Exciter is fed through", description="A lamp, or a resistor of 200 to 560 ohm; one of the two."
     )
+    output_idle: Amps | None = Field(
+        default=None, title="Alternator gives at idle", description="Hot, at idle speed: from its curve, often a third of its rating."
+    )
+    output_full: Amps | None = Field(
+        default=None, title="Alternator gives on the road", description="Hot, from half speed on: its rating less a tenth."
+    )
+
+
+class Battery(Part):
+    """The battery as it was measured; what nobody measured is planned with."""
+
+    rest: Annotated[Quantity, Of("voltage", "6 V", "16 V", "12.6 V")] | None = Field(
+        default=None, title="Rests at", description="Between its posts, key off, an hour after charging."
+    )
+    inner: Annotated[Quantity, Of("resistance", "0.5 mohm", "100 mohm", "6 mohm")] | None = Field(
+        default=None, title="Inner resistance", description="From a battery tester, or volts lost over amps drawn. Sound: about 6 mΩ."
+    )
+    starter: Annotated[Quantity, Of("current", "20 A", "800 A", "180 A")] | None = Field(
+        default=None, title="Starter draws", description="By a clamp meter, engine cold. Neutral, hand brake on."
+    )
+    capacity: Annotated[float, Field(ge=5, le=300, allow_inf_nan=False)] | None = Field(
+        default=None, title="Holds, ampere-hours", description="From its label."
+    )
+    asleep: Annotated[Quantity, Of("current", "0 mA", "5 A", "25 mA")] | None = Field(
+        default=None,
+        title="Drawn with all off",
+        description="Meter in the minus lead, key off, after ten minutes. Never crank through a meter.",
+    )
+    stands: Literal["bay", "rear", "not_noted"] = Field(default="not_noted", title="Stands in")
+    master: Literal["none", "feed_only", "feed_and_charging", "not_noted"] = Field(
+        default="not_noted",
+        title="Master switch cuts",
+        description="The feed alone leaves the alternator without its battery: volts run away.",
+    )
 
 
 class FusibleLink(Part):

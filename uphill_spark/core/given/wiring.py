@@ -9,7 +9,7 @@ from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
 from .base import Amps, Name, Part, RunLength, Temperature, Volts, WireSize
-from .unit import Charging, FusibleLink, Gearbox, UnitSheet
+from .unit import Battery, Charging, FusibleLink, Gearbox, UnitSheet
 
 ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
 Zone = Literal["cabin", "bay", "near_exhaust", "tank"]
@@ -75,6 +75,7 @@ class Wiring(Part):
     profile: ProfileName = Field(title="Control unit")
     unit: UnitSheet = UnitSheet()
     gearbox: Gearbox | None = Field(default=None, title="Gearbox")
+    battery: Battery = Battery()
     charging: Charging = Charging()
     links: list[FusibleLink] = Field(default=[], max_length=8, title="Fusible links")
     nodes: dict[Key, Node] = Field(min_length=2, max_length=40, title="Places")
