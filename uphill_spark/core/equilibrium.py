@@ -34,6 +34,7 @@ from .stages.ignition.charge import charging_shares
 from .stages.injectors.opening import Opening, opening
 
 ROUNDS = 25
+LEAST_DRAWN = 1e-3  # A, under which nothing is drawn: the nodal solve has every node lead next to nothing
 REGIMES = 12  # solves until no contact and no alternator changes
 #: A driver that was not described.
 PEAK_AND_HOLD = PeakAndHold()
@@ -62,6 +63,7 @@ class _Balance:
         kinds = [devices().load[load.kind] for load in self.loads]
         self._live = np.array([on(load.when) for load in self.loads], dtype=np.float64).T
         own = {"fan": build.wiring.fan_current, "unit": build.wiring.unit_current, "starter": build.wiring.battery.starter}
+        own |= {f"own_{key}": c.draws for key, c in build.wiring.own.items()}
         if build.fuel.lift is not None:
             own["lift"] = build.fuel.lift.current
         self._constant = self._live * [
@@ -203,6 +205,7 @@ class _Balance:
                 if PLUS in (b.a, b.b) and b.closed[k] and not b.a.startswith("battery.inside"):
                     other = b.b if b.a == PLUS else b.a
                     at[key] += (solution.potential(PLUS, k) - solution.potential(other, k)) / max(b.ohms, LEAST_OHMS)
+            at[key] = 0.0 if at[key] < LEAST_DRAWN else at[key]
             at[key] += sum(float(solution.amps[k, j]) for j, load in enumerate(self.loads) if load.plus == PLUS)
         return at
 
@@ -248,7 +251,7 @@ def _pump_state(state: State) -> StateName:
 #: What the balance reads of the build, and of the stages that it takes.
 READS = (
     "engine.blower", "engine.boost", "engine.cylinders", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
-    "fuel.parts", "fuel.lift", "fuel.users", "injectors", "ignition.coil", "ignition.kind", "wiring.battery", "wiring.branches", "wiring.charging", "wiring.fan_current", "wiring.fitted", "wiring.insulation", "wiring.unit_current",
+    "fuel.parts", "fuel.lift", "fuel.users", "injectors", "ignition.coil", "ignition.kind", "wiring.battery", "wiring.branches", "wiring.charging", "wiring.fan_current", "wiring.fitted", "wiring.grounds", "wiring.insulation", "wiring.own", "wiring.unit_current",
 )  # fmt: skip
 LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 

@@ -270,4 +270,16 @@ THERMISTOR = Table(
     least=3,
     headless=True,
 )
-TABLES = {"coolant": THERMISTOR, "air": THERMISTOR, "pump": PUMP, "injector-box": INJECTOR_BOX, "flow-bench": FLOW_BENCH}
+#: A made loom's list of circuits.
+LOOM = Table(
+    "loom's list of circuits",
+    (
+        Column("label"),
+        Column("serves", optional=True),
+        Column("length", "quantity", ("length",), "m", optional=True),
+        Column("size", "quantity", ("wire size",), "mm2", optional=True),
+        Column("ends", optional=True),
+    ),
+)
+
+TABLES = {"loom": LOOM, "coolant": THERMISTOR, "air": THERMISTOR, "pump": PUMP, "injector-box": INJECTOR_BOX, "flow-bench": FLOW_BENCH}

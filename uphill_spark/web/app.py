@@ -26,7 +26,7 @@ from ..core.stations import STATIONS, of_place
 from ..core.worked import SPECS
 from ..formats import strict_json
 from ..store import Database
-from . import asked, builds, errors, fuel, garage, gate, pairing, papers, photos, tables
+from . import asked, builds, errors, fuel, garage, gate, harness, pairing, papers, photos, tables
 from .limits import BUILD_FILE, limit
 from .models import (
     BenchEntry,
@@ -111,6 +111,7 @@ def create_app(
     app.register_api(papers.api)
     app.register_api(papers.letters)
     app.register_api(fuel.api)
+    app.register_api(harness.api)
     app.register_api(asked.api)
     app.register_api(tables.api)
     app.register_api(photos.api)

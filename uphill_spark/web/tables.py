@@ -49,5 +49,6 @@ def _rows(build: Build, kind: str) -> list[Any]:
         "pump": [*build.fuel.pump.curve],
         "injector-box": [*build.injectors.box],
         "flow-bench": [*build.injectors.bench],
+        "loom": [*build.wiring.loom],
     }
     return rows[kind]

@@ -1,7 +1,7 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
-import type { Asked, Changed, ErrorBody, FieldsOf, Journal, Operation, StageName, Stages, State, Subject } from "./types";
+import type { Asked, Changed, ErrorBody, FieldsOf, Journal, MeterQuestion, Operation, StageName, Stages, State, Subject } from "./types";
 
 type S = components["schemas"];
 
@@ -105,6 +105,15 @@ export const api = {
   fuelTrial: (id: string, base: number, patch: Operation[]) =>
     told<Stages["fuel"]>(
       client.POST("/api/builds/{build_id}/fuel/trial", { params: { path: path(id) }, body: { base, patch: operations(patch) } }),
+    ),
+  /** Where a lead can be put, what a meter shows there, and what would explain what it showed. */
+  terminals: (id: string, query: Pick<MeterQuestion, "revision" | "state" | "plugged">) =>
+    told<S["Terminals"]>(client.GET("/api/builds/{build_id}/harness/terminals", { params: { path: path(id), query } })),
+  meter: (id: string, query: MeterQuestion) =>
+    told<S["Reading"]>(client.GET("/api/builds/{build_id}/harness/meter", { params: { path: path(id), query } })),
+  explain: (id: string, revision: number, readings: S["ReadingTyped"][]) =>
+    told<S["Explained"]>(
+      client.POST("/api/builds/{build_id}/harness/explain", { params: { path: path(id) }, body: { revision, readings } as never }),
     ),
   table: (kind: string, text: string, columns?: Record<string, number>, points?: "decimal" | "thousands") =>
     told<S["TableRows"]>(

@@ -620,6 +620,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/harness/terminals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every place for a lead with what a meter shows there, and the positions of the key */
+        get: operations["harness_leads_harness_terminals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/harness/meter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a meter shows between two terminals */
+        get: operations["harness_meter_harness_meter_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/harness/explain": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What would show these readings, likeliest first, and what to measure next */
+        post: operations["harness_explain_harness_explain_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/harness.cir": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The solved circuit in one position of the key, for a circuit simulator */
+        get: operations["harness_circuit_file_papers_harness_cir_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/asked/{subject}": {
         parameters: {
             query?: never;
@@ -1654,6 +1722,55 @@ export interface components {
             unit: string;
         };
         /**
+         * Battery
+         * @description The battery as it was measured; what nobody measured is planned with.
+         */
+        Battery: {
+            /**
+             * Rests at
+             * @description Between its posts, key off, an hour after charging.
+             * @default null
+             */
+            rest: string | null;
+            /**
+             * Inner resistance
+             * @description From a battery tester, or volts lost over amps drawn. Sound: about 6 mΩ.
+             * @default null
+             */
+            inner: string | null;
+            /**
+             * Starter draws
+             * @description By a clamp meter, engine cold. Neutral, hand brake on.
+             * @default null
+             */
+            starter: string | null;
+            /**
+             * Holds, ampere-hours
+             * @description From its label.
+             * @default null
+             */
+            capacity: number | null;
+            /**
+             * Drawn with all off
+             * @description Meter in the minus lead, key off, after ten minutes. Never crank through a meter.
+             * @default null
+             */
+            asleep: string | null;
+            /**
+             * Stands in
+             * @default not_noted
+             * @enum {string}
+             */
+            stands: "bay" | "rear" | "not_noted";
+            /**
+             * Master switch cuts
+             * @description The feed alone leaves the alternator without its battery: volts run away.
+             * @default not_noted
+             * @enum {string}
+             */
+            master: "none" | "feed_only" | "feed_and_charging" | "not_noted";
+        };
+        /**
          * BenchResult
          * @description The set that fits best among those tested. Nothing where fewer than the engine needs were tested.
          */
@@ -1706,6 +1823,53 @@ export interface components {
             cylinder: number | null;
             /** Trim */
             trim: number | null;
+        };
+        /**
+         * Beside
+         * @description What is beside a branch: heat, what moves, spark leads.
+         */
+        Beside: {
+            /**
+             * Beside spark leads for
+             * @description Less than 100 mm from them. Nought: it keeps away or crosses at right angles.
+             * @default null
+             */
+            spark_leads: string | null;
+            /**
+             * Sleeve against heat
+             * @description Woven or reflecting, where it nears the exhaust.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            sleeve: "yes" | "no" | "not_looked_at";
+            /**
+             * What moves near it
+             * @default not_looked_at
+             * @enum {string}
+             */
+            moves: "nothing" | "belt" | "column" | "pedals" | "bonnet_hinge" | "engine_rocks" | "not_looked_at";
+            /**
+             * Clips both sides of it
+             * @default not_looked_at
+             * @enum {string}
+             */
+            clips: "yes" | "no" | "not_looked_at";
+        };
+        /**
+         * BesideRow
+         * @description Two wires, one that makes noise and one that hears it, that lie side by side for a length [m], and where.
+         */
+        BesideRow: {
+            /** Loud */
+            loud: string;
+            /** Quiet */
+            quiet: string;
+            /** Length M */
+            length_m: number;
+            /** Branches */
+            branches: string[];
+            /** Shielded */
+            shielded: boolean | null;
         };
         /**
          * Blower
@@ -1872,6 +2036,26 @@ export interface components {
             marks: Record<string, never>;
         };
         /**
+         * Bus
+         * @description A pair that several units talk on.
+         */
+        Bus: {
+            /** Terminators of 120 Ω */
+            terminators: number;
+            /**
+             * Twisted all the way
+             * @default not_looked_at
+             * @enum {string}
+             */
+            twisted: "yes" | "no" | "not_looked_at";
+            /**
+             * Between its wires
+             * @description Key off, ohmmeter: 60 Ω with both terminators in.
+             * @default null
+             */
+            ohms: string | null;
+        };
+        /**
          * ByWire
          * @description A throttle that a motor opens: no cable, no return springs of ours, no idle valve.
          */
@@ -2005,6 +2189,18 @@ export interface components {
              * @enum {string}
              */
             exciter: "lamp" | "resistor" | "loom_resistor" | "both" | "bare" | "not_looked_at";
+            /**
+             * Alternator gives at idle
+             * @description Hot, at idle speed: from its curve, often a third of its rating.
+             * @default null
+             */
+            output_idle: string | null;
+            /**
+             * Alternator gives on the road
+             * @description Hot, from half speed on: its rating less a tenth.
+             * @default null
+             */
+            output_full: string | null;
         };
         /**
          * CheckValve
@@ -2897,6 +3093,24 @@ export interface components {
              */
             insulation: ("pvc_85" | "pvc_105" | "cross_linked_125") | null;
             /**
+             * Measured, end to end
+             * @description Of an old wire that is used again. Empty: by its copper and its contacts.
+             * @default null
+             */
+            measured: string | null;
+            /**
+             * Twisted
+             * @description With its pair; a shield at one end.
+             * @default null
+             */
+            twist: ("none" | "twisted" | "twisted_shielded") | null;
+            /**
+             * Its joints
+             * @description Empty: as in the rest of the harness.
+             * @default null
+             */
+            method: ("crimp" | "crimp_solder" | "solder_sleeve" | "twist_tape" | "tap" | "not_noted") | null;
+            /**
              * Contacts
              * @description Empty: a crimp at each end.
              * @default null
@@ -3372,6 +3586,37 @@ export interface components {
             losses: components["schemas"]["PathLoss"][];
         };
         /**
+         * Ground
+         * @description A ground path: where it lands, on what, and what was measured of it.
+         */
+        Ground: {
+            /**
+             * Lands on
+             * @default not_noted
+             * @enum {string}
+             */
+            lands: "battery_minus" | "head" | "body" | "frame" | "unit" | "unit_and_body" | "minus_and_head" | "sheet_metal" | "not_noted";
+            /**
+             * Under its eye
+             * @description Bare metal, star washer, grease after.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            surface: "bare" | "paint" | "not_looked_at";
+            /**
+             * Its way to battery minus
+             * @description Millivolts while a known current runs, over that current. Empty: a sound one.
+             * @default null
+             */
+            ohms: string | null;
+            /**
+             * Rises while cranking
+             * @description Meter from it to battery minus. Neutral, hand brake on, coil unplugged.
+             * @default null
+             */
+            rise: string | null;
+        };
+        /**
          * HandTest
          * @description The hand-turn test so far: teeth expected and read, those that failed, and whether it passed; None while it goes on.
          */
@@ -3497,6 +3742,50 @@ export interface components {
              * @default null
              */
             new: string | null;
+        };
+        /**
+         * Hole
+         * @description A hole that a branch passes, and how its connector gets through.
+         */
+        Hole: {
+            /** Branch */
+            branch: string;
+            /** Inside its grommet */
+            diameter: string;
+            /**
+             * Largest connector, across
+             * @default null
+             */
+            connector: string | null;
+            /**
+             * Its connector goes
+             * @description Through with the branch, on after it, or from the other side.
+             * @default not_chosen
+             * @enum {string}
+             */
+            way: "with_connector" | "connector_after" | "other_side" | "not_chosen";
+            /**
+             * Grommet fitted
+             * @default not_looked_at
+             * @enum {string}
+             */
+            grommet: "yes" | "no" | "not_looked_at";
+        };
+        /**
+         * HoleRow
+         * @description A hole, the bundle in it with its wrapping, and its largest connector [m].
+         */
+        HoleRow: {
+            /** Key */
+            key: string;
+            /** Branch */
+            branch: string;
+            /** Diameter M */
+            diameter_m: number;
+            /** Bundle M */
+            bundle_m: number;
+            /** Connector M */
+            connector_m: number | null;
         };
         /**
          * Hose
@@ -4254,6 +4543,90 @@ export interface components {
             gearbox_cable: ("none" | "set" | "not_set") | null;
         };
         /**
+         * LoomCircuit
+         * @description A circuit of a made loom, as its list has it.
+         */
+        LoomCircuit: {
+            /** Circuit, as labelled */
+            label: string;
+            /**
+             * Serves our wire
+             * @description By its name in the wire list; empty: none of them.
+             * @default null
+             */
+            serves: string | null;
+            /**
+             * Length in the loom
+             * @default null
+             */
+            length: string | null;
+            /**
+             * Size in the loom
+             * @default null
+             */
+            size: string | null;
+            /**
+             * Its end
+             * @default not_decided
+             * @enum {string}
+             */
+            ends: "in_use" | "capped" | "open" | "not_decided";
+        };
+        /**
+         * LoomResult
+         * @description Its circuits, and our wires that none of them serves.
+         */
+        LoomResult: {
+            /** Rows */
+            rows: components["schemas"]["LoomRow"][];
+            /** Missing */
+            missing: string[];
+        };
+        /**
+         * LoomRow
+         * @description A circuit of the loom. `over_m` is what it is longer [m] than it has to be, less than nought where it is short; None where one length is not known.
+         */
+        LoomRow: {
+            /** At */
+            at: number;
+            /** Label */
+            label: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "needed" | "not_needed" | "no_such_wire";
+            /** Wire */
+            wire: string | null;
+            /** Over M */
+            over_m: number | null;
+            /** Thin */
+            thin: boolean;
+        };
+        /**
+         * LooseEnd
+         * @description A wire that ends nowhere.
+         */
+        LooseEnd: {
+            /**
+             * Which
+             * @description Its colours, where it ends.
+             */
+            label: string;
+            /**
+             * Its end
+             * @default open
+             * @enum {string}
+             */
+            end: "capped" | "taped" | "open" | "cut";
+            /**
+             * Live in some position of the key
+             * @default not_looked_at
+             * @enum {string}
+             */
+            live: "yes" | "no" | "not_looked_at";
+        };
+        /**
          * ManifoldSensor
          * @description The manifold pressure sensor: its line, the curve chosen in the unit, its hose.
          */
@@ -4417,6 +4790,41 @@ export interface components {
             y_m: number;
         };
         /**
+         * OldWire
+         * @description A wire or part of the old car that is met: kept, fed from, or taken out.
+         */
+        OldWire: {
+            /**
+             * What it is
+             * @enum {string}
+             */
+            what: "pump_relay" | "ballast" | "ignition_feed" | "charging_lead" | "exciter" | "starter_lead" | "tachometer" | "gauge_sender" | "choke" | "fan_feed" | "other";
+            /**
+             * Which
+             * @description Its colours, its place.
+             * @default null
+             */
+            label: string | null;
+            /**
+             * Then
+             * @default not_decided
+             * @enum {string}
+             */
+            do: "keep" | "feed_from" | "take_out" | "not_decided";
+            /**
+             * Done
+             * @default not_looked_at
+             * @enum {string}
+             */
+            done: "yes" | "no" | "not_looked_at";
+            /**
+             * Measured, end to end
+             * @description Volts lost with a 21 W lamp as load, over its 1.8 A.
+             * @default null
+             */
+            ohms: string | null;
+        };
+        /**
          * Output
          * @description What one output (or one post of the distributor cap, in the direction of rotation) fires.
          */
@@ -4459,6 +4867,38 @@ export interface components {
             reason: string;
             /** Who decides */
             by: string;
+        };
+        /**
+         * OwnCircuit
+         * @description A circuit of one's own: any device, fed out and back.
+         */
+        OwnCircuit: {
+            /** What it is */
+            label: string;
+            /** Sits at */
+            place: string;
+            /** Draws */
+            draws: string;
+            /**
+             * Fed from
+             * @description The battery through a fuse of its own, or the key.
+             * @default key
+             * @enum {string}
+             */
+            fed: "battery" | "key";
+            /**
+             * Grounded at
+             * @default battery_minus
+             * @enum {string}
+             */
+            ground: "battery_minus" | "body";
+            /**
+             * Noise class
+             * @description B makes it, D and E hear it, C neither.
+             * @default C
+             * @enum {string}
+             */
+            noise: "B" | "C" | "D" | "E";
         };
         /**
          * OxygenSensor
@@ -5405,6 +5845,39 @@ export interface components {
             done: number;
         };
         /**
+         * StateRow
+         * @description A position of key and engine: volts at the battery's posts, at what was asked for [V], what is drawn and what charges [A], what is left over [A]; how far the block sits up [V].
+         */
+        StateRow: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            /** Word */
+            word: string;
+            /** Posts V */
+            posts_v: number;
+            /** Unit V */
+            unit_v: number | null;
+            /** Pump V */
+            pump_v: number | null;
+            /** Coils V */
+            coils_v: number | null;
+            /** Injectors V */
+            injectors_v: number | null;
+            /** Drawn A */
+            drawn_a: number;
+            /** Charges A */
+            charges_a: number | null;
+            /** Balance A */
+            balance_a: number | null;
+            /** Rise V */
+            rise_v: number;
+            /** Let Go */
+            let_go: string[];
+        };
+        /**
          * Step
          * @description A step of the first start, done and signed.
          */
@@ -5615,6 +6088,46 @@ export interface components {
              * @default null
              */
             undone: string | null;
+        };
+        /**
+         * TestRow
+         * @description A wire on the test sheet. `far` is the end at which volts are read.
+         */
+        TestRow: {
+            /** Wire */
+            wire: string;
+            /** Label */
+            label: string;
+            /** Near */
+            near: string;
+            /** Far */
+            far: string;
+            /**
+             * Stage
+             * @enum {string}
+             */
+            stage: "planned" | "laid" | "temporary" | "tested" | "hidden" | "wrapped";
+            /** Continuity Ohm */
+            continuity_ohm: number | null;
+            /**
+             * Continuity
+             * @enum {string}
+             */
+            continuity: "pass" | "fail" | "open";
+            /**
+             * Short
+             * @enum {string}
+             */
+            short: "pass" | "fail" | "open";
+            /** Volts */
+            volts: components["schemas"]["VoltsRow"][];
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "fail" | "open";
+            /** Covered */
+            covered: boolean;
         };
         /**
          * ThermistorCurve
@@ -6407,6 +6920,28 @@ export interface components {
             link_proven: string | null;
         };
         /**
+         * VoltsRow
+         * @description Volts expected at a wire's far end in a state, what was read, and by how much it may be off [V].
+         */
+        VoltsRow: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            /** Expected V */
+            expected_v: number;
+            /** Read V */
+            read_v: number | null;
+            /** Off V */
+            off_v: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "pass" | "fail" | "open";
+        };
+        /**
          * Window
          * @description One window (or vane) of a distributor's wheel, in degrees of that wheel, in the direction in which it turns.
          */
@@ -6471,6 +7006,39 @@ export interface components {
             fuse: string | null;
         };
         /**
+         * WireTest
+         * @description A wire on the test sheet: how far it is, and what was read of it.
+         */
+        WireTest: {
+            /**
+             * Stands
+             * @description Laid is not cut yet; nothing is covered untested.
+             * @default planned
+             * @enum {string}
+             */
+            stage: "planned" | "laid" | "temporary" | "tested" | "hidden" | "wrapped";
+            /**
+             * End to end
+             * @description Both plugs off, leads' own resistance taken off.
+             * @default null
+             */
+            continuity: string | null;
+            /**
+             * Short
+             * @description To ground or to another wire, both plugs off.
+             * @default null
+             */
+            short: ("none" | "to_ground" | "to_another") | null;
+            /**
+             * Volts at its far end
+             * @description Against battery minus, by position of the key.
+             * @default {}
+             */
+            volts: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Wiring
          * @description The harness.
          */
@@ -6510,8 +7078,22 @@ export interface components {
             gearbox: components["schemas"]["Gearbox"] | null;
             /**
              * @default {
+             *       "rest": null,
+             *       "inner": null,
+             *       "starter": null,
+             *       "capacity": null,
+             *       "asleep": null,
+             *       "stands": "not_noted",
+             *       "master": "not_noted"
+             *     }
+             */
+            battery: components["schemas"]["Battery"];
+            /**
+             * @default {
              *       "sense": "not_looked_at",
-             *       "exciter": "not_looked_at"
+             *       "exciter": "not_looked_at",
+             *       "output_idle": null,
+             *       "output_full": null
              *     }
              */
             charging: components["schemas"]["Charging"];
@@ -6550,10 +7132,72 @@ export interface components {
              */
             fuses: Record<string, never>;
             /**
+             * Relays' contacts bear, amps
+             * @description As printed on them, with a resistive load.
+             * @default {}
+             */
+            relays: {
+                [key: string]: number;
+            };
+            /**
              * Wires as fitted
              * @default {}
              */
             fitted: Record<string, never>;
+            /**
+             * Grounds
+             * @default {}
+             */
+            grounds: {
+                [key: string]: components["schemas"]["Ground"];
+            };
+            /**
+             * Beside branches
+             * @default {}
+             */
+            beside: Record<string, never>;
+            /**
+             * Holes
+             * @default {}
+             */
+            holes: Record<string, never>;
+            /**
+             * Joints are made by
+             * @description Crimp with the tool for that terminal, or solder with support: both are right.
+             * @default not_noted
+             * @enum {string}
+             */
+            joint_method: "crimp" | "crimp_solder" | "solder_sleeve" | "twist_tape" | "tap" | "not_noted";
+            /**
+             * A made loom
+             * @default []
+             */
+            loom: components["schemas"]["LoomCircuit"][];
+            /**
+             * Old wires that are met
+             * @default []
+             */
+            old: components["schemas"]["OldWire"][];
+            /**
+             * Loose ends
+             * @default []
+             */
+            loose: components["schemas"]["LooseEnd"][];
+            /**
+             * Bus
+             * @default null
+             */
+            bus: components["schemas"]["Bus"] | null;
+            /**
+             * Circuits of one's own
+             * @default {}
+             */
+            own: Record<string, never>;
+            /**
+             * Test sheet
+             * @default {}
+             */
+            tests: Record<string, never>;
             /**
              * Also driven by the unit
              * @default []
@@ -6597,6 +7241,19 @@ export interface components {
             bare_feed_m: number;
             /** Settings */
             settings: components["schemas"]["SettingRow"][];
+            /** States */
+            states: components["schemas"]["StateRow"][];
+            /** Memory Days */
+            memory_days: number | null;
+            /** Beside */
+            beside: components["schemas"]["BesideRow"][];
+            /** Holes */
+            holes: components["schemas"]["HoleRow"][];
+            /** Firewall M */
+            firewall_m: number;
+            loom: components["schemas"]["LoomResult"] | null;
+            /** Tests */
+            tests: components["schemas"]["TestRow"][];
         };
         /**
          * NewBuild
@@ -6906,6 +7563,155 @@ export interface components {
             base: number;
             /** Patch */
             patch: components["schemas"]["Operation"][];
+        };
+        /**
+         * Terminals
+         * @description Where a lead can be put, and the positions of the key.
+         */
+        Terminals: {
+            /** Terminals */
+            terminals: components["schemas"]["Terminal"][];
+            /** States */
+            states: components["schemas"]["KeyWord"][];
+        };
+        /**
+         * KeyWord
+         * @description A position of key and engine, in words.
+         */
+        KeyWord: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            /** Word */
+            word: string;
+        };
+        /**
+         * Terminal
+         * @description A place for a lead: its key, in words, its pin, the part that it belongs to, and what a meter shows on it against battery minus [V].
+         */
+        Terminal: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Pin */
+            pin: string;
+            /** Part */
+            part: string;
+            /** Volts */
+            volts: number;
+        };
+        /**
+         * Reading
+         * @description What a meter shows: volts [V] of red against black, or ohms between them; None where the way is open. `says` tells it in words.
+         */
+        Reading: {
+            /** Red */
+            red: string;
+            /** Black */
+            black: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "volts" | "ohms";
+            /** Plugged */
+            plugged: boolean;
+            /** Value */
+            value: number | null;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Explained
+         * @description What a harness without a fault would have shown [V], the faults that would show what was read, likeliest first, and what to measure next.
+         */
+        Explained: {
+            /** Expected */
+            expected: number[];
+            /** Suspects */
+            suspects: components["schemas"]["Suspect"][];
+            next: components["schemas"]["Next"] | null;
+            /** Assumes */
+            assumes: string;
+        };
+        /**
+         * Next
+         * @description The measurement that separates what is left best: where, in which position of the key, and what the two likeliest would show [V].
+         */
+        Next: {
+            /** Red */
+            red: string;
+            /** Black */
+            black: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            /** Says */
+            says: string;
+            /** Shows */
+            shows: [
+                string,
+                number
+            ][];
+        };
+        /**
+         * Suspect
+         * @description A fault that would show what was read: how likely against the others, what it would have shown at each reading [V], and the wire to trace.
+         */
+        Suspect: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Chance */
+            chance: number;
+            /** Shows */
+            shows: number[];
+            /** Wire */
+            wire: string | null;
+        };
+        /**
+         * ReadingsTyped
+         * @description Readings to be explained, of a revision of the build; the newest if not given.
+         */
+        ReadingsTyped: {
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+            /** Readings */
+            readings: components["schemas"]["ReadingTyped"][];
+        };
+        /**
+         * ReadingTyped
+         * @description A reading as it was typed: red against black, in a position of the key.
+         */
+        ReadingTyped: {
+            /** Red */
+            red: string;
+            /**
+             * Black
+             * @default battery.minus
+             */
+            black: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            /** Volts */
+            volts: string;
         };
         /**
          * AskedAnswer
@@ -9086,6 +9892,211 @@ export interface operations {
         parameters: {
             query?: {
                 revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_leads_harness_terminals_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+                plugged?: boolean;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terminals"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_meter_harness_meter_get: {
+        parameters: {
+            query: {
+                revision?: number | null;
+                red: string;
+                black?: string;
+                state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+                quantity?: "volts" | "ohms";
+                plugged?: boolean;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_explain_harness_explain_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingsTyped"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Explained"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_circuit_file_papers_harness_cir_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
             };
             header?: never;
             path: {

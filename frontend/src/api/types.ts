@@ -18,6 +18,20 @@ export type State = S["State"];
 export type PlanHead = S["PlanHead"];
 export type Changed = S["Changed"];
 export type Ripple = S["Ripple"];
+export type KeyState = S["KeyWord"]["key"];
+export type Reading = S["Reading"];
+export type Explained = S["Explained"];
+export type Terminals = S["Terminals"];
+export type ReadingTyped = S["ReadingTyped"];
+/** What a meter is asked. */
+export interface MeterQuestion {
+  revision: number;
+  red: string;
+  black: string;
+  state: KeyState;
+  quantity: "volts" | "ohms";
+  plugged: boolean;
+}
 export type FieldInfo = S["FieldInfo"];
 export type Catalogue = S["Catalogue"];
 export type Size = S["Size"];

@@ -6,12 +6,12 @@ import { useBuild } from "@/stores/build";
 import { within } from "@/stores/pointer";
 import Field from "./Field.vue";
 
-/** `fields` are shown; `also` are places whose fields stand in the slot. */
-const props = defineProps<{ summary: string; fields?: string[]; also?: string[] }>();
+/** `fields` are shown; `also` are places whose fields stand in the slot; `folded`: opened by hand or by an address alone. */
+const props = defineProps<{ summary: string; fields?: string[]; also?: string[]; folded?: boolean }>();
 const store = useBuild();
 const route = useRoute();
 const places = computed(() => [...(props.fields ?? []), ...(props.also ?? [])]);
-const there = computed(() => places.value.some((p) => store.at(p) != null));
+const there = computed(() => !props.folded && places.value.some((p) => store.at(p) != null));
 const led = computed(() => places.value.some((p) => within(decodeURIComponent(route.hash).replace(/^#f/, ""), p)));
 const open = ref(there.value || led.value);
 watch([there, led], ([is, was]) => (open.value ||= is || was));

@@ -137,7 +137,8 @@ def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, 
     draws = {w.key: sum((most[load] for load in w.carries), Draw.steady(w.amps) if w.amps else NOTHING) for w in wires}
     peaks = {key: draw.peak for key, draw in draws.items()}
     loads = _loads([(w.fuse, draws[w.key].effective) for w in wires])
-    joints = {w.key: joints_ohm(fitted.get(w.key)) for w in wires}
+    landed = {f"{_GROUND_OF.get(key, key)}_ground": g.ohms.si for key, g in build.wiring.grounds.items() if g.ohms is not None}
+    joints = {w.key: joints_ohm(fitted.get(w.key)) + landed.get(w.key, 0.0) for w in wires}
     by_link = {link.key: link.ohms for link in netlist.links}
     drawn: dict[str, _Drawn] = {}
     for circuit in netlist.circuits:
@@ -168,10 +169,13 @@ def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, 
 
 def _made(d: _Drawn, draw: Draw, beside_k: float, joints: float) -> Made:
     own, area = d.fitted, d.area
+    copper = d.length * resistance_per_metre(area, d.at)
+    if own and own.measured is not None:  # of a wire that is there already: the meter knows better
+        copper, joints = own.measured.si, 0.0
     return Made(
         wire=d.wire, route=d.route, length_m=d.length, ambient_k=d.ambient, beside_k=beside_k, temperature_k=d.at, most=draw, bears_k=d.bears, area_m2=area,
         proposed_area_m2=d.size(draw.peak, d.usual_k), cool_area_m2=d.size(draw.peak, beside_k), fitted=bool(own and own.size), colour=own.colour if own and own.colour else d.wire.colour,
-        copper_ohm=d.length * resistance_per_metre(area, d.at), joints_ohm=joints, limit_a=_limit(area, outside_diameter(area), beside_k, d.bears),
+        copper_ohm=copper, joints_ohm=joints, limit_a=_limit(area, outside_diameter(area), beside_k, d.bears),
     )  # fmt: skip
 
 
@@ -191,6 +195,10 @@ def _beside(layout: Layout, drawn: Mapping[str, _Drawn], draws: Mapping[str, Dra
         max((layout.zone(b) + bundle_rise(max(heat[b] - own[key], 0.0), across[b]) for b in d.route), default=d.ambient)
         for key, d in drawn.items()
     ]
+
+
+#: Grounds whose wire is called otherwise.
+_GROUND_OF = {"coils": "coil"}
 
 
 def joints_ohm(fitted: Fitted | None) -> float:

@@ -154,12 +154,22 @@ def _faults(electric: Electric) -> Iterator[Fault]:
 class Tester:
     """A harness whose faults are tried against readings. Each state is made ready once."""
 
-    def __init__(self, electric: Electric) -> None:
+    def __init__(self, electric: Electric, near: str | None = None) -> None:
+        """`near` a wire: only faults of its circuit, and of what feeds and switches all."""
         self.electric = electric
-        self.faults = faults(electric)
+        self.faults = [f for f in faults(electric) if near is None or self._is_near(f, near)]
         self._all = sum(OFTEN[kind] for kind in {f.key: f.kind for f in self.faults}.values() if kind != "sound")
         self._live: dict[KeyState, Live] = {}
         self._shown: dict[tuple[KeyState, str, float], Array | None] = {}
+
+    def _is_near(self, fault: Fault, wire: str) -> bool:
+        made = self.electric.made
+        own = made[wire].wire
+        if fault.wire is not None:
+            return made[fault.wire].wire.circuit in (own.circuit, "unit", "ignition_feed", "main_relay")
+        touched = {end for m in made.values() if m.wire.circuit == own.circuit for end in (*m.wire.nets, m.wire.start)}
+        joint = next((b for key, b in self.electric.branches if key == (fault.joint or fault.key.removesuffix(".stuck"))), None)
+        return joint is None or bool({joint.a, joint.b} & touched) or "ignition" in fault.key or "strap" in fault.key
 
     def _often(self, fault: Fault) -> float:
         """How often a fault is met; that there is none is as likely as all of them together."""

@@ -26,7 +26,7 @@ class Harness:
 #: What the list reads of the build, and of the stages that it takes.
 READS = (
     "air.by_wire", "engine.cylinders", "fuel.lift", "fuel.pump.control", "ignition.coil.current", "ignition.coil.kind", "ignition.igniter", "ignition.kind", "ignition.speed_signal", "ignition.timed_by_unit", "injectors.count",
-    "injectors.per_driver", "wiring.extras", "wiring.gearbox", "wiring.profile", "wiring.unit",
+    "injectors.per_driver", "wiring.extras", "wiring.gearbox", "wiring.grounds", "wiring.own", "wiring.profile", "wiring.unit",
 )  # fmt: skip
 LOOKS = {"sensors": ("rows",)}
 

@@ -331,4 +331,36 @@ def read(electric: Electric, red: str, black: str, state: KeyState, quantity: Qu
 def terminals(electric: Electric) -> list[str]:
     """Every terminal that a lead can be put on: the ends of wires as they are printed, fuses behind their blade, the posts, the head."""
     ends = {end for m in electric.made.values() for end in (m.wire.start, m.wire.end, *m.wire.nets)} & set(electric.solution.nodes)
-    return [PLUS, MINUS, *sorted(ends - {PLUS, MINUS})]
+    return sorted(ends | {PLUS, MINUS}, key=lambda name: (_way(name), name.partition(".")[0], *_counted(name)))
+
+
+#: Parts in the order in which current passes them.
+_ON_THE_WAY = (
+    "battery",
+    "fuse",
+    "ignition_switch",
+    "main_relay",
+    "pump_relay",
+    "lift_relay",
+    "coil_relay",
+    "oxygen_relay",
+    "fan_relay",
+    "unit",
+    "pump",
+    "lift",
+    "coils",
+    "splice_injectors",
+)
+
+
+def _way(name: str) -> int:
+    part = name.partition(".")[0]
+    return _ON_THE_WAY.index(part) if part in _ON_THE_WAY else len(_ON_THE_WAY) + (part in ("head", "body"))
+
+
+def _counted(name: str) -> tuple[str, int, str]:
+    """A pin so that A2 comes before A10, and plus before minus."""
+    part, _, pin = name.partition(".")
+    letters = pin.rstrip("0123456789")
+    number = int(pin[len(letters) :] or 0)
+    return ({"plus": "0", "minus": "1"}.get(letters, letters), number, part)

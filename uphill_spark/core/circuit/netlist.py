@@ -12,12 +12,13 @@ from functools import lru_cache
 from itertools import cycle
 
 from ..given import Build
+from ..given.harness import GroundKey
 from ..reference import contacts, devices
 from .states import Switched
 
 #: Allowed drop of a circuit, out and back, as a share of the system's volts.
 ALLOWED = {"unit": 0.03, "pump": 0.03, "coil": 0.02, "injector": 0.02, "other": 0.05}
-PLUS, MINUS, BLOCK = "battery.plus", "battery.minus", "head.stud"
+PLUS, MINUS, BLOCK, BODY = "battery.plus", "battery.minus", "head.stud", "body.boss"
 UNIT_GROUND, UNIT_FIVE = "unit.inside.ground", "unit.inside.five_volt"
 #: Ignition with one coil, led to the plugs by a rotor.
 SINGLE_COIL = ("contact_points", "electronic_distributor", "capacitive_discharge", "timed_distributor")
@@ -134,7 +135,7 @@ def coils(build: Build) -> int:
 def circuits(build: Build, sensors: Sequence[SensorOnHarness]) -> list[Circuit]:
     """Every circuit of this build, power first, then outputs, then signals."""
     found = [
-        *_unit(build, sensors), *_pump(build), *_injectors(build), *_coils(build), *_sensors(build, sensors), *_heater(build, sensors), *_by_wire(build), *_extras(build), *_gearbox(build),
+        *_unit(build, sensors), *_pump(build), *_injectors(build), *_coils(build), *_sensors(build, sensors), *_heater(build, sensors), *_by_wire(build), *_extras(build), *_gearbox(build), *_own(build),
     ]  # fmt: skip
     wires = {wire.key: wire for circuit in found for wire in circuit.wires}
     _through_unit(build, wires)
@@ -177,6 +178,7 @@ def bare_on_unit(build: Build) -> bool:
 
 def _unit(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]:
     inside = build.wiring.profile == BODY_UNIT
+    lands = _lands(build, "unit", "unit", (MINUS, "battery"))
     feed = Circuit("unit", "control unit, feed and ground", ALLOWED["unit"])
     feed.wire(
         "unit_feed",
@@ -189,7 +191,7 @@ def _unit(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]
         fuse="unit",
     )
     feed.wire(
-        "unit_ground", "power ground", ("unit.?power_ground", MINUS), ("unit", "battery"), "BK", "unit", "injectors", "ignition_input"
+        "unit_ground", "power ground", ("unit.?power_ground", lands[0]), ("unit", lands[1]), "BK", "unit", "injectors", "ignition_input"
     )
     yield feed
     key = Circuit("ignition_feed", "ignition feed, live in run and start", ALLOWED["other"])
@@ -204,6 +206,16 @@ def _unit(build: Build, sensors: Sequence[SensorOnHarness]) -> Iterator[Circuit]
     )
     yield key
     yield _relay_coil("main_relay", "main relay", "WH/BK", *(["oxygen_relay_coil"] if _heated(build, sensors) else []))
+
+
+def _lands(build: Build, which: GroundKey, at: str, usual: tuple[str, str]) -> tuple[str, str]:
+    """The net and the place where a ground lands, as it was told; on the body it lands beside the part."""
+    ground = build.wiring.grounds.get(which)
+    told = ground.lands if ground is not None else "not_noted"
+    return {
+        "battery_minus": (MINUS, "battery"), "minus_and_head": (MINUS, "battery"), "head": (BLOCK, "engine"),
+        "body": (BODY, at), "frame": (BODY, at), "sheet_metal": (BODY, at),
+    }.get(told, usual)  # fmt: skip
 
 
 def _relay_coil(relay: str, word: str, colour: str, *beside: str) -> Circuit:
@@ -241,6 +253,16 @@ def terminal_name(terminal: str) -> str:
     return f"{name} {pin.replace('5v', '5 V').replace('12v', '12 V')}" if pin in _NOT_PINS else f"{name}, pin {pin}"
 
 
+def part_name(terminal: str) -> str:
+    """The part that a terminal belongs to, in words.
+
+    >>> part_name("main_relay.85"), part_name("fuse.pump"), part_name("unit.A1")
+    ('main relay', 'fuses', 'control unit')
+    """
+    part = terminal.partition(".")[0]
+    return {"unit": "control unit", "fuse": "fuses", "head": "engine block", "body": "body"}.get(part, part.replace("_", " "))
+
+
 def circuit_word(name: str) -> str:
     """A wire's first word for reading."""
     return name.replace("_", " ")
@@ -255,7 +277,8 @@ def _pump(build: Build) -> Iterator[Circuit]:
         pump.wire("pump_feed", "pump feed", ("unit.?pump_output", "pump.plus"), ("unit", "tank"), "RD/BN", "pump", fuse="unit" if build.wiring.unit.pump_output == "high_side" else "pump", noise="B")  # fmt: skip
     else:
         _behind_relay(pump, "pump", "pump relay", "pump_relay", ("pump.plus", "tank"), "RD/BN", "pump", "pump")
-    pump.wire("pump_ground", "pump ground", ("pump.minus", MINUS), ("tank", "battery"), "BK", "pump", noise="B")
+    net, place = _lands(build, "pump", "tank", (MINUS, "battery"))
+    pump.wire("pump_ground", "pump ground", ("pump.minus", net), ("tank", place), "BK", "pump", noise="B")
     yield pump
     if build.fuel.pump.control == "control_unit" and not by_unit:
         yield _relay_coil("pump_relay", "pump relay", "WH/BN", *(["lift_relay_coil"] if build.fuel.lift else []))
@@ -299,7 +322,9 @@ def _coils(build: Build) -> Iterator[Circuit]:
     coil = Circuit("coil_feed", "coil feed and ground", ALLOWED["coil"])
     _behind_relay(coil, "coil", "coil relay", "coil_relay", ("coils.plus", "engine"), "RD/BU", "coils", "coils")
     if build.ignition.coil.kind == "smart":
-        coil.wire("coil_ground", "coil ground, on the head", ("coils.minus", BLOCK), ("engine", "engine"), "BK", "coils", noise="B")
+        net, place = _lands(build, "coils", "engine", (BLOCK, "engine"))
+        where = {BLOCK: "on the head", MINUS: "to battery minus", BODY: "on the body"}[net]
+        coil.wire("coil_ground", f"coil ground, {where}", ("coils.minus", net), ("engine", place), "BK", "coils", noise="B")
     yield coil
     stripe = cycle(("BN", "RD", "OG", "YE", "GN", "VT", "GY", "WH"))
     if bare_on_unit(build):
@@ -428,7 +453,8 @@ def _extras(build: Build) -> Iterator[Circuit]:
     if "fan" in wanted:
         fan = Circuit("fan", "electric fan", ALLOWED["other"])
         _behind_relay(fan, "fan", "fan relay", "fan_relay", ("fan.plus", "front"), "RD/WH", "fan", "fan")
-        fan.wire("fan_ground", "fan ground", ("fan.minus", MINUS), ("front", "battery"), "BK", "fan", noise="B")
+        net, place = _lands(build, "fan", "front", (MINUS, "battery"))
+        fan.wire("fan_ground", "fan ground", ("fan.minus", net), ("front", place), "BK", "fan", noise="B")
         yield fan
         yield _relay_coil("fan_relay", "fan relay", "WH/BU")
     for name, place, colour in (("tachometer", "dash", "GY"), ("idle_valve", "engine", "PK"), ("warning_lamp", "dash", "TQ")):
@@ -436,6 +462,22 @@ def _extras(build: Build) -> Iterator[Circuit]:
             extra = Circuit(name, circuit_word(name), ALLOWED["other"])
             extra.wire(name, circuit_word(name), (f"{name}.signal", "unit.?low_side"), (place, "unit"), colour, name)
             yield extra
+
+
+def _own(build: Build) -> Iterator[Circuit]:
+    """Circuits of one's own: a feed out, a ground back."""
+    stripe = cycle(("BN", "BU", "GN", "YE", "VT", "OG", "PK", "WH"))
+    for key, c in build.wiring.own.items():
+        name = f"own_{key}"
+        circuit, colour = Circuit(name, c.label, ALLOWED["other"]), next(stripe)
+        keyed = c.fed == "key"
+        circuit.wire(
+            f"{name}_feed", f"{c.label} feed", ("ignition_switch.run" if keyed else PLUS, f"{name}.plus"), ("dash" if keyed else "battery", c.place),
+            f"RD/{colour}", name, fuse="ignition" if keyed else name, noise=c.noise,
+        )  # fmt: skip
+        end, place = (BODY, c.place) if c.ground == "body" else (MINUS, "battery")
+        circuit.wire(f"{name}_ground", f"{c.label} ground", (f"{name}.minus", end), (c.place, place), f"BK/{colour}", name, noise=c.noise)
+        yield circuit
 
 
 def joined(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHarness], kinds: dict[str, str]) -> Netlist:
@@ -452,7 +494,19 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
     for fuse in dict.fromkeys(wire.fuse for wire in wires if wire.fuse):
         yield Link(f"fuse.{fuse}", PLUS, f"fuse.{fuse}", contacts()["fuse_holder"])
     yield Link("ignition_switch", "fuse.ignition", "ignition_switch.run", d["key_contact"], "ignition")
-    yield Link("block_strap", BLOCK, MINUS, d["block_strap"])
+    grounds = build.wiring.grounds
+    strap = {key: g.ohms.si for key, g in grounds.items() if g.ohms is not None}
+    yield Link("block_strap", BLOCK, MINUS, strap.get("block_strap", d["block_strap"]))
+    ends = {end for wire in wires for end in (wire.start, wire.end)}
+    shared = next((end for end in sorted(ends) if kinds.get(end.removeprefix("unit.")) == "sensor_ground"), None)
+    looped = shared is not None and "sensors" in grounds and grounds["sensors"].lands in ("body", "unit_and_body", "sheet_metal", "frame")
+    if BODY in ends or looped or "body_strap" in grounds:
+        yield Link("body_strap", BODY, BLOCK, strap.get("body_strap", d["body_strap"]))
+    if looped and shared is not None:
+        yield Link("sensors.body", shared, BODY, d["body_strap"])
+    if "unit" in grounds and grounds["unit"].lands == "minus_and_head":
+        unit = next(wire for wire in wires if wire.key == "unit_ground")
+        yield Link("unit_ground.second", unit.start, BLOCK, d["second_ground"])
     switched: dict[str, Switched] = {
         "main_relay": "main",
         "pump_relay": "pump",
@@ -461,7 +515,6 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
         "oxygen_relay": "main",
         "fan_relay": "fan",
     }
-    ends = {end for wire in wires for end in (wire.start, wire.end)}
     for relay, what in switched.items():
         if f"{relay}.30" in ends or f"{relay}.87" in ends:
             yield Link(f"{relay}.contact", f"{relay}.30", f"{relay}.87", contacts()["relay"], _pump_when(build) if what == "pump" else what)
@@ -551,6 +604,8 @@ def _loads(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHar
         yield Load("lift_relay_coil", "pump_relay.86", "pump_relay.85", "relay_coil", _pump_when(build))
     if "fan_feed" in wires:
         yield Load("fan", "fan.plus", "fan.minus", "fan", "fan")
+    for key, own in build.wiring.own.items():
+        yield Load(f"own_{key}", f"own_{key}.plus", f"own_{key}.minus", "own", "ignition" if own.fed == "key" else None)
     for name in ("tachometer", "idle_valve", "warning_lamp", "reverse_lock"):
         if name in wires:
             yield Load(name, f"{name}.plus", f"{name}.signal", name, "main")

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, check
+from .wiring import DRAWN
 
 #: Air about the unit [K] by where it sits: cabin and glove box, bulkhead, wing, near the exhaust (the zones of the harness).
 PLACES = {"cabin": 313.15, "glove_box": 313.15, "bulkhead": 353.15, "wing": 353.15, "near_exhaust": 378.15}
@@ -131,15 +132,7 @@ def link(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"Software renewed, link proven on {u.link_proven}.")
 
 
-@check(
-    "WIRE-06",
-    "/wiring/unit/pump_output",
-    "The unit's pump output under load",
-    figure="fuel.pump.current.full",
-    source="the output bears what its sheet says; a rotary pump takes more as its filter fills",
-    rests=("/wiring/unit/pump_limit", "/fuel/pump/control", "fuel.pump.current.prime", "fuel.pump.current.idle"),
-)
-def pump_output(w: Worked, say: Say) -> Iterator[Finding]:
+def _pump_output(w: Worked, say: Say) -> Iterator[Finding]:
     pin = next((p for p in w.wiring.pins if p.kind == "pump_output"), None)
     u = w.build.wiring.unit
     if u.pump_output in ("high_side", "relay_inside") and w.build.fuel.pump.control != "control_unit":
@@ -161,6 +154,78 @@ def pump_output(w: Worked, say: Say) -> Iterator[Finding]:
         )
     else:
         yield say("sound", f"The pump draws up to {most:.1f} A, its output bears {pin.limit_a:g} A.", limit=pin.limit_a)
+
+
+RELAY_INRUSH, RELAY_STEADY = (
+    3.0,
+    1.5,
+)  # times its load that a relay's contact bears: of fans and pumps, which start at a multiple; of the rest
+_FED_BY: dict[str, tuple[str, float]] = {
+    "main": ("injector_supply", RELAY_STEADY),
+    "pump": ("pump_supply", RELAY_INRUSH),
+    "lift": ("lift_supply", RELAY_INRUSH),
+    "coil": ("coil_supply", RELAY_STEADY),
+    "oxygen": ("oxygen_supply", RELAY_STEADY),
+    "fan": ("fan_supply", RELAY_INRUSH),
+}
+
+
+@check(
+    "WIRE-06",
+    "/wiring/unit/pump_output",
+    "Relays and outputs under load",
+    figure="fuel.pump.current.full",
+    source="an output bears what its sheet says; a contact 1.5 times its load, three times that of a fan or a pump, which start at a multiple",
+    rests=(
+        *DRAWN,
+        "/wiring/relays",
+        "/wiring/unit/pump_limit",
+        "/fuel/pump/control",
+        "fuel.pump.current.prime",
+        "fuel.pump.current.idle",
+        "wiring.unit.volts.crank",
+    ),
+)
+def under_load(w: Worked, say: Say) -> Iterator[Finding]:
+    yield from _pump_output(w, say)
+    yield from _relays(w, say)
+
+
+def _relays(w: Worked, say: Say) -> Iterator[Finding]:
+    wires = {r.key: r for r in w.wiring.wires}
+    bears = {str(key): amps for key, amps in w.build.wiring.relays.items()}
+    told, open_ = False, []
+    for key, (wire, times) in _FED_BY.items():
+        if wire not in wires:
+            continue
+        load, rated = wires[wire].current_a, bears.get(key)
+        if rated is None:
+            open_.append((key, load * times))
+        elif load * times > rated:
+            told = True
+            yield say(
+                "sort_out",
+                f"The {key} relay bears {rated:g} A, and {load:.1f} A run through it, {load * times:.0f} A {'at the start' if times == RELAY_INRUSH else 'with a margin'}: its contacts burn.",
+                f"One of {load * times:.0f} A or more." if load * times <= 80 else "Split what it feeds between two.",
+                at=f"/wiring/relays/{key}",
+            )  # fmt: skip
+    for row in w.wiring.states:
+        for joint in row.let_go:
+            if joint.endswith(".contact"):
+                told = True
+                yield say("stop", f"The {joint.removesuffix('.contact').replace('_', ' ')} lets go, {row.word}: its coil does not get the volts.", "Its feed and its ground: a thicker wire, fewer contacts, a battery that holds.", at="/wiring/relays")  # fmt: skip
+    if told:
+        return
+    if open_:
+        key, most = max(open_, key=lambda x: x[1])
+        yield say(
+            "note",
+            f"What the relays bear is not entered; the {key} relay wants {most:.0f} A.",
+            at="/wiring/relays",
+            settle="the print on the relay",
+        )
+    else:
+        yield say("sound", "Every relay bears its load and its start, and its coil gets its volts.", at="/wiring/relays")
 
 
 @check(

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
 from .base import Amps, Name, Part, RunLength, Temperature, Volts, WireSize
+from .harness import Beside, Bus, Ground, GroundKey, Hole, JointMethod, LoomCircuit, LooseEnd, OldWire, OwnCircuit, WireTest
 from .unit import Battery, Charging, FusibleLink, Gearbox, UnitSheet
 
 ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
@@ -63,6 +64,13 @@ class Fitted(Part):
     length: RunLength | None = Field(default=None, title="Length", description="Of this wire alone; empty: by its branches.")
     temperature: Temperature | None = Field(default=None, title="Wire temperature", description="Empty: that of the zones it passes.")
     insulation: InsulationClass | None = Field(default=None, title="Insulation", description="Empty: as in the rest of the harness.")
+    measured: Annotated[Quantity, Of("resistance", "0 mohm", "1000 ohm", "15 mohm")] | None = Field(
+        default=None, title="Measured, end to end", description="Of an old wire that is used again. Empty: by its copper and its contacts."
+    )
+    twist: Literal["none", "twisted", "twisted_shielded"] | None = Field(
+        default=None, title="Twisted", description="With its pair; a shield at one end."
+    )
+    method: JointMethod | None = Field(default=None, title="Its joints", description="Empty: as in the rest of the harness.")
     joints: list[Contact] | None = Field(default=None, max_length=10, title="Contacts", description="Empty: a crimp at each end.")
     colour: Annotated[str, Field(pattern=r"^(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ)(/(BK|BN|RD|OG|YE|GN|BU|VT|GY|WH|PK|TQ))?$")] | None = (
         Field(default=None, title="Colour", description="Letters of IEC 60757, ground colour and stripe.", examples=["RD/WH"])
@@ -87,16 +95,49 @@ class Wiring(Part):
     fan_current: Amps | None = Field(default=None, title="Fan draws", description="Running. Empty: a usual fan.")
     unit_current: Amps | None = Field(default=None, title="Control unit draws", description="Its own electronics. Empty: a usual one.")
     fuses: dict[Key, Annotated[float, Field(ge=1, le=100, allow_inf_nan=False)]] = Field(default={}, title="Fuses fitted, amps")
+    relays: dict[Literal["main", "pump", "lift", "coil", "oxygen", "fan"], Annotated[float, Field(ge=5, le=300, allow_inf_nan=False)]] = (
+        Field(default={}, title="Relays' contacts bear, amps", description="As printed on them, with a resistive load.")
+    )
     fitted: dict[Key, Fitted] = Field(default={}, max_length=200, title="Wires as fitted")
+    grounds: dict[GroundKey, Ground] = Field(default={}, title="Grounds")
+    beside: dict[Key, Beside] = Field(default={}, max_length=60, title="Beside branches")
+    holes: dict[Key, Hole] = Field(default={}, max_length=20, title="Holes")
+    joint_method: JointMethod = Field(
+        default="not_noted",
+        title="Joints are made by",
+        description="Crimp with the tool for that terminal, or solder with support: both are right.",
+    )
+    loom: list[LoomCircuit] = Field(default=[], max_length=300, title="A made loom")
+    old: list[OldWire] = Field(default=[], max_length=40, title="Old wires that are met")
+    loose: list[LooseEnd] = Field(default=[], max_length=60, title="Loose ends")
+    bus: Bus | None = Field(default=None, title="Bus")
+    own: dict[Key, OwnCircuit] = Field(default={}, max_length=24, title="Circuits of one's own")
+    tests: dict[Key, WireTest] = Field(default={}, max_length=400, title="Test sheet")
     extras: list[Literal["fan", "tachometer", "idle_valve", "warning_lamp"]] = Field(
         default=[], max_length=4, title="Also driven by the unit"
     )
 
     @model_validator(mode="after")
     def _joined(self) -> Wiring:
+        own = [f"own_{key}" for key in self.own]
+        for key, circuit in self.own.items():
+            if circuit.place not in self.nodes:
+                raise ValueError(f"/own/{key}/place|{circuit.place}|a place of this harness: {', '.join(self.nodes)}")
+        for key, hole in self.holes.items():
+            if hole.branch not in self.branches:
+                raise ValueError(f"/holes/{key}/branch|{hole.branch}|a branch of this harness: {', '.join(self.branches)}")
+        for key in self.beside:
+            if key not in self.branches:
+                raise ValueError(f"/beside/{key}|{key}|a branch of this harness: {', '.join(self.branches)}")
+        for where, names in (("tests", self.tests), ("loom", {c.serves: i for i, c in enumerate(self.loom) if c.serves})):
+            for name in names:
+                if not WIRE_NAMES.fullmatch(name):
+                    raise ValueError(
+                        f"/{where}/{name if where == 'tests' else f'{names[name]}/serves'}|{name}|a wire of this harness, by its name in the wire list"
+                    )
         for key in self.fuses:
-            if key not in FUSES:
-                raise ValueError(f"/fuses/{key}|{key}|a fuse of this harness: {', '.join(FUSES)}")
+            if key not in FUSES and key not in own:
+                raise ValueError(f"/fuses/{key}|{key}|a fuse of this harness: {', '.join([*FUSES, *own])}")
         for key in self.fitted:
             if not WIRE_NAMES.fullmatch(key):
                 raise ValueError(
@@ -125,7 +166,7 @@ class Wiring(Part):
 #: The fuses of a harness, and what its wires may be called. The netlist makes no others; a test holds that.
 FUSES = ("unit", "ignition", "injectors", "coils", "pump", "lift", "fan", "oxygen")
 WIRE_NAMES = re.compile(
-    r"(unit|ignition|pump|lift|injector|coil|fan|oxygen)_(feed|ground|supply)|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
+    r"(unit|ignition|pump|lift|injector|coil|fan|oxygen)_(feed|ground|supply)|own_[a-z0-9_]{1,40}_(feed|ground)|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
     r"|speed_signal|tachometer|idle_valve|warning_lamp|(coolant_temperature|intake_air_temperature|throttle_position|manifold_pressure|wideband_oxygen|narrowband_oxygen(?:_2)?|air_meter|fuel_composition|crank|cam|fuel_pressure)_(signal|ground|5v|12v|heater)"
     r"|(oxygen|throttle)_feed|throttle_(motor_plus|motor_minus|pedal_2|plate_2|brake)|reverse_lock|vehicle_speed|sense_wire|exciter"
 )

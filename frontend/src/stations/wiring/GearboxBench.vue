@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What the unit hears and drives of the gearbox, and the alternator's two thin wires.
+// What the unit hears and drives of the gearbox.
 import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import OptionalPart from "@/parts/OptionalPart.vue";
@@ -18,8 +18,5 @@ const FIELDS = ["kind", "neutral_switch", "reverse_lock", "pulses", "axle", "tyr
     <OptionalPart :at="G" add="Describe the gearbox" :fresh="{ kind: 'manual' }" out="Nothing of it">
       <Field v-for="k in FIELDS" :key="k" :at="`${G}/${k}`" />
     </OptionalPart>
-  </FieldGroup>
-  <FieldGroup group="charging" note="Battery off before a wire at the alternator is touched: its post is live.">
-    <Field at="/wiring/charging/exciter" /><Field at="/wiring/charging/sense" />
   </FieldGroup>
 </template>

@@ -33,15 +33,20 @@ const words = computed(
   () =>
     `Harness from above: ${props.wiring.branches.map((b) => `${b.start} to ${b.end}, ${own.value.distance.tell(b.length_m)}, ${b.wires} wires, ${own.value.length.tell(b.diameter_m)}`).join("; ")}.`,
 );
-/** Beside the middle of a branch, on the side where there is room. */
+/** Beside the middle of a branch, off its line: above or below one that lies flat, to the right of one that slopes. */
 function label(b: Stages["wiring"]["branches"][number], width: number) {
   const [p, q] = [end(b.start)!, end(b.end)!];
   const [dx, dy] = [x(width)(q.x_m) - x(width)(p.x_m), y(q.y_m) - y(p.y_m)];
-  const flat = Math.abs(dy) < Math.abs(dx) * 0.35;
+  const long = Math.hypot(dx, dy) || 1;
+  const off = thick(b.diameter_m * 1e3) / 2 + 6;
+  const at = { x: x(width)((p.x_m + q.x_m) / 2), y: y((p.y_m + q.y_m) / 2) };
+  if (Math.abs(dy) < Math.abs(dx) * 0.12) return { x: at.x, y: at.y + (below(b.start) ? -off - 2 : off + 10), anchor: "middle" };
+  if (Math.abs(dy) < Math.abs(dx) * 0.45 && below(b.end)) return { x: at.x - off, y: at.y - off, anchor: "end" };
+  const side = dy > 0 === dx > 0 ? -1 : 1; // where the line falls away to the right the words stand above it, else below
   return {
-    x: x(width)((p.x_m + q.x_m) / 2) + (flat ? 0 : 12),
-    y: y((p.y_m + q.y_m) / 2) + (flat ? (below(b.start) ? -11 : 19) : 4),
-    anchor: flat ? "middle" : "start",
+    x: at.x + (off * Math.abs(dy)) / long + 2,
+    y: at.y + (off * side * Math.abs(dx)) / long + (side > 0 ? 10 : -1),
+    anchor: "start",
   };
 }
 /** On a phone neighbours' names stand in two rows. */

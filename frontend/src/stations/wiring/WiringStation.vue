@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from "vue";
+import { computed, defineAsyncComponent, nextTick, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
@@ -18,9 +18,22 @@ import { useBuild } from "@/stores/build";
 import HarnessPlan from "./HarnessPlan.vue";
 import WireTable from "./WireTable.vue";
 
+const BalanceTable = defineAsyncComponent(() => import("./BalanceTable.vue"));
+const LoomTable = defineAsyncComponent(() => import("./LoomTable.vue"));
+const MetFields = defineAsyncComponent(() => import("./MetFields.vue"));
+const MeterBench = defineAsyncComponent(() => import("./MeterBench.vue"));
+const OwnFields = defineAsyncComponent(() => import("./OwnFields.vue"));
+const PowerFields = defineAsyncComponent(() => import("./PowerFields.vue"));
+const RelayFields = defineAsyncComponent(() => import("./RelayFields.vue"));
+const PassFields = defineAsyncComponent(() => import("./PassFields.vue"));
+const StatesDrawing = defineAsyncComponent(() => import("./StatesDrawing.vue"));
+const TestFields = defineAsyncComponent(() => import("./TestFields.vue"));
+const TestSheet = defineAsyncComponent(() => import("./TestSheet.vue"));
+
 const store = useBuild();
 const route = useRoute();
 const traced = ref<string | null>(null);
+const tested = ref<string | null>(null);
 const result = computed(() => store.plan!.stages.wiring);
 const severity = computed(() => store.findings("wiring").find((f) => f.code === "WIRE-02")?.severity);
 watch(
@@ -28,9 +41,15 @@ watch(
   (hash) => {
     const key = /^#(?:w-|f\/wiring\/fitted\/)([a-z0-9_]+)/.exec(decodeURIComponent(hash))?.[1];
     if (key) traced.value = key;
+    tested.value = /^#f\/wiring\/tests\/([a-z0-9_]+)/.exec(decodeURIComponent(hash))?.[1] ?? tested.value;
   },
   { immediate: true },
 );
+/** On a telephone the fields of a wire stand below the list: they are brought into view. */
+function toWire(wire: string): void {
+  tested.value = wire;
+  if (window.innerWidth < 1024) void nextTick(() => document.getElementById("b-tests")?.scrollIntoView({ block: "start" }));
+}
 const FIGURES = [
   "wiring.fuse.unit",
   "wiring.fuse.injectors",
@@ -105,6 +124,7 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     </template>
     <template #unit><PinList :pins="result.pins" /></template>
 
+    <template #wires-fields><OwnFields /></template>
     <template #wires>
       <HarnessPlan :wiring="result" :traced="traced" />
       <WireTable :wiring="result" :traced="traced" @trace="(k) => (traced = k)" />
@@ -122,6 +142,7 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
           </div>
         </div>
       </FieldGroup>
+      <RelayFields />
     </template>
 
     <template #sits-fields><UnitPlace /></template>
@@ -131,6 +152,9 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     <template #gearbox>
       <RulingFigure v-if="result.pulses_per_km !== null" figure="wiring.pulses_per_km" label="Pulses that come in a kilometre" suffix="" />
     </template>
+
+    <template #power-fields><PowerFields /></template>
+    <template #power><StatesDrawing :rows="result.states" /><BalanceTable :rows="result.states" /></template>
 
     <template #routes-fields>
       <FieldGroup group="branches" at="/wiring/branches" measurable>
@@ -146,7 +170,17 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
         </div>
       </FieldGroup>
     </template>
+    <template #passes-fields><PassFields /></template>
+    <template #passes><HarnessPlan :wiring="result" :traced="traced" /></template>
     <template #routes><HarnessPlan :wiring="result" :traced="traced" /></template>
+
+    <template #met-fields><MetFields /></template>
+    <template #met><LoomTable :loom="result.loom" /></template>
+
+    <template #meter><MeterBench /></template>
+
+    <template #tests-fields><TestFields :rows="result.tests" :chosen="tested" @choose="(w) => (tested = w)" /></template>
+    <template #tests><TestSheet :rows="result.tests" :chosen="tested" @choose="toWire" /></template>
 
     <template #papers>
       <p class="mt-3 flex flex-wrap gap-2">

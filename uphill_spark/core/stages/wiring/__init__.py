@@ -7,18 +7,23 @@ from collections import Counter
 from functools import lru_cache
 
 from ...circuit.conductors import Made, next_fuse, outside_diameter
-from ...circuit.electric import Electric
+from ...circuit.electric import RESTS_ON, Electric
 from ...circuit.netlist import terminal_name
 from ...circuit.pins import PinRow
 from ...circuit.pulsed import Draw
-from ...circuit.states import SYSTEM_VOLTS
+from ...circuit.states import ORDER, SYSTEM_VOLTS, KeyState
+from ...circuit.states import STATES as KEY_STATES
 from ...figures import Result, Spec
 from ...given import Build
 from ...given.unit import Gearbox
-from ...physics.electric import bundle_diameter, wire_temperature
+from ...physics.electric import wire_temperature
 from ..fuel.demand import STATES
-from . import settings
+from . import balance, loom, routes, settings, tested
+from .balance import StateRow
+from .loom import LoomResult
+from .routes import BesideRow, HoleRow
 from .settings import SettingRow
+from .tested import TestRow
 
 ROUNDING = 1.005  # by which a figure may pass a limit: wires and fuses are proposed to the very limit
 HOTTEST_SHOWN = 2000.0  # K: past it the copper has long run away
@@ -119,6 +124,13 @@ class WiringResult(Result):
     pulses_per_km: float | None
     bare_feed_m: float
     settings: list[SettingRow]
+    states: list[StateRow]
+    memory_days: float | None
+    beside: list[BesideRow]
+    holes: list[HoleRow]
+    firewall_m: float
+    loom: LoomResult | None
+    tests: list[TestRow]
 
 
 #: What this stage reads of the build.
@@ -128,12 +140,8 @@ READS = ("wiring", "sensors.trigger", "ignition.timed_by_unit", "ignition.letter
 def work_out(build: Build, circuit: Electric) -> WiringResult:
     """The whole harness, from its netlist in balance."""
     w, made = build.wiring, circuit.made
-    through: Counter[str] = Counter()
-    sizes: dict[str, list[tuple[int, float]]] = {}
-    for m in made.values():
-        for key in m.route:
-            through[key] += 1
-            sizes.setdefault(key, []).append((1, outside_diameter(m.area_m2)))
+    through = Counter(key for m in made.values() for key in m.route)
+    across = routes.bundles(made)
     carried, drops = circuit.most_carried(), circuit.circuit_drops()
     return WiringResult(
         profile=w.profile,
@@ -160,7 +168,7 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
                 zone=b.zone,
                 length_m=b.length.si,
                 wires=through[k],
-                diameter_m=bundle_diameter(sizes[k]) if k in sizes else 0.0,
+                diameter_m=across.get(k, 0.0),
             )
             for k, b in w.branches.items()
         ],
@@ -171,6 +179,13 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
         crank_v=w.feed.crank.si if w.feed.crank else None,
         pulses_per_km=_pulses_per_km(w.gearbox),
         settings=settings.rows(build),
+        states=balance.rows(build, circuit),
+        memory_days=balance.memory_days(build),
+        beside=routes.beside(build, made),
+        holes=routes.holes(build, across),
+        firewall_m=routes.at_firewall(build, across),
+        loom=loom.judged(build, made),
+        tests=tested.rows(build, circuit),
         bare_feed_m=max([w.feed.fuse_distance.si, *(x.distance.si for x in w.links if x.distance is not None)]),
     )
 
@@ -245,7 +260,48 @@ def _fuse(name: str, label: str) -> Spec:
     )
 
 
+_SOLVED = (*RESTS_ON, *_WARMS, "/wiring/battery", "/wiring/charging", "/wiring/grounds", "/wiring/own", "/fuel/pump/control")
+_DEVICES = {"unit": "control unit", "pump": "fuel pump", "coils": "coils", "injectors": "injectors", "battery": "battery"}
+
+
+def _volts(device: str, state: KeyState) -> Spec:
+    """Volts of a device in a state; of the battery, at its posts."""
+    name = "posts_v" if device == "battery" else f"{device}_v"
+
+    def take(r: WiringResult) -> float | None:
+        found: float | None = getattr(r.states[ORDER.index(state)], name)
+        return found
+
+    return Spec(
+        f"wiring.{device}.volts.{state}",
+        "V",
+        f"Volts at the {_DEVICES[device]}, {KEY_STATES[state].word}",
+        _SOLVED,
+        "nodal solve of the whole harness",
+        take,
+    )
+
+
+def _balance(state: KeyState) -> Spec:
+    def take(r: WiringResult) -> float | None:
+        return r.states[ORDER.index(state)].balance_a
+
+    return Spec(
+        f"wiring.balance.{state}",
+        "A",
+        f"Alternator less load, {KEY_STATES[state].word}",
+        _SOLVED,
+        "what the alternator gives, less all that is drawn",
+        take,
+    )
+
+
 FIGURES = (
+    *(_volts(device, state) for device in _DEVICES for state in ORDER),
+    *(_balance(state) for state in ORDER),
+    Spec("wiring.block.rise.crank", "mV", "Block above battery minus while cranking", _SOLVED, "starter's current through the strap", lambda r: r.states[ORDER.index("crank")].rise_v),
+    Spec("wiring.memory.days", "d", "Days until half flat with everything off", ("/wiring/battery",), "half of what it holds over what is drawn asleep", lambda r: None if r.memory_days is None else r.memory_days * 86400.0),
+    Spec("wiring.bundle.firewall", "mm", "Largest bundle at the firewall, wrapped", (*_LIST, *_LENGTH, *_WARMS, "/wiring/insulation"), "1.2 times the root of the sum of squares, and its wrapping", lambda r: r.firewall_m or None),
     Spec("wiring.total_length", "m", "Wire in the harness, all sizes", (*_LIST, *_LENGTH), "branches on the way, service loop, 3 % for twist", lambda r: r.total_length_m),
     Spec("wiring.count", "1", "Wires in the harness", _LIST, "the netlist", lambda r: len(r.wires)),
     Spec("wiring.feed.crank", "V", "Ignition feed while cranking", ("/wiring/feed/crank",), "measured", lambda r: r.crank_v),

@@ -1,0 +1,67 @@
+<script setup lang="ts">
+// One wire on the test sheet: how far it is, end to end, short, volts by position of the key.
+import { IconArrowLeft, IconArrowRight } from "@tabler/icons-vue";
+import { computed } from "vue";
+import type { Stages } from "@/api/types";
+import Field from "@/parts/Field.vue";
+import FieldGroup from "@/parts/FieldGroup.vue";
+import { choice } from "@/figures/format";
+import { useBuild } from "@/stores/build";
+
+type Row = Stages["wiring"]["tests"][number];
+const props = defineProps<{ rows: Row[]; chosen: string | null }>();
+const emit = defineEmits<{ choose: [string] }>();
+const store = useBuild();
+const row = computed(() => props.rows.find((r) => r.wire === props.chosen) ?? props.rows[0]!);
+const at = computed(() => `/wiring/tests/${row.value.wire}`);
+const there = computed(() => store.at(at.value) != null);
+const step = (by: number) => emit("choose", props.rows[(props.rows.indexOf(row.value) + by + props.rows.length) % props.rows.length]!.wire);
+const begin = () => store.set(at.value, { stage: "laid" });
+const WORDS: Record<string, string> = { off: "key off", run: "run", prime: "prime", crank: "cranking", idle: "idle", full: "full power" };
+</script>
+
+<template>
+  <FieldGroup
+    group="tests"
+    :at="at"
+    measurable
+    note="Both plugs off for ohms. Volts with the unit's plug on; while cranking the coil unplugged, neutral, hand brake on."
+  >
+    <div class="col-span-2 flex items-center justify-between gap-2">
+      <button type="button" class="btn !px-2" aria-label="The wire before" @click="step(-1)">
+        <IconArrowLeft :size="18" aria-hidden="true" />
+      </button>
+      <p class="text-center leading-tight">
+        <b class="first-letter:uppercase">{{ row.label }}</b><br /><span class="num text-[0.85rem] text-soft"
+          >{{ row.near }} to {{ row.far }}</span
+        >
+      </p>
+      <button type="button" class="btn !px-2" aria-label="The next wire" @click="step(1)">
+        <IconArrowRight :size="18" aria-hidden="true" />
+      </button>
+    </div>
+    <button v-if="!there" :id="`f${at}`" type="button" class="btn btn-main col-span-2" :disabled="store.readOnly" @click="begin">
+      Begin to test it
+    </button>
+    <template v-else>
+      <Field :at="`${at}/stage`" /><Field :at="`${at}/short`" /><Field :at="`${at}/continuity`" />
+      <div class="col-span-2">
+        <div
+          v-for="v in row.volts"
+          :key="v.state"
+          class="grid grid-cols-[1fr_5.5rem_6.5rem_4rem] items-center gap-2 border-t border-hair py-1"
+        >
+          <span class="text-[0.9rem]">{{ WORDS[v.state] ?? choice(v.state) }}</span>
+          <span class="num text-right text-[0.88rem] text-soft">{{ v.expected_v.toFixed(2) }} V</span>
+          <Field :at="`${at}/volts/${v.state}`" bare hint="–" :label="`Volts, ${WORDS[v.state] ?? v.state}`" />
+          <span class="text-[0.88rem]" :class="v.verdict === 'fail' ? 'font-semibold text-spark' : 'text-good'">{{
+            v.verdict === "open" ? "" : v.verdict === "pass" ? "passes" : "fails"
+          }}</span>
+        </div>
+        <p v-if="!row.volts.length" class="text-[0.88rem] text-soft">
+          Its far end pulses or follows a sensor: no steady volts to hold a meter to.
+        </p>
+      </div>
+    </template>
+  </FieldGroup>
+</template>
