@@ -34,8 +34,8 @@ class Depth(unittest.TestCase):
             due = edited(car).fuel.parts["filter"].due
             for state in ("full", "idle"):
                 case = next(c for c in self.depth(car).cases if (c.state, c.volts, c.filter_due) == (state, 13.8, due))
-                self.assertAlmostEqual(case.flow_m3_s, points[state].flow_m3_s, places=12)
-                self.assertAlmostEqual(case.rail_pressure_pa, points[state].rail_pressure_pa, places=3)
+                self.assertAlmostEqual(case.flow_m3_s / points[state].flow_m3_s, 1, delta=2e-4)
+                self.assertAlmostEqual(case.rail_pressure_pa / points[state].rail_pressure_pa, 1, delta=2e-4)
 
     def test_less_voltage_and_a_due_filter_never_give_more(self) -> None:
         cases = {(c.state, c.volts, c.filter_due): c for c in self.depth("tern").cases}

@@ -97,6 +97,8 @@ def moved_from(car: str) -> dict[str, Any]:
     original = document(car)
     if "lift" in original["fuel"]:
         original["fuel"]["lift"] |= {"current": "4 A", "listed_at": "13.5 V"}
+    if car == "tern":  # a battery that gives under load
+        original["wiring"]["battery"] |= {"inner": "7 mohm"}
     if car == "hollin":  # a second set and a blower, which none of the demo cars has
         original["engine"] |= {"boost": "30 kPa", "blower": {"size": "900 cc", "drive": "1.6:1", "efficiency": "65 %", "cooler": "40 %"}}
         original["engine"]["rolling_road"] = {"power": "120 kW", "at": "wheels"}
@@ -193,18 +195,22 @@ class _Moves:
         self.assertEqual(known - moved, self.STILL)
 
 
+#: Nothing reaches these with the key off, whatever is changed.
+ASLEEP = {f"wiring.{device}.volts.{state}" for device in ("coils", "pump") for state in ("off", "accessory")}
+
+
 class TernMoves(_Moves, unittest.TestCase):
-    CAR, STILL = "tern", {"ignition.tach.pulses", "trigger.angle.doubt", "engine.charge"}
+    CAR, STILL = "tern", {"ignition.tach.pulses", "trigger.angle.doubt", "engine.charge", *ASLEEP}
 
 
 @unittest.skipUnless(DEEP, "what the Tern holds it holds again: in the deep run")
 class HollinMoves(_Moves, unittest.TestCase):
-    CAR, STILL = "hollin", {"ignition.tach.pulses", "trigger.angle.doubt", "air.ports.open"}
+    CAR, STILL = "hollin", {"ignition.tach.pulses", "trigger.angle.doubt", "air.ports.open", *ASLEEP}
 
 
 @unittest.skipUnless(DEEP, "what the two others hold it holds again: in the deep run")
 class BrindleMoves(_Moves, unittest.TestCase):
-    CAR, STILL = "brindle", {"ignition.tach.pulses", "air.ports.open", "engine.charge"}
+    CAR, STILL = "brindle", {"ignition.tach.pulses", "air.ports.open", "engine.charge", *ASLEEP}
 
 
 class Rests(unittest.TestCase):
@@ -237,7 +243,7 @@ class DemoCars(unittest.TestCase):
         self.assertEqual(holding(found), [])
         absent = {  # it has none of what they are about
             "FUEL-08", "FUEL-13", "AIR-06", "AIR-08", "IGN-05", "SENS-04", "SENS-06", "ENG-12", "FUEL-21", "FUEL-22", "FUEL-23", "FUEL-25", "AIR-09", "AIR-10", "AIR-11", "SENS-12", "SENS-13",
-            "SENS-14", "WIRE-06", "GEAR-01", "START-09",
+            "SENS-14", "WIRE-12", "WIRE-19", "GEAR-01", "START-09",
         }  # fmt: skip
         self.assertEqual({c.code for c in CHECKS} - {f.code for f in found}, absent)
         # The target is more than its air, which shows at the tables too.
@@ -262,7 +268,6 @@ class DemoCars(unittest.TestCase):
                 "SENS-12",
                 "SENS-13",
                 "SENS-14",
-                "WIRE-06",
             },  # it has no blower, no rails, no throttle by wire, none of those sensors
         )
 

@@ -34,6 +34,7 @@ from .stages.ignition.charge import charging_shares
 from .stages.injectors.opening import Opening, opening
 
 ROUNDS = 25
+CUT_OFF = 1e6  # ohm behind a load, from which on nothing feeds it: a contact before it has let go
 LEAST_DRAWN = 1e-3  # A, under which nothing is drawn: the nodal solve has every node lead next to nothing
 REGIMES = 12  # solves until no contact and no alternator changes
 #: A driver that was not described.
@@ -69,6 +70,7 @@ class _Balance:
         self._constant = self._live * [
             amps.si if (amps := own.get(load.key)) else data.amps for load, data in zip(self.loads, kinds, strict=True)
         ]
+        self._reached = np.ones((len(self.states), len(self.loads)))
         self._knee = np.array([data.knee or _PUMP_KNEE for data in kinds])
         self._injectors = [j for j, data in enumerate(kinds) if data.law == "injectors"]
         self._counts = np.array([self.loads[j].count for j in self._injectors])
@@ -124,11 +126,12 @@ class _Balance:
         else:
             amps[:, j] = many / ohms * v * shares
             slope[:, j] = many / ohms * (shares + v * rising)
-        charging, charging_slope = charging_shares(self.build, volts[:, at], self._coil_speed)
+        v_at = volts[:, at]
+        charging, charging_slope = charging_shares(self.build, v_at, self._coil_speed)
         whole = self._live[:, at] * self._turning * self.loads[at].count * coil.current.si / 2
         amps[:, at] = whole * charging * share[:, at]
-        slope[:, at] = whole * charging_slope
-        return amps, slope
+        slope[:, at] = whole * (charging_slope * share[:, at] + charging * np.where(v_at < self._knee[at], 1 / self._knee[at], 0.0))
+        return amps * self._reached, slope * self._reached
 
     def _taken(self) -> None:
         """What the last solve of pump and pipes says of currents: the pump's own, and how long injectors are open for the fuel."""
@@ -211,9 +214,10 @@ class _Balance:
 
     def settle(self, network: Network) -> tuple[Solution, int]:
         """Rounds until no current moves. Raises NotConverged."""
+        resistance = np.diagonal(network.impedance, axis1=1, axis2=2)
+        self._reached = (resistance < CUT_OFF).astype(np.float64)
         self.pump(self._feeds(network, network.open_volts))
         volts, amps = network.settle(self.law)
-        resistance = np.diagonal(network.impedance, axis1=1, axis2=2)
         for rounds in range(1, ROUNDS + 1):
             before = amps
             self.pump(self._feeds(network, volts + resistance * amps))
@@ -268,7 +272,8 @@ def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
         rows = tuple(b for _, b in branches(harness.netlist, made, behind, gone))
         network = balance.network(rows, behind, gone)
         solution, rounds = balance.settle(network)
-        told = told or balance.drawn(rows, solution)
+        drawn = balance.drawn(rows, solution)
+        told = told or drawn
         then = {k: gone[k] | _lets_go(held, k, solution) for k in ORDER}
         spent = supply(build, told)
         if then == gone and spent == behind:
@@ -291,7 +296,7 @@ def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
         rounds=rounds,
         supply=behind,
         gone=gone,
-        drawn_a=told,
+        drawn_a={k: drawn[k] if gone[k] else told[k] for k in ORDER},
     )
 
 

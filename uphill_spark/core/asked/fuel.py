@@ -82,8 +82,8 @@ def cases(w: Worked) -> list[Case]:
     for state, (demand, manifold) in demands(build, w.engine).items():
         for due in (False, True):
             system = Plumbing(networks[due], demand, need, manifold)
-            for volts in (posts("crank"),) if state == "crank" else VOLTS:
-                solved = system.solve(fit, feeds[state].volts + volts - posts(state), feeds[state].ohms)
+            for volts in (posts(w.circuit, "crank"),) if state == "crank" else VOLTS:
+                solved = system.solve(fit, feeds[state].volts + volts - posts(w.circuit, state), feeds[state].ohms)
                 at = solved.point
                 rows.append(
                     Case(

@@ -28,7 +28,8 @@ if TYPE_CHECKING:  # what was solved together with it is handed on, not looked i
 #: What volts in the harness rest on: which wires there are, how they run, what hangs on them, and how long the injectors beside are open.
 RESTS_ON = (
     "engine.fuel_mass_flow",
-    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/wiring/insulation", "/wiring/fan_current", "/wiring/unit_current", "/fuel/lift/current", "/injectors/per_driver", "/sensors/decisions", "/ignition/kind",
+    "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/wiring/insulation", "/wiring/fan_current", "/wiring/unit_current", "/fuel/lift/current", "/sensors/decisions", "/ignition/kind",
+    "/wiring/battery", "/wiring/charging", "/wiring/grounds", "/wiring/own", "/fuel/lift", "/engine/cylinders", "/engine/rev_limit", "/injectors",
     "/ignition/coil", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/igniter", "/wiring/unit", "/wiring/gearbox", "/air/by_wire", "/sensors/trigger/wants",
 )  # fmt: skip
 _ALWAYS = (True,) * len(ORDER)

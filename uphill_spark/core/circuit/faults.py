@@ -39,6 +39,7 @@ OFTEN = {
     "chafed": 1.0,
     "ground_loop": 0.7,
 }
+ELSEWHERE = 0.3  # how much less likely a fault is in what feeds everything, where one circuit is asked about
 MOST_TOLD = 6
 GAP = 0.25  # V, by which two readings are told apart
 
@@ -155,8 +156,8 @@ class Tester:
     """A harness whose faults are tried against readings. Each state is made ready once."""
 
     def __init__(self, electric: Electric, near: str | None = None) -> None:
-        """`near` a wire: only faults of its circuit, and of what feeds and switches all."""
-        self.electric = electric
+        """`near` a wire: only faults of its circuit, and of what feeds and switches all, which are taken as less likely since they would show elsewhere."""
+        self.electric, self._near = electric, near
         self.faults = [f for f in faults(electric) if near is None or self._is_near(f, near)]
         self._all = sum(OFTEN[kind] for kind in {f.key: f.kind for f in self.faults}.values() if kind != "sound")
         self._live: dict[KeyState, Live] = {}
@@ -173,7 +174,11 @@ class Tester:
 
     def _often(self, fault: Fault) -> float:
         """How often a fault is met; that there is none is as likely as all of them together."""
-        return self._all if fault.kind == "sound" else OFTEN[fault.kind]
+        if fault.kind == "sound":
+            return self._all
+        made = self.electric.made
+        beside = self._near is not None and fault.wire is not None and made[fault.wire].wire.circuit != made[self._near].wire.circuit
+        return OFTEN[fault.kind] * (ELSEWHERE if beside else 1.0)
 
     def live(self, state: KeyState) -> Live:
         """The harness in one state."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..circuit.branches import FIVE
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, check
@@ -210,8 +211,11 @@ def _relays(w: Worked, say: Say) -> Iterator[Finding]:
                 at=f"/wiring/relays/{key}",
             )  # fmt: skip
     for row in w.wiring.states:
+        if FIVE in row.let_go:
+            told = True
+            yield say("stop", f"The control unit goes to sleep, {row.word}: {row.unit_v or 0.0:.1f} V reach it.", "Its feed and its ground: a thicker wire, fewer contacts, a battery that holds.", at="/wiring/relays")  # fmt: skip
         for joint in row.let_go:
-            if joint.endswith(".contact"):
+            if joint.endswith(".contact") and FIVE not in row.let_go:
                 told = True
                 yield say("stop", f"The {joint.removesuffix('.contact').replace('_', ' ')} lets go, {row.word}: its coil does not get the volts.", "Its feed and its ground: a thicker wire, fewer contacts, a battery that holds.", at="/wiring/relays")  # fmt: skip
     if told:

@@ -11,8 +11,8 @@ from typing import Literal
 import numpy as np
 from scipy.optimize import brentq
 
-from ...circuit.electric import Electric, Feed
-from ...circuit.states import STATES as KEY_STATES
+from ...circuit.electric import RESTS_ON, Electric, Feed
+from ...circuit.netlist import PLUS
 from ...circuit.states import TIRED_V
 from ...figures import Result, Spec
 from ...given import Build
@@ -110,9 +110,9 @@ def pump_feeds(circuit: Electric) -> dict[StateName, Feed]:
     return {name: circuit.feed("pump", key) for name, key in KEY_STATE.items()}
 
 
-def posts(name: StateName) -> float:
+def posts(circuit: Electric, name: StateName) -> float:
     """Volts at the battery's posts [V] in a state of the fuel system."""
-    return KEY_STATES[KEY_STATE[name]].posts_v
+    return circuit.volts(PLUS, KEY_STATE[name])
 
 
 def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bool = True) -> FuelResult:
@@ -121,7 +121,7 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
     density = fuel_data(build.engine).density
     need, fit, feeds = circuit.need_m3_s, circuit.fit, pump_feeds(circuit)
     suction, network = Suction(build, engine.ambient_pressure_pa), circuit.pipes
-    points = {name: _point(name, system, solved, suction) for name, (system, solved) in circuit.hydraulics.items()}
+    points = {name: _point(name, posts(circuit, name), system, solved, suction) for name, (system, solved) in circuit.hydraulics.items()}
     grades: dict[StateName, Grade] = {}
     if drawn:
         for name, (system, solved) in circuit.hydraulics.items():
@@ -132,8 +132,8 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
     boost = states["full"][1]
     pumps = {name: Wired(fit, feed.volts, feed.ohms) for name, feed in feeds.items()}
     whole = Plumbing(network, need, need, boost)
-    straight = operating_point(fit, posts("full"), 0.0, whole.pump_outlet)
-    tired_feed = feeds["full"].volts - (posts("full") - TIRED_V)
+    straight = operating_point(fit, posts(circuit, "full"), 0.0, whole.pump_outlet)
+    tired_feed = feeds["full"].volts - (posts(circuit, "full") - TIRED_V)
     tired = operating_point(fit, tired_feed, feeds["full"].ohms, Plumbing(Network(build, due=True), need, need, boost).pump_outlet)
     lift = f.lift
     fills, at_lift = None, 0.0
@@ -178,7 +178,7 @@ def work_out(build: Build, engine: EngineResult, circuit: Electric, *, drawn: bo
     )
 
 
-def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) -> Point:
+def _point(name: StateName, volts: float, system: Plumbing, solved: Solved, suction: Suction) -> Point:
     found, demand, mouth = solved.point, system.demand, system.mouth_pa
     return Point(
         name=name,
@@ -196,7 +196,7 @@ def _point(name: StateName, system: Plumbing, solved: Solved, suction: Suction) 
         head_pa=system.climb(),
         current_a=found.current,
         volts=found.volts,
-        supply_volts=posts(name),
+        supply_volts=volts,
         velocity_m_s=system.fastest_forth(found.flow),
         return_velocity_m_s=system.fastest_back(found.flow),
         inlet_margin_m=suction.margin(found.flow),
@@ -246,7 +246,7 @@ def _curves(
 
 
 #: What the volts at the pump rest on: its wires, and where they run when their length was not measured.
-HARNESS = ("/wiring/fitted", "/wiring/branches", "/wiring/unit/pump_output", "/fuel/pump/control", "/fuel/pump/curve")
+HARNESS = (*RESTS_ON, "/fuel/pump/control", "/fuel/pump/curve")
 #: What of a part on the path the flow meets.
 PARTS = tuple(
     f"/fuel/parts/*/{key}"

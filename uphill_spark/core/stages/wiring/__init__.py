@@ -236,7 +236,7 @@ def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
 
 _LIST = ("/wiring/profile", "/wiring/extras", "/engine/cylinders", "/engine/firing_order", "/engine/layout", "/injectors/count", "/injectors/firing", "/injectors/driver",
          "/injectors/per_driver", "/ignition/kind", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/coil/kind", "/sensors/decisions", "/sensors/trigger/sensor", "/sensors/trigger/wants", "/sensors/trigger/on", "/sensors/trigger/pattern", "/sensors/trigger/windows", "/sensors/trigger/teeth", "/sensors/trigger/missing", "/sensors/pressure/sits", "/sensors/narrowband", "/sensors/meter", "/sensors/composition",
-         "/fuel/pump/control", "/fuel/lift", "/wiring/unit", "/wiring/gearbox", "/air/by_wire", "/ignition/igniter", "/ignition/coil/current")  # fmt: skip
+         "/fuel/pump/control", "/fuel/lift", "/wiring/unit", "/wiring/gearbox", "/wiring/own", "/wiring/grounds", "/air/by_wire", "/ignition/igniter", "/ignition/coil/current")  # fmt: skip
 _LENGTH = ("/wiring/nodes", "/wiring/branches", "/wiring/fitted")
 
 
@@ -260,7 +260,7 @@ def _fuse(name: str, label: str) -> Spec:
     )
 
 
-_SOLVED = (*RESTS_ON, *_WARMS, "/wiring/battery", "/wiring/charging", "/wiring/grounds", "/wiring/own", "/fuel/pump/control")
+_SOLVED = (*RESTS_ON, *_WARMS, "/fuel/pump/control")
 _DEVICES = {"unit": "control unit", "pump": "fuel pump", "coils": "coils", "injectors": "injectors", "battery": "battery"}
 
 

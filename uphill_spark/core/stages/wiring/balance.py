@@ -59,7 +59,7 @@ def _across(circuit: Electric, load: str, state: KeyState) -> float | None:
 
 
 def memory_days(build: Build) -> float | None:
-    """Days until the battery is half empty with everything off; None where its size or what it gives then was not told."""
+    """Days [d] until the battery is half empty with everything off; None where its size or what it gives then was not told."""
     b = build.wiring.battery
     if b.capacity is None or b.asleep is None or b.asleep.si <= 0:
         return None

@@ -70,7 +70,7 @@ def bundles(made: Mapping[str, Made]) -> dict[str, float]:
 
 
 def holes(build: Build, across: Mapping[str, float]) -> list[HoleRow]:
-    """Every hole with what has to pass it."""
+    """Every hole with what has to pass it; `across` is the diameter [m] of the bundle in each branch."""
     return [
         HoleRow(
             key=key, branch=h.branch, diameter_m=h.diameter.si, bundle_m=wrapped(across.get(h.branch, 0.0)),

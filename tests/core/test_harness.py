@@ -1,0 +1,223 @@
+"""The harness as people find and decide it: battery and alternator behind the posts, grounds, own circuits, old wires, a loom, the test sheet."""
+
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests import examples
+from tests.builds import document, plan, worked
+from uphill_spark.core.circuit.netlist import BLOCK, BODY, MINUS, PLUS
+from uphill_spark.core.circuit.states import CHARGING_V, CRANK_V, ORDER, REST_V
+from uphill_spark.core.circuit.supply import HEALTHY_OHM
+from uphill_spark.core.errors import BuildError
+from uphill_spark.core.given import parse
+from uphill_spark.core.stages.wiring.balance import memory_days
+
+BARE = {"/wiring/battery": {}, "/wiring/charging": {}, "/wiring/own": {}}
+
+
+class Posts(unittest.TestCase):
+    """What stands behind the posts."""
+
+    def test_a_battery_of_which_nothing_is_told_is_planned_with(self) -> None:
+        c = worked("tern", BARE).circuit
+        self.assertEqual([c.volts(PLUS, k) for k in ("off", "crank", "idle")], [REST_V, CRANK_V, CHARGING_V])
+
+    def test_rest_alone_moves_what_stands_still_and_not_the_starter(self) -> None:
+        c = worked("tern", {**BARE, "/wiring/battery": {"rest": "12.7 V"}}).circuit
+        self.assertAlmostEqual(c.volts(PLUS, "run"), 12.7, places=3)
+        self.assertAlmostEqual(c.volts(PLUS, "crank"), CRANK_V, delta=0.005)
+
+    def test_the_starter_takes_what_the_inner_resistance_makes_of_its_current(self) -> None:
+        c = worked("tern", {**BARE, "/wiring/battery": {"rest": "12.6 V", "inner": "6 mohm", "starter": "180 A"}}).circuit
+        drawn = c.drawn_a["crank"]
+        self.assertGreater(drawn, 185)
+        self.assertAlmostEqual(c.volts(PLUS, "crank"), 12.6 - 0.006 * drawn, delta=0.02)
+        self.assertAlmostEqual(c.volts(BLOCK, "crank"), 0.144, delta=0.003)  # 180 A through a strap of 0.8 mohm, and the coils' share
+
+    def test_a_spent_alternator_leaves_the_rest_to_the_battery(self) -> None:
+        c = worked(
+            "tern", {**BARE, "/wiring/battery": {"rest": "12.6 V", "inner": "6 mohm"}, "/wiring/charging": {"output_idle": "20 A"}}
+        ).circuit
+        over = c.drawn_a["idle"] - 20.0
+        self.assertGreater(over, 5)
+        self.assertAlmostEqual(c.volts(PLUS, "idle"), 12.6 - 0.006 * over, delta=0.02)
+        self.assertAlmostEqual(c.volts(PLUS, "full"), CHARGING_V, delta=0.001)
+
+    def test_an_alternator_that_gives_enough_holds_its_volts(self) -> None:
+        for amps in ("31 A", "200 A"):
+            c = worked("tern", {**BARE, "/wiring/charging": {"output_idle": amps}}).circuit
+            self.assertEqual(c.volts(PLUS, "idle"), CHARGING_V)
+
+    def test_a_unit_that_gets_too_little_sleeps_and_takes_all_with_it(self) -> None:
+        w = worked("tern", {**BARE, "/wiring/battery": {"rest": "12.2 V", "inner": "45 mohm"}})
+        crank = next(r for r in w.wiring.states if r.key == "crank")
+        self.assertIn("main_relay.contact", crank.let_go)
+        self.assertLess(w.circuit.across("coils", "crank"), 0.5)
+
+    def test_balance_is_known_where_the_alternator_is(self) -> None:
+        rows = {r.key: r for r in worked("tern", {**BARE, "/wiring/charging": {"output_full": "60 A"}}).wiring.states}
+        self.assertIsNone(rows["idle"].balance_a)
+        self.assertAlmostEqual(rows["full"].balance_a or 0, 60 - rows["full"].drawn_a, places=9)
+        self.assertAlmostEqual(rows["run"].balance_a or 0, -rows["run"].drawn_a, places=9)
+
+    def test_days_asleep(self) -> None:
+        asleep = parse(document("tern") | {"wiring": document("tern")["wiring"] | {"battery": {"capacity": 60, "asleep": "25 mA"}}})
+        self.assertAlmostEqual(memory_days(asleep) or 0, 60 * 0.5 / 0.025 / 24, places=9)  # 50 days
+        self.assertIsNone(memory_days(parse(document("hollin"))))
+
+    @settings(max_examples=examples(15))
+    @given(st.floats(2, 30), st.floats(40, 400))
+    def test_what_leaves_the_post_is_what_the_loads_take(self, inner: float, starter: float) -> None:
+        battery = {"rest": "12.6 V", "inner": f"{inner:.2f} mohm", "starter": f"{starter:.0f} A"}
+        c = worked("tern", {**BARE, "/wiring/battery": battery}).circuit
+        self.assertAlmostEqual(c.volts(PLUS, "crank"), 12.6 - inner * 1e-3 * c.drawn_a["crank"], delta=0.05)
+        self.assertLess(c.solution.residual, 1e-6)
+
+
+class Grounds(unittest.TestCase):
+    """Where grounds land moves the volts of what hangs on them."""
+
+    def test_a_strap_of_eight_milliohm_lifts_the_block(self) -> None:
+        c = worked("tern", {**BARE, "/wiring/grounds": {"block_strap": {"ohms": "8 mohm"}}}).circuit
+        self.assertGreater(c.volts(BLOCK, "crank"), 1.3)
+
+    def test_a_unit_on_the_head_rides_up_with_it(self) -> None:
+        minus = worked("tern", {**BARE, "/wiring/grounds": {"unit": {"lands": "battery_minus"}}}).circuit
+        head = worked("tern", {**BARE, "/wiring/grounds": {"unit": {"lands": "head"}}}).circuit
+        self.assertEqual(head.made["unit_ground"].wire.end, BLOCK)
+        self.assertLess(head.across("unit", "crank"), minus.across("unit", "crank") - 0.05)
+
+    def test_both_at_once_send_the_starters_current_through_the_units_wires(self) -> None:
+        both = worked("tern", {**BARE, "/wiring/grounds": {"unit": {"lands": "minus_and_head"}, "block_strap": {"ohms": "8 mohm"}}}).circuit
+        self.assertGreater(both.amps("unit_ground", "crank"), 20)
+
+    def test_a_pump_on_the_body_has_a_short_lead_and_the_straps_in_its_way(self) -> None:
+        body = worked("tern", {**BARE, "/wiring/grounds": {"pump": {"lands": "body"}, "body_strap": {"ohms": "50 mohm"}}}).circuit
+        self.assertEqual(body.made["pump_ground"].wire.end, BODY)
+        self.assertGreater(body.volts(BODY, "full"), 0.3)
+
+    def test_a_sensor_ground_tied_to_the_body_shifts_what_is_read(self) -> None:
+        strap = {"block_strap": {"ohms": "8 mohm"}}
+        alone = worked("tern", {**BARE, "/wiring/grounds": strap}).circuit
+        looped = worked("tern", {**BARE, "/wiring/grounds": {**strap, "sensors": {"lands": "unit_and_body"}}}).circuit
+        at = "coolant_temperature.ground"
+        self.assertGreater(looped.volts(at, "crank"), alone.volts(at, "crank") + 0.1)
+
+
+class OwnCircuits(unittest.TestCase):
+    """A circuit of one's own has a fuse, two wires and a place in the balance."""
+
+    LAMPS = {"label": "Driving lamps", "place": "front", "draws": "9 A", "fed": "battery", "ground": "body"}
+
+    def test_it_gets_wires_a_fuse_and_draws(self) -> None:
+        before = worked("tern", BARE)
+        after = worked("tern", {**BARE, "/wiring/own": {"lamps": self.LAMPS}})
+        self.assertEqual(len(after.wiring.wires) - len(before.wiring.wires), 2)
+        fuse = next(f for f in after.wiring.fuses if f.key == "own_lamps")
+        self.assertEqual((fuse.load_a, fuse.proposed_a), (9.0, 15.0))
+        self.assertAlmostEqual(after.circuit.drawn_a["full"] - before.circuit.drawn_a["full"], 9.0, delta=0.05)
+
+    def test_on_the_key_it_sleeps_with_it(self) -> None:
+        c = worked("tern", {**BARE, "/wiring/own": {"lamps": self.LAMPS | {"fed": "key"}}}).circuit
+        self.assertEqual(c.drawn("own_lamps", "off"), 0.0)
+        self.assertGreater(c.drawn("own_lamps", "run"), 8.9)
+
+    def test_a_fan_on_a_shared_feed_moves_the_pumps_flow(self) -> None:
+        soft = {**BARE, "/wiring/battery": {"rest": "12.6 V", "inner": "30 mohm"}}
+        a = worked("tern", soft).fuel.points["prime"].flow_m3_s
+        b = worked("tern", {**soft, "/wiring/own": {"lamps": self.LAMPS}}).fuel.points["prime"].flow_m3_s
+        self.assertLess(b, a)
+
+    def test_a_place_that_is_not_there_is_named(self) -> None:
+        with self.assertRaises(BuildError) as caught:
+            worked("tern", {"/wiring/own": {"lamps": self.LAMPS | {"place": "moon"}}})
+        self.assertIn("moon", str(caught.exception))
+
+
+class BadInput(unittest.TestCase):
+    def test_names_that_lead_nowhere(self) -> None:
+        for changes in (
+            {"/wiring/holes": {"a": {"branch": "nowhere", "diameter": "20 mm"}}},
+            {"/wiring/beside": {"nowhere": {}}},
+            {"/wiring/tests": {"no_wire": {}}},
+            {"/wiring/loom": [{"label": "x", "serves": "no_wire"}]},
+            {"/wiring/fuses": {"own_lamps": 10}},
+            {"/wiring/grounds": {"moon": {}}},
+            {"/wiring/tests": {"unit_feed": {"volts": {"flying": "12 V"}}}},
+            {"/wiring/battery": {"rest": "-3 V"}},
+        ):
+            with self.assertRaises(BuildError, msg=str(changes)) as caught:
+                worked("tern", changes)
+            self.assertTrue(caught.exception.problems, changes)
+            self.assertIn("/wiring/", caught.exception.problems[0].at)
+
+
+class Measured(unittest.TestCase):
+    def test_an_old_wire_loses_what_was_measured_of_it(self) -> None:
+        made = worked("tern", {**BARE, "/wiring/fitted/pump_feed": {"measured": "120 mohm"}}).circuit.made["pump_feed"]
+        self.assertAlmostEqual(made.ohms, 0.120, places=9)
+
+
+class Loom(unittest.TestCase):
+    def test_each_circuit_is_judged_and_what_is_missing_is_told(self) -> None:
+        rows = [
+            {"label": "Red", "serves": "unit_feed", "length": "9 m", "ends": "in_use"},
+            {"label": "Boost", "ends": "capped"},
+            {"label": "Lift", "serves": "lift_feed"},
+        ]
+        loom = worked("tern", {"/wiring/loom": rows}).wiring.loom
+        assert loom is not None
+        self.assertEqual([r.verdict for r in loom.rows], ["needed", "not_needed", "no_such_wire"])
+        self.assertGreater(loom.rows[0].over_m or 0, 1)
+        self.assertIn("pump_feed", loom.missing)
+        self.assertNotIn("unit_feed", loom.missing)
+
+
+class TestSheet(unittest.TestCase):
+    def rows(self, tests: dict[str, object]) -> dict[str, str]:
+        return {r.wire: r.verdict for r in worked("tern", {"/wiring/tests": tests}).wiring.tests}
+
+    def test_a_wire_passes_with_ends_no_short_and_volts_as_solved(self) -> None:
+        good = {"stage": "tested", "continuity": "0.2 ohm", "short": "none"}
+        self.assertEqual(self.rows({"pump_feed": good})["pump_feed"], "pass")
+        self.assertEqual(self.rows({"pump_feed": {"continuity": "0.2 ohm"}})["pump_feed"], "open")
+        self.assertEqual(self.rows({"pump_feed": good | {"short": "to_another"}})["pump_feed"], "fail")
+
+    def test_readings_are_held_against_the_solve_on_both_sides(self) -> None:
+        row = next(v for r in worked("tern").wiring.tests if r.wire == "pump_feed" for v in r.volts if v.state == "prime")
+        for share, verdict in ((0.95, "pass"), (1.05, "fail")):
+            for sign in (-1, 1):
+                volts = f"{row.expected_v + sign * share * row.off_v:.4f} V"
+                self.assertEqual(
+                    self.rows({"pump_feed": {"continuity": "0.2 ohm", "short": "none", "volts": {"prime": volts}}})["pump_feed"], verdict
+                )
+
+    def test_signals_have_no_steady_volts(self) -> None:
+        for r in worked("tern").wiring.tests:
+            if r.wire.endswith(("_signal", "_output", "_trigger")):
+                self.assertEqual(r.volts, [], r.wire)
+
+    def test_what_fails_names_its_likeliest_cause(self) -> None:
+        tests = {"pump_feed": {"continuity": "0.2 ohm", "short": "none", "volts": {"prime": "0 V"}}}
+        found = next(f for f in plan("tern", {"/wiring/tests": tests}).findings if f.code == "WIRE-18")
+        self.assertRegex(found.do, r"Likeliest: .*(pump|fuse)")
+
+
+class Figures(unittest.TestCase):
+    def test_every_state_has_its_volts_published(self) -> None:
+        figures = plan("tern").figures
+        for state in ORDER:
+            for device in ("unit", "pump", "coils", "injectors", "battery"):
+                self.assertIsNotNone(figures[f"wiring.{device}.volts.{state}"].value, (device, state))
+        self.assertAlmostEqual(figures["wiring.block.rise.crank"].value or 0, 145, delta=3)
+        self.assertAlmostEqual(figures["wiring.memory.days"].value or 0, 62.5, places=3)
+        self.assertEqual(HEALTHY_OHM, 0.006)
+        self.assertEqual(figures["wiring.battery.volts.off"].value, 12.6)
+        self.assertGreater(plan("tern").figures["wiring.bundle.firewall"].value or 0, 10)
+        self.assertLess(worked("tern").circuit.volts(MINUS, "crank"), 1e-9)
+
+
+if __name__ == "__main__":
+    unittest.main()
