@@ -30,7 +30,10 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 /** Few files for a first view: what every station uses in one, the libraries in another; what is opened seldom apart. */
 const SELDOM =
   /node_modules\/(@headlessui\/vue\/dist\/(components\/(combobox|dialog|focus-trap|portal)|hooks\/(document-overflow|use-inert|use-root-containers)|internal\/stack-context)|@tanstack)/;
+/** What lays a circuit out, wanted where one is drawn. */
+const LAYS = /node_modules\/@dagrejs/;
 const groups = [
+  { name: "circuits", test: LAYS, priority: 4 },
   { name: (id: string) => (/node_modules/.test(id) && !SELDOM.test(id) ? "libraries" : null), priority: 3 },
   { name: "dialogs", test: SELDOM, priority: 2 },
   {

@@ -174,6 +174,7 @@ STATIONS: tuple[Station, ...] = (
             Bench("power", "Power and grounds", "Do the volts hold in every position of the key, and where do grounds land?", _at("wiring", "battery", "grounds", "charging"), "wiring.unit.volts.crank", {"battery": "Battery", "charging": "Alternator", "grounds": "Grounds"}),
             Bench("gearbox", "Gearbox", "What does the unit hear of the gearbox?", _at("wiring", "gearbox"), None, {"gearbox": "Gearbox"}),
             Bench("wires", "Wires", "How thick is each wire, and what does it lose?", (*_at("wiring", "own", "joint_method"), "/wiring"), "wiring.count", {"own": "Circuits of your own", "joints": "Joints"}),
+            Bench("circuits", "Circuits", "What does the current pass, from the battery to its ground?"),
             Bench("fuses", "Fuses and relays", "Does every fuse protect its wire, does every relay bear its load?", _at("wiring", "fuses", "relays"), "wiring.fuse.pump", {"fuses": "Fuses", "relays": "Relays"}),
             Bench("routes", "Routes", "Where does it run, and how long is it?", _at("wiring", "branches", "nodes"), "wiring.total_length", {"branches": "Branches, measured with a string"}),
             Bench("passes", "Holes and heat", "Does it pass its holes, and is it safe from what is beside it?", _at("wiring", "holes", "beside"), "wiring.bundle.firewall", {"holes": "Holes", "beside": "Heat, movement and spark leads beside a branch"}),

@@ -15,13 +15,14 @@ from .start_sheet import as_pictures, environment
 
 @dataclass(frozen=True, slots=True)
 class Block:
-    """A table with a heading. `headings` may be empty; the first cell of a row stands bold; `tick` gives each row a box to tick."""
+    """A table with a heading. `headings` may be empty; the first cell of a row stands bold; `tick` gives each row a box to tick; a `long` one may run over sheets."""
 
     title: str
     rows: Sequence[Sequence[str]]
     headings: Sequence[str] = ()
     note: str = ""
     tick: bool = False
+    long: bool = False
 
 
 @dataclass(frozen=True, slots=True)

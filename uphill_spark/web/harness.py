@@ -5,6 +5,7 @@ from __future__ import annotations
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
+from ..core.circuit.diagram import diagram, names
 from ..core.circuit.electric import Electric
 from ..core.circuit.faults import Explained, Taken, Tester
 from ..core.circuit.meter import Live, Reading, read, terminals
@@ -15,7 +16,7 @@ from ..core.units import bare_number, si
 from ..formats import spice
 from .door import attachment, json_answer, opened
 from .errors import ErrorBody
-from .models import BoardQuery, BuildPath, CircuitQuery, KeyWord, MeterQuery, ReadingsTyped, Terminal, Terminals
+from .models import BoardQuery, BuildPath, CircuitQuery, Circuits, DiagramQuery, KeyWord, MeterQuery, ReadingsTyped, Terminal, Terminals
 
 api = APIBlueprint(
     "harness",
@@ -73,6 +74,16 @@ def explain(path: BuildPath, body: ReadingsTyped) -> Response:
     if problems:
         raise BuildError("A reading cannot be read.", tuple(problems))
     return json_answer(Tester(circuit).explain(readings).model_dump_json())
+
+
+@api.get("/harness/circuits", responses={200: Circuits}, summary="Every circuit, and one of them as it is drawn")
+def circuits(path: BuildPath, query: DiagramQuery) -> Response:
+    circuit = _circuit(path, query.revision)
+    there = names(circuit)
+    key = query.key or there[0].key
+    if key not in [c.key for c in there]:
+        raise BuildError("There is no such circuit.", (Problem("key", key, f"one of {', '.join(c.key for c in there)}"),))
+    return json_answer(Circuits(circuits=there, drawn=diagram(circuit, key, query.state)).model_dump_json())
 
 
 @api.get("/papers/harness.cir", summary="The solved circuit in one position of the key, for a circuit simulator")

@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
 from ..core.asked import Answer, Subject
+from ..core.circuit.diagram import CircuitName, Diagram
 from ..core.circuit.meter import Quantity
 from ..core.circuit.states import KeyState
 from ..core.figures import Figure
@@ -97,6 +98,19 @@ class CircuitQuery(PaperQuery):
     """In which position of the key."""
 
     state: KeyState = "full"
+
+
+class DiagramQuery(CircuitQuery):
+    """Which circuit; the first if not given."""
+
+    key: Annotated[str, Field(max_length=80)] = ""
+
+
+class Circuits(BaseModel):
+    """Circuits by name, and the one that was asked for."""
+
+    circuits: list[CircuitName]
+    drawn: Diagram
 
 
 class MeterQuery(PaperQuery):

@@ -6,7 +6,7 @@ import dataclasses
 import datetime as dt
 from typing import cast
 
-from flask import Response
+from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
@@ -17,6 +17,8 @@ from ..formats import (
     engine_sheet,
     evening_sheet,
     flow_sheet,
+    form_board,
+    harness_sheets,
     hose_tags,
     order_sheet,
     scope_csv,
@@ -26,6 +28,7 @@ from ..formats import (
     timing_card,
     trigger_card,
     tune_tables,
+    wire_labels,
     wire_list,
 )
 from ..formats.printing import FONTS_AT, font
@@ -85,6 +88,41 @@ def wires(path: BuildPath, query: PaperQuery) -> Response:
     return Response(wire_list.write(plan), mimetype="text/csv", headers=attachment(plan.name, "wires.csv"))
 
 
+@api.get("/test-sheet.csv", summary="The test sheet: what to read at each wire in each position of the key, and what was read")
+def test_sheet(path: BuildPath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    return Response(harness_sheets.tests_csv(plan), mimetype="text/csv", headers=attachment(plan.name, "test-sheet.csv"))
+
+
+@api.get("/cut-list.csv", summary="Wire to cut and to buy, by size and colour")
+def cut_list(path: BuildPath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    return Response(harness_sheets.cut_list(plan), mimetype="text/csv", headers=attachment(plan.name, "cut-list.csv"))
+
+
+@api.get("/wire-labels.pdf", summary="Labels for both ends of every wire, as PDF")
+def labels(path: BuildPath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    address = f"{request.url_root.rstrip('/')}/b/{path.build_id}"
+    return Response(wire_labels.pdf(plan, address, press()), mimetype="application/pdf", headers=attachment(plan.name, "wire-labels.pdf"))
+
+
+@api.get("/form-board.svg", summary="The form board to full size, as SVG in millimetres")
+def board(path: BuildPath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    return Response(form_board.svg(plan), mimetype="image/svg+xml", headers=attachment(plan.name, "form-board.svg"))
+
+
+@api.get("/form-board/<string:key>.pdf", summary="The form board on sheets to glue together: a4 or a3")
+def board_sheets(path: TablePath, query: PaperQuery) -> Response:
+    plan, _ = _plan(path, query)
+    if path.key not in form_board.PAPERS:
+        raise store.NotFound(f"There is no paper {path.key!r} for it; there are {', '.join(form_board.PAPERS)}.")
+    return Response(
+        form_board.pdf(plan, path.key, press()), mimetype="application/pdf", headers=attachment(plan.name, f"form-board-{path.key}.pdf")
+    )
+
+
 @api.get("/figures.csv", summary="Every figure")
 def figures(path: BuildPath, query: PaperQuery) -> Response:
     plan, _ = _plan(path, query)
@@ -127,11 +165,14 @@ def evening(path: BuildPath, query: PaperQuery) -> Response:
 #: The one-page sheet of each station that has one.
 SHEETS = {
     "engine": engine_sheet.sheet, "flow": flow_sheet.sheet, "air": air_sheet.sheet, "sensors": sensor_card.sheet, "trigger": trigger_card.sheet,
-    "timing": timing_card.sheet, "order": order_sheet.sheet,
+    "timing": timing_card.sheet, "order": order_sheet.sheet, "tests": harness_sheets.tests, "fuses": harness_sheets.fuses, "connectors": harness_sheets.connectors,
 }  # fmt: skip
 
 
-@api.get("/sheets/<string:key>.pdf", summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order")
+@api.get(
+    "/sheets/<string:key>.pdf",
+    summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors",
+)
 def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     if path.key not in SHEETS:
         raise store.NotFound(f"There is no sheet {path.key!r}; there are {', '.join(SHEETS)}.")

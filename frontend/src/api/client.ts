@@ -1,7 +1,20 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
-import type { Asked, Changed, ErrorBody, FieldsOf, Journal, MeterQuestion, Operation, StageName, Stages, State, Subject } from "./types";
+import type {
+  Asked,
+  Changed,
+  ErrorBody,
+  FieldsOf,
+  Journal,
+  KeyState,
+  MeterQuestion,
+  Operation,
+  StageName,
+  Stages,
+  State,
+  Subject,
+} from "./types";
 
 type S = components["schemas"];
 
@@ -109,6 +122,8 @@ export const api = {
   /** Where a lead can be put, what a meter shows there, and what would explain what it showed. */
   terminals: (id: string, query: Pick<MeterQuestion, "revision" | "state" | "plugged">) =>
     told<S["Terminals"]>(client.GET("/api/builds/{build_id}/harness/terminals", { params: { path: path(id), query } })),
+  circuits: (id: string, query: { revision: number; state: KeyState; key: string }) =>
+    told<S["Circuits"]>(client.GET("/api/builds/{build_id}/harness/circuits", { params: { path: path(id), query } })),
   meter: (id: string, query: MeterQuestion) =>
     told<S["Reading"]>(client.GET("/api/builds/{build_id}/harness/meter", { params: { path: path(id), query } })),
   explain: (id: string, revision: number, readings: S["ReadingTyped"][]) =>

@@ -416,6 +416,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/papers/test-sheet.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The test sheet: what to read at each wire in each position of the key, and what was read */
+        get: operations["papers_test_sheet_test_sheet_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/cut-list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Wire to cut and to buy, by size and colour */
+        get: operations["papers_cut_list_cut_list_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/wire-labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Labels for both ends of every wire, as PDF */
+        get: operations["papers_labels_wire_labels_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/form-board.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The form board to full size, as SVG in millimetres */
+        get: operations["papers_board_form_board_svg_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/form-board/{key}.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The form board on sheets to glue together: a4 or a3 */
+        get: operations["papers_board_sheets_form_board__string_key__pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/papers/figures.csv": {
         parameters: {
             query?: never;
@@ -508,7 +593,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order */
+        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors */
         get: operations["papers_station_pdf_sheets__string_key__pdf_get"];
         put?: never;
         post?: never;
@@ -665,6 +750,23 @@ export interface paths {
         put?: never;
         /** What would show these readings, likeliest first, and what to measure next */
         post: operations["harness_explain_harness_explain_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/harness/circuits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every circuit, and one of them as it is drawn */
+        get: operations["harness_circuits_harness_circuits_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -7714,6 +7816,85 @@ export interface components {
             volts: string;
         };
         /**
+         * Circuits
+         * @description Circuits by name, and the one that was asked for.
+         */
+        Circuits: {
+            /** Circuits */
+            circuits: components["schemas"]["CircuitName"][];
+            drawn: components["schemas"]["Diagram"];
+        };
+        /**
+         * CircuitName
+         * @description A circuit that can be drawn.
+         */
+        CircuitName: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+        };
+        /**
+         * Diagram
+         * @description A circuit as it is drawn.
+         */
+        Diagram: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Spots */
+            spots: components["schemas"]["Spot"][];
+            /** Ties */
+            ties: components["schemas"]["Tie"][];
+        };
+        /**
+         * Spot
+         * @description A terminal of a circuit: in words, the part it is on, its volts against battery minus [V]; whether it is a post, a ground or neither.
+         */
+        Spot: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Volts */
+            volts: number;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "feed" | "ground" | "between";
+        };
+        /**
+         * Tie
+         * @description What joins two terminals, the one nearer to the feed first: a wire with its colour and size [m2], a fuse, a contact, a load; amps [A] in it, whether it is open.
+         */
+        Tie: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "wire" | "fuse" | "contact" | "switch" | "strap" | "load" | "joint";
+            /** Start */
+            start: string;
+            /** End */
+            end: string;
+            /** Amps */
+            amps: number;
+            /** Open */
+            open: boolean;
+            /** Colour */
+            colour: string | null;
+            /** Area M2 */
+            area_m2: number | null;
+        };
+        /**
          * AskedAnswer
          * @description What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again), or `failed` and why.
          */
@@ -9423,6 +9604,217 @@ export interface operations {
             };
         };
     };
+    papers_test_sheet_test_sheet_csv_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_cut_list_cut_list_csv_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_labels_wire_labels_pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_board_form_board_svg_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_board_sheets_form_board__string_key__pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     papers_figures_figures_csv_get: {
         parameters: {
             query?: {
@@ -10061,6 +10453,59 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Explained"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_circuits_harness_circuits_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+                key?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Circuits"];
                 };
             };
             /** @description Not Found */

@@ -20,6 +20,7 @@ export type Changed = S["Changed"];
 export type Ripple = S["Ripple"];
 export type KeyState = S["KeyWord"]["key"];
 export type Reading = S["Reading"];
+export type Circuits = S["Circuits"];
 export type Explained = S["Explained"];
 export type Terminals = S["Terminals"];
 export type ReadingTyped = S["ReadingTyped"];

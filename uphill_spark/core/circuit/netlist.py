@@ -247,7 +247,7 @@ def terminal_name(terminal: str) -> str:
     part, _, pin = terminal.partition(".")
     if part == "fuse":
         return f"{pin.replace('_', ' ')} fuse, load side"
-    name = part.replace("_", " ").replace("unit", "control unit")
+    name = part.removeprefix("own_").replace("_", " ").replace("unit", "control unit")
     if not pin:
         return name
     return f"{name} {pin.replace('5v', '5 V').replace('12v', '12 V')}" if pin in _NOT_PINS else f"{name}, pin {pin}"
@@ -260,7 +260,9 @@ def part_name(terminal: str) -> str:
     ('main relay', 'fuses', 'control unit')
     """
     part = terminal.partition(".")[0]
-    return {"unit": "control unit", "fuse": "fuses", "head": "engine block", "body": "body"}.get(part, part.replace("_", " "))
+    return {"unit": "control unit", "fuse": "fuses", "head": "engine block", "body": "body"}.get(
+        part, part.removeprefix("own_").replace("_", " ")
+    )
 
 
 def circuit_word(name: str) -> str:

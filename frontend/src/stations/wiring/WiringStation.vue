@@ -10,7 +10,6 @@ import UnitPlace from "./UnitPlace.vue";
 import SettingList from "./SettingList.vue";
 import PinList from "./PinList.vue";
 import UnitFields from "./UnitFields.vue";
-import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { choice } from "@/figures/format";
@@ -19,6 +18,8 @@ import HarnessPlan from "./HarnessPlan.vue";
 import WireTable from "./WireTable.vue";
 
 const BalanceTable = defineAsyncComponent(() => import("./BalanceTable.vue"));
+const CircuitBench = defineAsyncComponent(() => import("./CircuitBench.vue"));
+const HarnessPapers = defineAsyncComponent(() => import("./HarnessPapers.vue"));
 const LoomTable = defineAsyncComponent(() => import("./LoomTable.vue"));
 const MetFields = defineAsyncComponent(() => import("./MetFields.vue"));
 const MeterBench = defineAsyncComponent(() => import("./MeterBench.vue"));
@@ -177,16 +178,15 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     <template #met-fields><MetFields /></template>
     <template #met><LoomTable :loom="result.loom" /></template>
 
+    <template #circuits><CircuitBench /></template>
+
     <template #meter><MeterBench /></template>
 
     <template #tests-fields><TestFields :rows="result.tests" :chosen="tested" @choose="(w) => (tested = w)" /></template>
     <template #tests><TestSheet :rows="result.tests" :chosen="tested" @choose="toWire" /></template>
 
     <template #papers>
-      <p class="mt-3 flex flex-wrap gap-2">
-        <PaperLink name="sheets/order.pdf">Order sheet, PDF</PaperLink>
-        <PaperLink name="wire-list.csv">Wire list, CSV</PaperLink>
-      </p>
+      <HarnessPapers />
     </template>
   </StationFrame>
 </template>
