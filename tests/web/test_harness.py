@@ -43,7 +43,7 @@ class Harness(WebCase):
 
     def test_what_is_not_there_is_named(self) -> None:
         self.assertEqual(self.refused("harness/meter?red=unit.Z9")["at"], "red")
-        self.assertEqual(self.refused("harness/meter?red=pump.plus&state=flying")["at"], "state")
+        self.assertEqual(self.refused("harness/meter?red=pump.plus&state=flying")["at"], "/state")
         self.assertEqual(self.refused("harness/circuits?key=moon")["at"], "key")
         self.assertIn("battery.plus", self.refused("harness/meter?red=moon")["wants"])
 

@@ -30,7 +30,7 @@ const circuits = computed(() => data.value?.circuits ?? []);
     <div class="no-print">
       <label class="block">
         <span class="text-[0.88rem]">Circuit</span>
-        <select v-model="key" class="mt-0.5 h-11 w-full border border-line bg-sheet px-2">
+        <select v-model="key" aria-label="Circuit" class="mt-0.5 h-11 w-full border border-line bg-sheet px-2">
           <option v-if="!circuits.length" :value="key">{{ key }}</option>
           <option v-for="c in circuits" :key="c.key" :value="c.key">{{ c.label }}</option>
         </select>

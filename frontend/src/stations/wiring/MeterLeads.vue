@@ -35,7 +35,12 @@ const LEADS: Lead[] = ["red", "black"];
       <p class="mt-1 min-h-10 text-[0.9rem] leading-snug text-soft">{{ reading?.says ?? trouble }}</p>
       <label class="mt-2 block">
         <span class="text-[0.88rem]">Key and engine</span>
-        <select v-model="state" class="mt-0.5 h-11 w-full border border-line bg-sheet px-2" :disabled="quantity === 'ohms'">
+        <select
+          v-model="state"
+          aria-label="Key and engine"
+          class="mt-0.5 h-11 w-full border border-line bg-sheet px-2"
+          :disabled="quantity === 'ohms'"
+        >
           <option v-for="s in board?.states ?? []" :key="s.key" :value="s.key">{{ s.word }}</option>
         </select>
       </label>
