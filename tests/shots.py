@@ -28,11 +28,6 @@ def _snags(page: Page) -> None:
     page.get_by_role("button", name="snags").click()
 
 
-def _find(page: Page) -> None:
-    page.keyboard.press("Control+k")
-    page.get_by_role("combobox").fill("pump")
-
-
 def _trace(page: Page) -> None:
     page.get_by_label("Search the wire list").fill("pump")
     page.get_by_role("button", name="pump feed").click()
@@ -62,7 +57,7 @@ SHOTS: list[Shot] = [
     ("first-start-stopped", "brindle", "start", DESK, "day", _nothing),
     ("ripple-night", "changed", "engine/power", DESK, "night", _power),
     ("snags", "brindle", "fuel", DESK, "day", _snags),
-    ("find", "hollin", "fuel", DESK, "day", _find),
+    ("meter", "tern", "wiring/meter", (1280, 1000), "day", _nothing),
     ("phone-fuel", "tern", "fuel/wire", PHONE, "day", _nothing),
     ("phone-hand-turn", "brindle", "sensors/hand", PHONE, "day", _hand_turn),
     ("phone-start-night", "tern", "start/steps", PHONE, "night", _nothing),

@@ -154,6 +154,52 @@ class BadInput(unittest.TestCase):
             self.assertIn("/wiring/", caught.exception.problems[0].at)
 
 
+class PinTable(unittest.TestCase):
+    """A control unit by its own sheet, and pins put by hand."""
+
+    TABLE = [
+        {"pin": p, "kind": k}
+        for p, k in (
+            ("1", "feed"), ("2", "ignition_feed"), ("3", "power_ground"), ("4", "sensor_ground"), ("5", "five_volt"), ("6", "thermistor"), ("7", "thermistor"), ("8", "analogue"),
+            ("9", "analogue"), ("10", "analogue"), ("11", "crank_input"), ("12", "cam_input"), *((f"I{k}", "injector") for k in range(1, 7)), *((f"C{k}", "coil_logic") for k in range(1, 4)),
+            *((f"L{k}", "low_side") for k in range(1, 6)),
+        )
+    ]  # fmt: skip
+
+    def on(self, changes: dict[str, object]) -> dict[str, list[str]]:
+        return {p.pin: p.wires for p in worked("tern", changes).wiring.pins}
+
+    def test_its_own_table_stands_in_place_of_the_generic_one(self) -> None:
+        found = self.on({"/wiring/unit/pins": self.TABLE})
+        self.assertEqual(found["1"], ["unit_feed"])
+        self.assertEqual(found["I6"], ["injector_6_output"])
+        self.assertNotIn("A1", found)
+        short = [row for row in self.TABLE if row["pin"] != "C3"]
+        self.assertEqual(worked("tern", {"/wiring/unit/pins": short}).wiring.pins_short, ["coil 3 trigger"])
+
+    def test_a_pin_put_by_hand_is_held_and_the_others_give_way(self) -> None:
+        found = self.on({"/wiring/unit/chosen": {"injector_1_output": "B4"}})
+        self.assertEqual(found["B4"], ["injector_1_output"])
+        self.assertEqual(len({w for wires in found.values() for w in wires if w.startswith("injector_")}), 6)
+
+    def test_one_of_another_kind_is_not_held_and_is_told(self) -> None:
+        told = [f for f in plan("tern", {"/wiring/unit/chosen": {"injector_1_output": "A8"}}).findings if f.code == "WIRE-07"]
+        self.assertIn("sort_out", [f.severity for f in told])
+        self.assertIn("A8", told[0].why)
+
+    def test_what_will_not_do_is_named(self) -> None:
+        for changes in (
+            {"/wiring/unit/pins": [{"pin": "1", "kind": "magic"}]},
+            {"/wiring/unit/pins": [{"pin": "1", "kind": "feed"}, {"pin": "1", "kind": "feed"}]},
+            {"/wiring/unit/chosen": {"injector_1_output": "Q7"}},
+            {"/wiring/unit/chosen": {"no_wire": "A1"}},
+            {"/wiring/unit/pins": [{"pin": str(k), "kind": "low_side"} for k in range(201)]},
+        ):
+            with self.assertRaises(BuildError, msg=str(changes)[:60]) as caught:
+                worked("tern", changes)
+            self.assertIn("/wiring/unit/", caught.exception.problems[0].at)
+
+
 class Measured(unittest.TestCase):
     def test_an_old_wire_loses_what_was_measured_of_it(self) -> None:
         made = worked("tern", {**BARE, "/wiring/fitted/pump_feed": {"measured": "120 mohm"}}).circuit.made["pump_feed"]

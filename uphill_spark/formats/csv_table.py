@@ -282,4 +282,15 @@ LOOM = Table(
     ),
 )
 
-TABLES = {"loom": LOOM, "coolant": THERMISTOR, "air": THERMISTOR, "pump": PUMP, "injector-box": INJECTOR_BOX, "flow-bench": FLOW_BENCH}
+#: A control unit's own pin table.
+PINS = Table("pin table", (Column("pin"), Column("kind"), Column("limit", "quantity", ("current",), "A", optional=True)))
+
+TABLES = {
+    "loom": LOOM,
+    "pins": PINS,
+    "coolant": THERMISTOR,
+    "air": THERMISTOR,
+    "pump": PUMP,
+    "injector-box": INJECTOR_BOX,
+    "flow-bench": FLOW_BENCH,
+}

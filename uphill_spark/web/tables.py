@@ -50,5 +50,6 @@ def _rows(build: Build, kind: str) -> list[Any]:
         "injector-box": [*build.injectors.box],
         "flow-bench": [*build.injectors.bench],
         "loom": [*build.wiring.loom],
+        "pins": [*build.wiring.unit.pins],
     }
     return rows[kind]

@@ -6899,6 +6899,25 @@ export interface components {
             base_pressure: string | null;
         };
         /**
+         * UnitPin
+         * @description A pin of the control unit as its own sheet has it.
+         */
+        UnitPin: {
+            /** Pin */
+            pin: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "feed" | "ignition_feed" | "power_ground" | "sensor_ground" | "five_volt" | "twelve_volt" | "thermistor" | "analogue" | "crank_input" | "cam_input" | "speed_input" | "injector" | "coil_logic" | "coil_power" | "low_side" | "pump_output" | "pump_supply" | "heater" | "bridge_plus" | "bridge_minus";
+            /**
+             * Bears
+             * @description Empty: as such pins usually do.
+             * @default null
+             */
+            limit: string | null;
+        };
+        /**
          * UnitSheet
          * @description What the control unit's own sheet says, and what was done with it.
          */
@@ -6954,6 +6973,18 @@ export interface components {
              * @default null
              */
             spare_5v: number | null;
+            /**
+             * Its pins, by its own sheet
+             * @description Once one is entered these are all, in place of the generic ones.
+             * @default []
+             */
+            pins: components["schemas"]["UnitPin"][];
+            /**
+             * Pins chosen by hand
+             * @description By the name of the wire; the others are found.
+             * @default {}
+             */
+            chosen: Record<string, never>;
             /**
              * What it can be set to
              * @description Asked before it is bought.
@@ -7160,6 +7191,8 @@ export interface components {
              *       "bridge": "not_read",
              *       "spare_12v": null,
              *       "spare_5v": null,
+             *       "pins": [],
+             *       "chosen": {},
              *       "can_set": {},
              *       "mounted": "not_chosen",
              *       "bears": null,

@@ -18,7 +18,7 @@ ACCEPTS = {
     "thermistor": ("thermistor", "analogue"),
     "speed_input": ("speed_input", "cam_input", "analogue"),
 }
-_BORROWED, _WITHOUT, _IMPOSSIBLE = 100.0, 1e4, 1e6
+_BORROWED, _WITHOUT, _IMPOSSIBLE, _BY_HAND = 100.0, 1e4, 1e6, -1e5
 
 
 class PinRow(Result):
@@ -54,14 +54,28 @@ def _told(build: Build) -> tuple[tuple[str, str, float], ...]:
     return tuple(found)
 
 
+#: What pins of a kind bear [A] where their sheet says nothing.
+USUAL_LIMIT = {"feed": 15.0, "power_ground": 15.0, "ignition_feed": 1.0, "injector": 3.0, "low_side": 1.0, "coil_power": 10.0, "pump_output": 15.0, "pump_supply": 40.0, "heater": 5.0, "bridge_plus": 10.0, "bridge_minus": 10.0, "twelve_volt": 1.0}  # fmt: skip
+_SIGNAL = 0.1  # A, of all others
+Own = tuple[tuple[str, str, float], ...]
+
+
+def _own(build: Build) -> Own:
+    """The pin table of the unit's own sheet: name, kind, limit [A]."""
+    rows = build.wiring.unit.pins
+    return tuple((row.pin, row.kind, row.limit.si if row.limit is not None else USUAL_LIMIT.get(row.kind, _SIGNAL)) for row in rows)
+
+
 @lru_cache(maxsize=64)
-def _pins(profile: str, power_stage: bool, told: tuple[tuple[str, str, float], ...]) -> list[tuple[str, PinData]]:
+def _pins(profile: str, power_stage: bool, told: tuple[tuple[str, str, float], ...], own: Own) -> list[tuple[str, PinData]]:
     """Every pin of a control unit with its kind, in the sheet's order, those that its own sheet tells of last. With a power stage inside, coil outputs are no logic."""
+    if own:
+        return [(name, PinData(kind=kind, pins=[name], limit=limit)) for name, kind, limit in own]
     found = []
     for group in profiles()[profile].pins:
         kind = "coil_power" if power_stage and group.kind == "coil_logic" else group.kind
-        own = group if kind == group.kind else group.model_copy(update={"kind": kind, "limit": COIL_POWER})
-        found += [(name, own) for name in group.pins]
+        made = group if kind == group.kind else group.model_copy(update={"kind": kind, "limit": COIL_POWER})
+        found += [(name, made) for name in group.pins]
     return found + [(name, PinData(kind=kind, pins=[name], limit=limit)) for name, kind, limit in told]
 
 
@@ -73,7 +87,7 @@ def assign(build: Build, circuits: list[Circuit]) -> tuple[list[PinRow], list[st
 
     Wires whose end carries the same "#tag" share a pin. Cost prefers the sheet's order; a borrowed kind costs more than any order.
     """
-    key = (build.wiring.profile, bare_on_unit(build), _told(build))
+    key = (build.wiring.profile, bare_on_unit(build), _told(build), _own(build))
     pins = _pins(*key)
     signals: dict[str, tuple[str, list[Conductor]]] = {}
     for wire in (w for circuit in circuits for w in circuit.wires):
@@ -81,7 +95,9 @@ def assign(build: Build, circuits: list[Circuit]) -> tuple[list[PinRow], list[st
             if end.startswith("unit.?"):
                 kind, _, tag = end.removeprefix("unit.?").partition("#")
                 signals.setdefault(f"{kind}#{tag}" if tag else wire.key, (kind, []))[1].append(wire)
-    chosen = _match(tuple(kind for kind, _ in signals.values()), key)
+    by_hand = build.wiring.unit.chosen
+    wanted = tuple(next((by_hand[w.key] for w in wires if w.key in by_hand), None) for _, wires in signals.values())
+    chosen = _match(tuple(kind for kind, _ in signals.values()), wanted, key)
     on: dict[str, list[str]] = {}
     named: dict[str, str] = {}
     short: list[str] = []
@@ -105,8 +121,8 @@ def assign(build: Build, circuits: list[Circuit]) -> tuple[list[PinRow], list[st
 
 
 @lru_cache(maxsize=256)
-def _match(kinds: tuple[str, ...], key: tuple[str, bool, tuple[tuple[str, str, float], ...]]) -> tuple[int | None, ...]:
-    """Pin number for each signal, or None. Earlier pins first, signals in their order; when pins run out the later signals go without."""
+def _match(kinds: tuple[str, ...], wanted: tuple[str | None, ...], key: tuple[str, bool, Own, Own]) -> tuple[int | None, ...]:
+    """Pin number for each signal, or None. A pin `wanted` by hand is held where its kind fits. Earlier pins first, signals in their order; when pins run out the later signals go without."""
     pins = _pins(*key)
     n, m = len(kinds), len(pins)
     cost = np.full((n, m + n), _IMPOSSIBLE)
@@ -115,6 +131,7 @@ def _match(kinds: tuple[str, ...], key: tuple[str, bool, tuple[tuple[str, str, f
         for rank, accepted in enumerate(ACCEPTS.get(kind, (kind,))):
             for j, (_, group) in enumerate(pins):
                 if group.kind == accepted:
-                    cost[i, j] = rank * _BORROWED + j * 1e-2 - i * j * 1e-7  # the product keeps signals in order along the pins
+                    by_hand = _BY_HAND if pins[j][0] == wanted[i] else 0.0
+                    cost[i, j] = by_hand + rank * _BORROWED + j * 1e-2 - i * j * 1e-7  # the product keeps signals in order along the pins
     _, columns = linear_sum_assignment(cost)
     return tuple(j if j < m else None for j in columns.tolist())

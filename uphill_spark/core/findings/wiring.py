@@ -211,7 +211,14 @@ def fuses(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"All {len(w.wiring.fuses)} fuses suit load and wire.")
 
 
-@check("WIRE-07", "/wiring/profile", "Pins on the control unit", figure="wiring.pins_short", source="signals matched to pins by kind")
+@check(
+    "WIRE-07",
+    "/wiring/profile",
+    "Pins on the control unit",
+    figure="wiring.pins_short",
+    source="signals matched to pins by kind",
+    rests=("/wiring/unit/chosen", "/wiring/unit/pins"),
+)
 def pins(w: Worked, say: Say) -> Iterator[Finding]:
     borrowed = [p.pin for p in w.wiring.pins if p.borrowed]
     optional = [label for label in w.wiring.pins_short if label in FREES]
@@ -231,6 +238,10 @@ def pins(w: Worked, say: Say) -> Iterator[Finding]:
             at="/wiring/extras",
             limit=0,
         )
+    on = {wire: p.pin for p in w.wiring.pins for wire in p.wires}
+    for wire, pin in w.build.wiring.unit.chosen.items():
+        if wire in on and on[wire] != pin:
+            yield say("sort_out", f"{wire.replace('_', ' ').capitalize()} is put on pin {pin} by hand, which is of another kind or taken; it is planned on {on[wire]}.", "Another pin, or none chosen.", at=f"/wiring/unit/chosen/{wire}", limit=0)  # fmt: skip
     if w.wiring.pins_short:
         return
     if borrowed:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..units import Of, Quantity
 from .base import Amps, Day, Part, Temperature
@@ -17,6 +17,21 @@ PumpOutput = Literal["pulls_relay", "high_side", "relay_inside", "not_read"]
 Setting = Literal[
     "trigger_pattern", "firing_order", "output_order", "injector_figure", "dead_times", "timing_lock", "trigger_angle", "sensor_curves", "fan_points", "idle_valve", "rev_limit"
 ]  # fmt: skip
+
+
+PinKind = Literal[
+    "feed", "ignition_feed", "power_ground", "sensor_ground", "five_volt", "twelve_volt", "thermistor", "analogue", "crank_input", "cam_input", "speed_input",
+    "injector", "coil_logic", "coil_power", "low_side", "pump_output", "pump_supply", "heater", "bridge_plus", "bridge_minus",
+]  # fmt: skip
+PinName = Annotated[str, Field(pattern=r"^[A-Za-z0-9]{1,8}$")]
+
+
+class UnitPin(Part):
+    """A pin of the control unit as its own sheet has it."""
+
+    pin: PinName = Field(title="Pin")
+    kind: PinKind = Field(title="Kind")
+    limit: Amps | None = Field(default=None, title="Bears", description="Empty: as such pins usually do.")
 
 
 class UnitSheet(Part):
@@ -44,6 +59,15 @@ class UnitSheet(Part):
     )
     spare_12v: Annotated[int, Field(ge=0, le=8)] | None = Field(default=None, title="Spare 12 V outputs")
     spare_5v: Annotated[int, Field(ge=0, le=8)] | None = Field(default=None, title="Spare 5 V outputs")
+    pins: list[UnitPin] = Field(
+        default=[],
+        max_length=200,
+        title="Its pins, by its own sheet",
+        description="Once one is entered these are all, in place of the generic ones.",
+    )
+    chosen: dict[Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")], PinName] = Field(
+        default={}, max_length=100, title="Pins chosen by hand", description="By the name of the wire; the others are found."
+    )
     can_set: dict[Setting, Literal["yes", "no"]] = Field(
         default={}, title="What it can be set to", description="Asked before it is bought."
     )
@@ -62,6 +86,18 @@ class UnitSheet(Part):
         default="not_looked_at", title="Its software", description="Renewed on the bench, before anything is set."
     )
     link_proven: Day | None = Field(default=None, title="Link to the computer proven on", description="Days before the first start.")
+
+    @model_validator(mode="after")
+    def _once(self) -> UnitSheet:
+        seen: set[str] = set()
+        for i, row in enumerate(self.pins):
+            if row.pin in seen:
+                raise ValueError(f"/pins/{i}/pin|{row.pin}|a pin that is not in the table yet")
+            seen.add(row.pin)
+        for wire, pin in self.chosen.items():
+            if self.pins and pin not in seen:
+                raise ValueError(f"/chosen/{wire}|{pin}|a pin of the table: {', '.join(sorted(seen))}")
+        return self
 
 
 class Gearbox(Part):

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
+from ..reference import profiles
 from ..units import Of, Quantity
 from .base import Amps, Name, Part, RunLength, Temperature, Volts, WireSize
 from .harness import Beside, Bus, Ground, GroundKey, Hole, JointMethod, LoomCircuit, LooseEnd, OldWire, OwnCircuit, WireTest
@@ -129,11 +130,20 @@ class Wiring(Part):
         for key in self.beside:
             if key not in self.branches:
                 raise ValueError(f"/beside/{key}|{key}|a branch of this harness: {', '.join(self.branches)}")
-        for where, names in (("tests", self.tests), ("loom", {c.serves: i for i, c in enumerate(self.loom) if c.serves})):
+        if not self.unit.pins:
+            there = [name for group in profiles()[self.profile].pins for name in group.pins]
+            for key, pin in self.unit.chosen.items():
+                if pin not in there and not pin.isalpha() and not re.fullmatch(r"(12V|5V|PUMP)\d{0,2}", pin):
+                    raise ValueError(f"/unit/chosen/{key}|{pin}|a pin of this control unit: {', '.join(there)}")
+        for where, names in (
+            ("tests", self.tests),
+            ("unit/chosen", self.unit.chosen),
+            ("loom", {c.serves: i for i, c in enumerate(self.loom) if c.serves}),
+        ):
             for name in names:
                 if not WIRE_NAMES.fullmatch(name):
                     raise ValueError(
-                        f"/{where}/{name if where == 'tests' else f'{names[name]}/serves'}|{name}|a wire of this harness, by its name in the wire list"
+                        f"/{where}/{name if where != 'loom' else f'{names[name]}/serves'}|{name}|a wire of this harness, by its name in the wire list"
                     )
         for key in self.fuses:
             if key not in FUSES and key not in own:

@@ -16,6 +16,9 @@ const shown = computed(() => {
     words.every((x) => `${w.label} ${w.starts_at} ${w.ends_at} ${w.colour} ${w.fuse ?? ""}`.toLowerCase().includes(x)),
   );
 });
+/** What else is told of a wire that is there or is made. */
+const MORE = ["length", "measured", "insulation", "temperature", "twist", "method"];
+const onUnit = (w: WireRow) => w.start.startsWith("unit.") || w.end.startsWith("unit.");
 const size = (w: WireRow) => `${+(w.area_m2 * 1e6).toPrecision(3)}`;
 const circuit = (w: WireRow) => props.wiring.circuits.find((c) => c.key === w.circuit);
 const over = (w: WireRow) => {
@@ -81,12 +84,14 @@ const over = (w: WireRow) => {
                   }}<template v-if="w.fitted">; {{ +(w.proposed_area_m2 * 1e6).toPrecision(3) }} mm² is proposed</template>; it carries
                   {{ w.limit_a.toFixed(1) }} A here and reaches {{ own.temperature.tell(w.temperature_k) }}. Noise class {{ w.noise }}.
                 </p>
-                <div class="grid max-w-md grid-cols-2 gap-3">
+                <div class="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4">
                   <Field :at="`/wiring/fitted/${w.key}/size`" label="Fitted size, if another" hint="as above" /><Field
                     :at="`/wiring/fitted/${w.key}/colour`"
                     label="Colour, if another"
                     hint="as above"
                   />
+                  <Field v-for="k in MORE" :key="k" :at="`/wiring/fitted/${w.key}/${k}`" />
+                  <Field v-if="onUnit(w)" :at="`/wiring/unit/chosen/${w.key}`" label="Pin of the unit, by hand" hint="found" />
                 </div>
               </td>
             </tr>
