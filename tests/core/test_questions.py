@@ -12,7 +12,7 @@ from uphill_spark.core.findings import AT_REST, SEVERITIES
 from uphill_spark.core.plan import Plan, evaluate, holding
 from uphill_spark.core.stations import StationKey
 
-STATIONS: tuple[StationKey, ...] = ("engine", "fuel", "sensors", "ignition")
+STATIONS: tuple[StationKey, ...] = ("engine", "fuel", "sensors", "ignition", "wiring")
 CARS = ("tern", "hollin", "brindle")
 
 
@@ -163,6 +163,22 @@ class FuelAnswers(unittest.TestCase):
         inside = apply_edit(there, next(a.patch for a in asked("fuel", there)[1].answers if a.key == "in_tank"))[2]
         self.assertIsNone(inside.fuel.lift)
         self.assertEqual((inside.fuel.path[-1], inside.fuel.pump.place), ("tank", "in_tank"))
+
+
+class WiringAnswers(unittest.TestCase):
+    def test_a_unit_on_the_head_rides_up_and_the_answer_says_so(self) -> None:
+        ground = next(q for q in asked("wiring", document("tern")) if q.key == "unit_ground")
+        head = next(a for a in ground.answers if a.key == "head")
+        after = evaluate(apply_edit(document("tern"), head.patch)[2])
+        name = "wiring.unit.volts.crank"
+        self.assertLess(after.figures[name].value or 0, (plan("tern").figures[name].value or 0) - 0.05)
+
+    def test_a_pump_on_the_body_needs_less_wire(self) -> None:
+        q = next(q for q in asked("wiring", document("hollin")) if q.key == "pump_ground")
+        body = next(a for a in q.answers if a.key == "body")
+        after = evaluate(apply_edit(document("hollin"), body.patch)[2])
+        row = next(w for w in after.stages.wiring.wires if w.key == "pump_ground")
+        self.assertEqual(row.end, "body.boss")
 
 
 if __name__ == "__main__":

@@ -181,6 +181,7 @@ STATIONS: tuple[Station, ...] = (
             Bench("met", "What is met", "What of the old car, what does the loom bring, what is left over?", _at("wiring", "old", "loose", "loom", "bus"), None, {"old": "Old wires", "loose": "Loose ends", "loom": "A made loom", "bus": "Bus"}),
             Bench("meter", "Meter", "What should a meter read, and what is wrong when it reads otherwise?"),
             Bench("tests", "Test sheet", "Which wires are proven?", _at("wiring", "tests"), None, {"tests": "One wire"}),
+            _WAYS,
             _papers("What to order by, what to lay by, what to test by"),
         ),
     ),

@@ -10621,7 +10621,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition";
+                subject: "fuel" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };

@@ -62,6 +62,7 @@ export interface Asked {
   "ways-engine": Questions;
   "ways-fuel": Questions;
   "ways-sensors": Questions;
+  "ways-wiring": Questions;
   "ways-ignition": Questions;
 }
 export type Subject = keyof Asked;

@@ -6,7 +6,7 @@ import type { Choice, Operation, Subject } from "@/api/types";
 import { useAsked } from "@/stores/useAsked";
 import { useBuild } from "@/stores/build";
 
-const props = defineProps<{ station: "engine" | "fuel" | "sensors" | "ignition" }>();
+const props = defineProps<{ station: "engine" | "fuel" | "sensors" | "ignition" | "wiring" }>();
 const store = useBuild();
 const { found, stale, trouble } = useAsked(`ways-${props.station}` satisfies Subject, useTemplateRef<HTMLElement>("here"));
 const questions = computed(() => found.value?.questions ?? []);

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from typing import Literal, get_args
 
 from ..figures import Result
-from . import fuel, trigger, ways_engine, ways_fuel, ways_sensors
+from . import fuel, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
 from .fuel import FuelDepth
 from .guesses import Guesses, guesses
 from .trial import Trial, Tried, under_the_hand
@@ -34,7 +34,7 @@ __all__ = [
 ]
 
 #: What can be asked: a station looked at longer, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
-Subject = Literal["fuel", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition"]
+Subject = Literal["fuel", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"]
 
 
 class Questions(Result):
@@ -58,6 +58,7 @@ ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
     "ways-engine": _ways(ways_engine.questions),
     "ways-fuel": _ways(ways_fuel.questions),
     "ways-sensors": _ways(ways_sensors.questions),
+    "ways-wiring": _ways(ways_wiring.questions),
     "ways-ignition": _ways(lambda ways: [ways_engine.timing(ways)]),
 }
 if set(ASKED) != set(get_args(Subject)):

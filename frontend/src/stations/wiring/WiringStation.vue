@@ -27,6 +27,7 @@ const OwnFields = defineAsyncComponent(() => import("./OwnFields.vue"));
 const PowerFields = defineAsyncComponent(() => import("./PowerFields.vue"));
 const RelayFields = defineAsyncComponent(() => import("./RelayFields.vue"));
 const PassFields = defineAsyncComponent(() => import("./PassFields.vue"));
+const QuestionList = defineAsyncComponent(() => import("@/parts/QuestionList.vue"));
 const StatesDrawing = defineAsyncComponent(() => import("./StatesDrawing.vue"));
 const TestFields = defineAsyncComponent(() => import("./TestFields.vue"));
 const TestSheet = defineAsyncComponent(() => import("./TestSheet.vue"));
@@ -185,6 +186,7 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     <template #tests-fields><TestFields :rows="result.tests" :chosen="tested" @choose="(w) => (tested = w)" /></template>
     <template #tests><TestSheet :rows="result.tests" :chosen="tested" @choose="toWire" /></template>
 
+    <template #ways><QuestionList station="wiring" /></template>
     <template #papers>
       <HarnessPapers />
     </template>
