@@ -10,11 +10,11 @@ const require = createRequire(import.meta.url);
 const out = join(dirname(fileURLToPath(import.meta.url)), "..", ".fonts");
 const ASCII = Array.from({ length: 95 }, (_, i) => String.fromCharCode(32 + i)).join("");
 const SIGNS = "°²³µΩλ±×−–—…·•→←≤≥äöü’√";
-// Headings stand in one weight; text and figures in those from normal to bold.
+// Figures of one width are asked for in the text face alone: of the others, glyphs that only a choice leads to are left out. Headings stand in one weight; text and figures in those from normal to bold.
 const FONTS = [
-  ["bricolage-grotesque", "Bricolage Grotesque Variable", 650, 650],
-  ["atkinson-hyperlegible-next", "Atkinson Hyperlegible Next Variable", 400, 700],
-  ["atkinson-hyperlegible-mono", "Atkinson Hyperlegible Mono Variable", 400, 700],
+  ["bricolage-grotesque", "Bricolage Grotesque Variable", 650, 650, false],
+  ["atkinson-hyperlegible-next", "Atkinson Hyperlegible Next Variable", 400, 700, true],
+  ["atkinson-hyperlegible-mono", "Atkinson Hyperlegible Mono Variable", 400, 700, false],
 ];
 /** What the whole font is fetched for: Latin letters and punctuation that are not in the cut. */
 const REST = [
@@ -40,13 +40,13 @@ const face = (family, file, range, [low, high]) =>
 
 await mkdir(out, { recursive: true });
 let css = "";
-for (const [name, family, low, high] of FONTS) {
+for (const [name, family, low, high, choices] of FONTS) {
   const whole = require.resolve(`@fontsource-variable/${name}/files/${name}-latin-wght-normal.woff2`);
   const letters = ASCII + SIGNS;
   const axis = low === high ? low : { min: low, max: high };
   await writeFile(
     join(out, `${name}.woff2`),
-    await subset(await readFile(whole), letters, { targetFormat: "woff2", variationAxes: { wght: axis } }),
+    await subset(await readFile(whole), letters, { targetFormat: "woff2", variationAxes: { wght: axis }, noLayoutClosure: !choices }),
   );
   const ext = require.resolve(`@fontsource-variable/${name}/files/${name}-latin-ext-wght-normal.woff2`);
   await writeFile(join(out, `${name}-whole.woff2`), await readFile(whole));

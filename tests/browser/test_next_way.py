@@ -37,6 +37,9 @@ class Hand:
     def select(self, pointer: str, value: str) -> None:
         self.field(pointer).select_option(value)
 
+    def pick(self, what: Locator, value: str) -> None:
+        what.select_option(value)
+
     def check(self, label: str) -> None:
         self.radio(label).check()
 
@@ -98,6 +101,14 @@ class Keys(Hand):
         self.page.keyboard.type(value)
         self.page.keyboard.press("Tab")
         expect(self.field(pointer)).to_have_value(value)
+
+    def pick(self, what: Locator, value: str) -> None:
+        self.reach(what)
+        for _ in range(40):
+            if what.input_value() == value:
+                return
+            self.page.keyboard.press("ArrowDown")
+        raise AssertionError(f"no key picks {value}")
 
     def check(self, label: str) -> None:
         one = self.radio(label)
@@ -165,6 +176,26 @@ class Following(BrowserCase):
         elif at.startswith("/wiring/feed"):
             for key, volts in (("off", "0 V"), ("run", "12.4 V"), ("crank", "10.6 V")):
                 hand.type(f"/wiring/feed/{key}", volts)
+        elif at == "/wiring/grounds":
+            for word, key, field, value in (
+                ("Strap, battery to block", "block_strap", "rise", "90 mV"),
+                ("Control unit", "unit", "lands", "battery minus"),
+                ("Sensors", "sensors", "lands", "control unit"),
+            ):
+                hand.press(main.get_by_role("button", name=f"+ {word}"))
+                row = f"/wiring/grounds/{key}"
+                hand.press(hand.field(row).locator("summary"))
+                if field == "lands":
+                    hand.choose(f"{row}/{field}", value)
+                else:
+                    hand.type(f"{row}/{field}", value)
+        elif at == "/wiring/pairs":
+            hand.choose(at, "twisted shielded")
+        elif at.startswith("/wiring/beside"):
+            self.beside(hand)
+        elif at.startswith("/wiring/charging"):
+            hand.type("/wiring/charging/output_idle", "45 A")
+            hand.type("/wiring/charging/output_full", "70 A")
         elif at == "/fuel/pump/outlet_bore":
             hand.type(at, "7.9 mm")
         elif at == "/fuel/pump/relief":
@@ -241,6 +272,15 @@ class Following(BrowserCase):
                 hand.type(f"/tune/typed/{key}", text)
         else:
             raise AssertionError(f"nobody knows how to settle {at}")
+
+    def beside(self, hand: Hand) -> None:
+        """Every branch looked along: spark leads keep away, and what nears the exhaust has its sleeve."""
+        branches = hand.page.get_by_label("Branch", exact=True)
+        for key in branches.locator("option").evaluate_all("all => all.map(o => o.value)"):
+            hand.pick(branches, key)
+            hand.type(f"/wiring/beside/{key}/spark_leads", "0 mm")
+            if "exhaust" in key:
+                hand.choose(f"/wiring/beside/{key}/sleeve", "yes")
 
     def follow(self, hand: Hand, car: str, cylinders: int) -> int:
         """The next line pressed, and done as it says, until nothing is not known: how often."""

@@ -49,7 +49,11 @@ class Fuel(unittest.TestCase):
             for p in worked(car).fuel.points.values():
                 total = p.rail_pressure_pa + p.filter_drop_pa + p.line_loss_pa + p.head_pa
                 self.assertAlmostEqual(p.pump_pressure_pa, total, delta=1e-3)
-                self.assertAlmostEqual(p.volts, p.supply_volts - p.current_a * worked(car).fuel.wire_ohms, places=6)
+                alone = p.supply_volts - p.current_a * worked(car).fuel.wire_ohms
+                if car == "brindle":  # its pump is grounded on the body, by straps that the starter and others load too
+                    self.assertLess(p.volts, alone + 1e-6)
+                else:
+                    self.assertAlmostEqual(p.volts, alone, places=6)
 
     @settings(max_examples=examples(25), deadline=None)
     @given(st.floats(3.5, 15), st.floats(0.5, 10), st.floats(0, 12))

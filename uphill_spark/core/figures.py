@@ -62,6 +62,7 @@ class Spec:
     source: str
     take: Callable[[Any], float | None]
     share: bool = False  # read as a percentage; published as a plain number all the same
+    quiet: bool = False  # one of a row for which the page has its stage's result
 
     def value(self, result: Result | None) -> float | None:
         """The figure [its unit] from its stage's result; None where it is not known."""

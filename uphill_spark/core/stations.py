@@ -177,7 +177,7 @@ STATIONS: tuple[Station, ...] = (
             Bench("circuits", "Circuits", "What does the current pass, from the battery to its ground?"),
             Bench("fuses", "Fuses and relays", "Does every fuse protect its wire, does every relay bear its load?", _at("wiring", "fuses", "relays"), "wiring.fuse.pump", {"fuses": "Fuses", "relays": "Relays"}),
             Bench("routes", "Routes", "Where does it run, and how long is it?", _at("wiring", "branches", "nodes"), "wiring.total_length", {"branches": "Branches, measured with a string"}),
-            Bench("passes", "Holes and heat", "Does it pass its holes, and is it safe from what is beside it?", _at("wiring", "holes", "beside"), "wiring.bundle.firewall", {"holes": "Holes", "beside": "Heat, movement and spark leads beside a branch"}),
+            Bench("passes", "Holes and heat", "Does it pass its holes, and is it safe from what is beside it?", _at("wiring", "holes", "beside", "pairs"), "wiring.bundle.firewall", {"holes": "Holes", "beside": "Heat, movement and noise beside the branches"}),
             Bench("met", "What is met", "What of the old car, what does the loom bring, what is left over?", _at("wiring", "old", "loose", "loom", "bus"), None, {"old": "Old wires", "loose": "Loose ends", "loom": "A made loom", "bus": "Bus"}),
             Bench("meter", "Meter", "What should a meter read, and what is wrong when it reads otherwise?"),
             Bench("tests", "Test sheet", "Which wires are proven?", _at("wiring", "tests"), None, {"tests": "One wire"}),

@@ -12,6 +12,7 @@ from ..core.figures import Figure
 from ..core.findings import Finding
 from ..core.plan import Stages
 from ..core.ripple import Ripple, ripple
+from ..core.worked import SPECS
 from .models import FigureSeen
 from .standing import Standing
 
@@ -75,7 +76,7 @@ def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
 
 
 def _seen(figures: dict[str, Figure]) -> dict[str, FigureSeen]:
-    return {name: FigureSeen.of(figure) for name, figure in figures.items()}
+    return {name: FigureSeen.of(figure) for name, figure in figures.items() if not SPECS[name].quiet}
 
 
 def stages(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:

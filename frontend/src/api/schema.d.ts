@@ -3697,7 +3697,7 @@ export interface components {
              * @default not_noted
              * @enum {string}
              */
-            lands: "battery_minus" | "head" | "body" | "frame" | "unit" | "unit_and_body" | "minus_and_head" | "sheet_metal" | "not_noted";
+            lands: "battery_minus" | "head" | "body" | "frame" | "control_unit" | "unit_and_body" | "minus_and_head" | "sheet_metal" | "not_noted";
             /**
              * Under its eye
              * @description Bare metal, star washer, grease after.
@@ -7279,6 +7279,13 @@ export interface components {
              * @default {}
              */
             fitted: Record<string, never>;
+            /**
+             * Wires of trigger and oxygen sensor
+             * @description Twisted with their ground and shielded, the shield at one end. One that differs says so in the wire list.
+             * @default not_looked_at
+             * @enum {string}
+             */
+            pairs: "twisted_shielded" | "twisted" | "none" | "not_looked_at";
             /**
              * Grounds
              * @default {}

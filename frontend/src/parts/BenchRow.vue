@@ -52,7 +52,7 @@ watch(at, inView);
         <RouterLink
           :to="{ path: `${base}/${b.key}`, query: route.query }"
           :aria-current="b.key === bench ? 'location' : undefined"
-          class="flex min-h-11 items-center gap-1.5 border-b-[3px] px-2 text-[0.92rem] leading-tight hover:bg-wash"
+          class="flex min-h-11 items-center gap-1.5 border-b-[3px] lg:min-h-9 px-2 text-[0.92rem] leading-tight hover:bg-wash"
           :class="b.key === bench ? 'border-ink font-semibold' : 'border-transparent'"
         >
           <SeverityMark v-if="worst[i]" :severity="worst[i]!" :size="13" />

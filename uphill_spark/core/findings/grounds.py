@@ -83,7 +83,7 @@ def _unit(w: Worked, say: Say) -> Iterator[Finding]:
 
 def _sensors(w: Worked, say: Say) -> Iterator[Finding]:
     sensors = w.build.wiring.grounds.get("sensors")
-    if sensors is not None and sensors.lands not in ("unit", "not_noted"):
+    if sensors is not None and sensors.lands not in ("control_unit", "not_noted"):
         loop = sensors.lands == "unit_and_body"
         yield say(
             "sort_out",
@@ -101,23 +101,23 @@ def _sensors(w: Worked, say: Say) -> Iterator[Finding]:
     "What charges against what is drawn",
     figure="wiring.balance.idle",
     source="sum of currents at the battery's plus post",
-    rests=_BALANCE,
+    rests=(*_BALANCE, "/wiring/extras"),
 )
 def charging(w: Worked, say: Say) -> Iterator[Finding]:
     states = {r.key: r for r in w.wiring.states}
     idle, full = states["idle"], states["full"]
-    told = False
+    fan, told = " with the fan on" if "fan" in w.build.wiring.extras else "", False
     if full.balance_a is not None and full.balance_a < 0:
         told = True
         yield say("sort_out", f"On the road {full.drawn_a:.0f} A are drawn, and the alternator gives {full.charges_a:.0f} A: the battery runs down while driving.", "A larger alternator, or less at once.", at="/wiring/charging/output_full", figure="wiring.balance.full", limit=0)  # fmt: skip
     if idle.balance_a is not None and idle.balance_a < 0:
         told = True
-        yield say("watch", f"At idle with the fan on {idle.drawn_a:.0f} A are drawn, and the alternator gives {idle.charges_a:.0f} A: the battery runs down in traffic.", "A smaller pulley, a larger alternator, a fan by a variable-speed module; or mind it in traffic.", limit=0)  # fmt: skip
+        yield say("watch", f"At idle{fan} {idle.drawn_a:.0f} A are drawn, and the alternator gives {idle.charges_a:.0f} A: the battery runs down in traffic.", "A smaller pulley, a larger alternator, a fan by a variable-speed module; or mind it in traffic.", limit=0)  # fmt: skip
     if w.build.wiring.battery.master == "feed_only":
         told = True
         yield say("sort_out", "The master switch cuts the feed and leaves the alternator on the harness without its battery: volts run away and take the unit along.", "A switch with a second contact that cuts the charging lead or the exciter too.", at="/wiring/battery/master")  # fmt: skip
     open_ = [word for word, row in (("at idle", idle), ("on the road", full)) if row.balance_a is None]
     if open_:
-        yield say("unknown", f"What the alternator gives {' and '.join(open_)} is not entered; {idle.drawn_a:.0f} A are drawn at idle with the fan on, {full.drawn_a:.0f} A on the road.", "Its sheet, or a clamp meter on its lead, hot.", settle="the alternator's amps, hot", limit=0)  # fmt: skip
+        yield say("unknown", f"What the alternator gives {' and '.join(open_)} is not entered; {idle.drawn_a:.0f} A are drawn at idle{fan}, {full.drawn_a:.0f} A on the road.", "Its sheet, or a clamp meter on its lead, hot.", settle="the alternator's amps, hot", limit=0)  # fmt: skip
     elif not told:
-        yield say("sound", f"{idle.balance_a:.0f} A are left over at idle with the fan on, {full.balance_a:.0f} A on the road.", limit=0)
+        yield say("sound", f"{idle.balance_a:.0f} A are left over at idle{fan}, {full.balance_a:.0f} A on the road.", limit=0)

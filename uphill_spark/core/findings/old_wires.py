@@ -105,7 +105,9 @@ def bus(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sort_out", f"{owners.typed(w, b.ohms)} between its wires; two terminators make 60 Ω.", "About 120 Ω: one is missing. About 40 Ω: one too many. Next to nothing: the wires touch.", at="/wiring/bus/ohms")  # fmt: skip
     if b.twisted == "no":
         told = True
-        yield say("sort_out", "The pair is not twisted.", "Twist it, a turn every 25 mm or so, up to the plugs.", at="/wiring/bus/twisted")
+        yield say(
+            "sort_out", "The pair is not twisted.", "Twist it, a full turn to a finger's width, up to the plugs.", at="/wiring/bus/twisted"
+        )
     if b.twisted == "not_looked_at" or b.ohms is None:
         yield say("unknown", "The pair was not looked at and measured yet.", "Ohmmeter between its wires, key off, all units on.", at="/wiring/bus/ohms", settle="ohms between its wires")  # fmt: skip
     elif not told:

@@ -14,6 +14,7 @@ from .wiring import DRAWN
 LOUD_BESIDE = 0.3  # m that a wire of class E may lie beside one of class B
 SPARK_BESIDE = 0.1  # m that one of class D or E may lie beside spark leads
 FAR_TOO_LONG = 1.0  # m over, from which on a loom's wire is shortened rather than looped
+_FEW = 4  # wires that are named, of more that are missing
 SHORT = 0.02  # m by which a wire may be short on paper: the string is no better
 
 
@@ -52,7 +53,7 @@ _NOT_LOOKED = Beside()
     "/wiring/beside",
     "Noise along shared ways",
     source="coupling grows with the length two wires share; twisted and shielded they are deaf",
-    rests=("/wiring/branches", "/wiring/fitted", "/wiring/profile", "/wiring/extras"),
+    rests=("/wiring/branches", "/wiring/fitted", "/wiring/profile", "/wiring/extras", "/wiring/pairs"),
 )
 def noise(w: Worked, say: Say) -> Iterator[Finding]:
     told = False
@@ -68,19 +69,19 @@ def noise(w: Worked, say: Say) -> Iterator[Finding]:
                 f"{owners.length(w, SPARK_BESIDE)} away from them, across at a right angle.",
                 at=f"/wiring/beside/{key}/spark_leads",
             )  # fmt: skip
-    for row in w.wiring.beside:
-        if row.length_m <= LOUD_BESIDE or row.shielded is True:
-            continue
-        open_ = row.shielded is None
+    over = [row for row in w.wiring.beside if row.length_m > LOUD_BESIDE and row.shielded is not True]
+    do = f"Twisted with its ground and shielded, the shield at one end; or a branch of its own, {owners.length(w, SPARK_BESIDE)} away."
+    for row in over:
+        if row.shielded is not None:
+            told = True
+            way = " and ".join(b.replace("_", " to ") for b in row.branches)
+            yield say("watch", f"{w.circuit.made[row.quiet].wire.label.capitalize()} lies beside {row.loud} for {owners.distance(w, row.length_m)}, {way}; not twisted and shielded.", do, at=f"/wiring/fitted/{row.quiet}/twist")  # fmt: skip
+    open_ = [row for row in over if row.shielded is None]
+    if open_:
         told = True
-        yield say(
-            "unknown" if open_ else "watch",
-            f"{w.circuit.made[row.quiet].wire.label.capitalize()} lies beside {row.loud} for {owners.distance(w, row.length_m)}, {' and '.join(b.replace('_', ' to ') for b in row.branches)}; "
-            + ("whether it is twisted and shielded is not entered." if open_ else "not twisted and shielded."),
-            f"Twisted with its ground and shielded, the shield at one end; or a branch of its own, {owners.length(w, SPARK_BESIDE)} away.",
-            at=f"/wiring/fitted/{row.quiet}/twist",
-            settle="the wire itself, looked at" if open_ else None,
-        )
+        names = ", ".join(w.circuit.made[row.quiet].wire.label for row in open_)
+        longest = open_[0]
+        yield say("unknown", f"{names[0].upper()}{names[1:]}: beside {longest.loud} for {owners.distance(w, longest.length_m)} at most; whether twisted and shielded is not entered.", do, at="/wiring/pairs", settle="the wires, looked at")  # fmt: skip
     bay = [
         key
         for key, b in branches.items()
@@ -101,7 +102,10 @@ def noise(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def protection(w: Worked, say: Say) -> Iterator[Finding]:
     told, open_ = False, []
+    runs = {row.key for row in w.wiring.branches if row.wires}
     for key, branch in w.build.wiring.branches.items():
+        if key not in runs:
+            continue
         word, at = key.replace("_", " to "), f"/wiring/beside/{key}"
         b = w.build.wiring.beside.get(key, _NOT_LOOKED)
         if branch.zone == "near_exhaust" and b.sleeve == "no":
@@ -202,7 +206,7 @@ def loom(w: Worked, say: Say) -> Iterator[Finding]:
             yield say("watch", f"{row.label} of the loom is not needed here, and its end is {'open' if ends == 'open' else 'not decided'}.", "Cap it, label it, tie it back; do not cut it.", at=f"{at}/ends")  # fmt: skip
     if found.missing:
         told = True
-        few = ", ".join(key.replace("_", " ") for key in found.missing[:4])
-        yield say("watch", f"{len(found.missing)} wires of this build are not in the loom: {few}{' and more' if len(found.missing) > 4 else ''}.", "Add them beside it, or say which of its circuits serves.")  # fmt: skip
+        few = ", ".join(key.replace("_", " ") for key in found.missing[:_FEW])
+        yield say("watch", f"{len(found.missing)} wires of this build are not in the loom: {few}{' and more' if len(found.missing) > _FEW else ''}.", "Add them beside it, or say which of its circuits serves.")  # fmt: skip
     if not told:
         yield say("sound", f"All {len(found.rows)} circuits of the loom are long enough, and each is in use or capped.")

@@ -157,6 +157,7 @@ def _pump_output(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("sound", f"The pump draws up to {most:.1f} A, its output bears {pin.limit_a:g} A.", limit=pin.limit_a)
 
 
+LARGEST_RELAY = 80.0  # A, of the relays that plug into a usual base
 RELAY_INRUSH, RELAY_STEADY = (
     3.0,
     1.5,
@@ -207,7 +208,7 @@ def _relays(w: Worked, say: Say) -> Iterator[Finding]:
             yield say(
                 "sort_out",
                 f"The {key} relay bears {rated:g} A, and {load:.1f} A run through it, {load * times:.0f} A {'at the start' if times == RELAY_INRUSH else 'with a margin'}: its contacts burn.",
-                f"One of {load * times:.0f} A or more." if load * times <= 80 else "Split what it feeds between two.",
+                f"One of {load * times:.0f} A or more." if load * times <= LARGEST_RELAY else "Split what it feeds between two.",
                 at=f"/wiring/relays/{key}",
             )  # fmt: skip
     for row in w.wiring.states:

@@ -20,9 +20,9 @@ JointMethod = Literal["crimp", "crimp_solder", "solder_sleeve", "twist_tape", "t
 class Ground(Part):
     """A ground path: where it lands, on what, and what was measured of it."""
 
-    lands: Literal["battery_minus", "head", "body", "frame", "unit", "unit_and_body", "minus_and_head", "sheet_metal", "not_noted"] = Field(
-        default="not_noted", title="Lands on"
-    )
+    lands: Literal[
+        "battery_minus", "head", "body", "frame", "control_unit", "unit_and_body", "minus_and_head", "sheet_metal", "not_noted"
+    ] = Field(default="not_noted", title="Lands on")
     surface: Literal["bare", "paint", "not_looked_at"] = Field(
         default="not_looked_at", title="Under its eye", description="Bare metal, star washer, grease after."
     )

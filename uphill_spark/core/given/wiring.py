@@ -100,6 +100,11 @@ class Wiring(Part):
         Field(default={}, title="Relays' contacts bear, amps", description="As printed on them, with a resistive load.")
     )
     fitted: dict[Key, Fitted] = Field(default={}, max_length=200, title="Wires as fitted")
+    pairs: Literal["twisted_shielded", "twisted", "none", "not_looked_at"] = Field(
+        default="not_looked_at",
+        title="Wires of trigger and oxygen sensor",
+        description="Twisted with their ground and shielded, the shield at one end. One that differs says so in the wire list.",
+    )
     grounds: dict[GroundKey, Ground] = Field(default={}, title="Grounds")
     beside: dict[Key, Beside] = Field(default={}, max_length=60, title="Beside branches")
     holes: dict[Key, Hole] = Field(default={}, max_length=20, title="Holes")

@@ -7,9 +7,9 @@ import Drawing from "@/figures/Drawing.vue";
 import { useCatalogue } from "@/stores/catalogue";
 import { useScales } from "@/figures/owners";
 
-const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null }>();
+const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null; low?: boolean }>();
 const own = useScales();
-const H = 330;
+const H = props.low ? 296 : 330;
 const nodes = computed(() => new Map(props.wiring.nodes.map((n) => [n.key, n])));
 const longest = computed(() => Math.max(4.2, ...props.wiring.nodes.map((n) => n.x_m + 0.3)));
 const x = (width: number) =>

@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import CsvBox from "@/parts/CsvBox.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
+import MoreFields from "@/parts/MoreFields.vue";
 import TableField from "@/parts/TableField.vue";
 import { choice } from "@/figures/format";
 import { useScales } from "@/figures/owners";
@@ -26,15 +27,17 @@ const missing = computed(() => props.loom?.missing ?? []);
       :fresh="{ label: 'A circuit' }"
       widths="1.3fr 1.2fr 0.8fr 1fr"
     />
-    <CsvBox
-      class="col-span-2"
-      at="/wiring/loom"
-      kind="loom"
-      label="A loom from a table"
-      example="circuit;serves;length;size&#10;Fuel pump feed;pump_feed;4,2 m;2.5 mm2"
-      append
-      out
-    />
+    <MoreFields summary="Or all of it from a table" folded>
+      <CsvBox
+        class="col-span-2"
+        at="/wiring/loom"
+        kind="loom"
+        label="A loom from a table"
+        example="circuit;serves;length;size&#10;Fuel pump feed;pump_feed;4,2 m;2.5 mm2"
+        append
+        out
+      />
+    </MoreFields>
   </FieldGroup>
   <table v-if="loom" class="mt-2 w-full text-[0.88rem]">
     <caption class="text-left font-semibold">

@@ -30,13 +30,14 @@ const share = (volts: number) => `${Math.max(0, Math.min(1, volts / most.value))
             type="button"
             class="relative flex min-h-11 w-[4.9rem] flex-col justify-between border bg-sheet px-1.5 pt-0.5 pb-1.5 text-left"
             :class="on(t.key) ? 'border-ink outline-2 outline-ink' : 'border-line'"
-            :aria-label="`${t.name}, ${t.volts.toFixed(2)} V${on(t.key) ? `, ${on(t.key)} lead` : ''}`"
             :aria-pressed="on(t.key) !== null"
             @click="put(t.key)"
           >
-            <span class="w-full truncate text-[0.8rem] leading-tight text-soft">{{ t.pin || "joint" }}</span>
+            <span class="w-full truncate text-[0.8rem] leading-tight text-soft"
+              ><span class="sr-only">{{ p.part }} </span>{{ t.pin || "joint" }}</span
+            >
             <span class="flex w-full items-baseline justify-between gap-1">
-              <span class="num text-[0.95rem] leading-tight font-semibold">{{ t.volts.toFixed(2) }}</span>
+              <span class="num text-[0.95rem] leading-tight font-semibold">{{ t.volts.toFixed(2) }}<span class="sr-only"> V</span></span>
               <span v-if="on(t.key)" class="lead" :class="on(t.key) === 'red' ? 'lead-red' : 'lead-black'" aria-hidden="true">{{
                 on(t.key) === "red" ? "red" : "blk"
               }}</span>

@@ -54,9 +54,10 @@ function add(): void {
     />
   </FieldGroup>
   <FieldGroup group="beside" note="Engine cold, battery off: follow each with a hand.">
+    <Field class="col-span-2" at="/wiring/pairs" />
     <label class="col-span-2 block">
       <span class="text-[0.88rem]">Branch</span>
-      <select v-model="looked" class="mt-0.5 h-11 w-full border border-line bg-sheet px-2">
+      <select v-model="looked" aria-label="Branch" class="mt-0.5 h-11 w-full border border-line bg-sheet px-2">
         <option v-for="b in result.branches" :key="b.key" :value="b.key">{{ choice(b.start) }} to {{ choice(b.end) }}</option>
       </select>
     </label>

@@ -39,7 +39,13 @@ const over = (w: WireRow) => {
         class="no-print h-11 w-64 border border-line bg-sheet px-2"
       />
     </div>
-    <div class="max-h-[46vh] overflow-auto border border-line bg-sheet" tabindex="0" role="region" aria-label="Wire list">
+    <div
+      class="overflow-auto border border-line bg-sheet"
+      :class="traced ? 'max-h-[46vh]' : 'max-h-[12rem]'"
+      tabindex="0"
+      role="region"
+      aria-label="Wire list"
+    >
       <table class="w-full text-[0.84rem]">
         <thead class="border-b border-ink text-left text-[0.8rem] text-soft">
           <tr>

@@ -5,18 +5,18 @@ import FieldGroup from "@/parts/FieldGroup.vue";
 import Field from "@/parts/Field.vue";
 import AllFigures from "@/parts/AllFigures.vue";
 import TableField from "@/parts/TableField.vue";
-import GearboxBench from "./GearboxBench.vue";
-import UnitPlace from "./UnitPlace.vue";
-import SettingList from "./SettingList.vue";
-import PinList from "./PinList.vue";
-import UnitFields from "./UnitFields.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { choice } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 import HarnessPlan from "./HarnessPlan.vue";
-import WireTable from "./WireTable.vue";
 
+const GearboxBench = defineAsyncComponent(() => import("./GearboxBench.vue"));
+const UnitPlace = defineAsyncComponent(() => import("./UnitPlace.vue"));
+const SettingList = defineAsyncComponent(() => import("./SettingList.vue"));
+const PinList = defineAsyncComponent(() => import("./PinList.vue"));
+const UnitFields = defineAsyncComponent(() => import("./UnitFields.vue"));
+const WireTable = defineAsyncComponent(() => import("./WireTable.vue"));
 const BalanceTable = defineAsyncComponent(() => import("./BalanceTable.vue"));
 const CircuitBench = defineAsyncComponent(() => import("./CircuitBench.vue"));
 const HarnessPapers = defineAsyncComponent(() => import("./HarnessPapers.vue"));
@@ -128,7 +128,7 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
 
     <template #wires-fields><OwnFields /></template>
     <template #wires>
-      <HarnessPlan :wiring="result" :traced="traced" />
+      <HarnessPlan :wiring="result" :traced="traced" low />
       <WireTable :wiring="result" :traced="traced" @trace="(k) => (traced = k)" />
     </template>
 

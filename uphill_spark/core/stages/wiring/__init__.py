@@ -279,6 +279,7 @@ def _volts(device: str, state: KeyState) -> Spec:
         _SOLVED,
         "nodal solve of the whole harness",
         take,
+        quiet=(device, state) != ("unit", "crank"),  # which rules its bench
     )
 
 
@@ -293,6 +294,7 @@ def _balance(state: KeyState) -> Spec:
         _SOLVED,
         "what the alternator gives, less all that is drawn",
         take,
+        quiet=True,
     )
 
 

@@ -11,6 +11,7 @@ from ...given import Build
 from ...physics.electric import bundle_diameter
 
 _BESIDE_ITS_SIGNAL = ("_ground", "_5v", "_12v")  # run with the signal, which is the one that hears
+_TOLD = {"twisted_shielded": "twisted_shielded", "twisted": "twisted", "none": "none", "not_looked_at": None}
 LOOM_WALL = 0.0008  # m, of the tape or tube about a bundle
 
 
@@ -50,7 +51,7 @@ def beside(build: Build, made: Mapping[str, Made]) -> list[BesideRow]:
                 longest = (length, other.wire.label, shared)
         if longest[0] > 0:
             own = build.wiring.fitted.get(m.wire.key)
-            twist = own.twist if own else None
+            twist = own.twist if own and own.twist is not None else _TOLD[build.wiring.pairs]
             found.append(
                 BesideRow(
                     loud=longest[1], quiet=m.wire.key, length_m=longest[0], branches=longest[2],
