@@ -53,7 +53,7 @@ class Change(NamedTuple):
 
     a: str
     b: str
-    siemens: float
+    conductance: float
     joint: str | None = None
 
 
@@ -161,7 +161,7 @@ class Live:
                 for s in self._five:
                     yield Change(s.plus, s.minus, -(1 - _LEFT) / s.ohms)
                 continue
-            left = 1 / self.ohms[joint] + sum(c.siemens for c in changes if c.joint == joint)
+            left = 1 / self.ohms[joint] + sum(c.conductance for c in changes if c.joint == joint)
             yield Change(*self.ends[joint], -left * (1 - _LEFT), joint)
 
     def _balanced(self, changes: Sequence[Change], *, five: bool) -> _Solved:
@@ -222,7 +222,7 @@ class Live:
         for j, change in enumerate(changes):
             columns[self.nodes[change.a], j] += 1.0
             columns[self.nodes[change.b], j] -= 1.0
-        by = np.array([c.siemens for c in changes])
+        by = np.array([c.conductance for c in changes])
         drive = drive - columns[f:] @ (by * (columns[:f].T @ self._fixed))
         free = columns[f:]
         reach = self._inverse @ free
@@ -270,11 +270,11 @@ def _inside(key: str, a: str, b: str) -> bool:
     return key.startswith(UNIT) and a.startswith(UNIT) and b.startswith(UNIT)
 
 
-def _stamp(g: Array, a: int, b: int, siemens: float) -> None:
-    g[a, a] += siemens
-    g[b, b] += siemens
-    g[a, b] -= siemens
-    g[b, a] -= siemens
+def _stamp(g: Array, a: int, b: int, conductance: float) -> None:
+    g[a, a] += conductance
+    g[b, b] += conductance
+    g[a, b] -= conductance
+    g[b, a] -= conductance
 
 
 def resistance(electric: Electric, red: str, black: str, *, plugged: bool = False) -> float | None:
