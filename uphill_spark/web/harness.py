@@ -16,7 +16,8 @@ from ..core.units import bare_number, si
 from ..formats import spice
 from .door import attachment, json_answer, opened
 from .errors import ErrorBody
-from .models import BoardQuery, BuildPath, CircuitQuery, Circuits, DiagramQuery, KeyWord, MeterQuery, ReadingsTyped, Terminal, Terminals
+from .harness_models import BoardQuery, CircuitQuery, Circuits, DiagramQuery, KeyWord, MeterQuery, ReadingsTyped, Terminal, Terminals
+from .models import BuildPath
 
 api = APIBlueprint(
     "harness",

@@ -9,9 +9,6 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, create_model
 
 from ..core.asked import Answer, Subject
-from ..core.circuit.diagram import CircuitName, Diagram
-from ..core.circuit.meter import Quantity
-from ..core.circuit.states import KeyState
 from ..core.figures import Figure
 from ..core.findings import Finding, Severity
 from ..core.given import Build
@@ -23,7 +20,6 @@ from ..core.scales import KINDS, Scale
 from ..core.stages.engine.fitness import Fitness
 from ..core.stations import StationKey
 
-TerminalKey = Annotated[str, Field(max_length=80)]
 Who = Annotated[str, Field(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
 
 
@@ -92,82 +88,6 @@ class PaperQuery(BaseModel):
     """Which revision a paper is printed from; the newest if not given."""
 
     revision: int | None = Field(default=None, ge=1, le=2**31 - 1)
-
-
-class CircuitQuery(PaperQuery):
-    """In which position of the key."""
-
-    state: KeyState = "full"
-
-
-class DiagramQuery(CircuitQuery):
-    """Which circuit; the first if not given."""
-
-    key: Annotated[str, Field(max_length=80)] = ""
-
-
-class Circuits(BaseModel):
-    """Circuits by name, and the one that was asked for."""
-
-    circuits: list[CircuitName]
-    drawn: Diagram
-
-
-class MeterQuery(PaperQuery):
-    """Two leads on two terminals, what is measured, in which position of the key, with the control unit's plug on or off."""
-
-    red: TerminalKey
-    black: TerminalKey = "battery.minus"
-    state: KeyState = "run"
-    quantity: Quantity = "volts"
-    plugged: bool = True
-
-
-class BoardQuery(PaperQuery):
-    """In which position of the key, with the control unit's plug on or off."""
-
-    state: KeyState = "run"
-    plugged: bool = True
-
-
-class Terminal(BaseModel):
-    """A place for a lead: its key, in words, its pin, the part that it belongs to, and what a meter shows on it against battery minus [V]."""
-
-    key: str
-    name: str
-    pin: str
-    part: str
-    volts: float
-
-
-class KeyWord(BaseModel):
-    """A position of key and engine, in words."""
-
-    key: KeyState
-    word: str
-
-
-class Terminals(BaseModel):
-    """Where a lead can be put, and the positions of the key."""
-
-    terminals: list[Terminal]
-    states: list[KeyWord]
-
-
-class ReadingTyped(Strict):
-    """A reading as it was typed: red against black, in a position of the key."""
-
-    red: TerminalKey
-    black: TerminalKey = "battery.minus"
-    state: KeyState
-    volts: Annotated[str, Field(max_length=40)]
-
-
-class ReadingsTyped(Strict):
-    """Readings to be explained, of a revision of the build; the newest if not given."""
-
-    revision: Number | None = None
-    readings: Annotated[list[ReadingTyped], Field(min_length=1, max_length=40)]
 
 
 #: An id that makes what is sent twice count once.

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from ..given import Build
 from . import netlist as net
+from .joints import joined
 from .netlist import Netlist, SensorOnHarness
 from .pins import PinRow, assign
 
@@ -36,4 +37,4 @@ def work_out(build: Build, sensors: SensorsResult) -> Harness:
     on_harness = [SensorOnHarness(row.kind, row.label, row.two_wire, row.feed) for row in sensors.rows if row.on_harness]
     circuits = net.circuits(build, on_harness)
     pins, short = assign(build, circuits)
-    return Harness(net.joined(build, circuits, on_harness, {row.pin: row.kind for row in pins}), pins, short)
+    return Harness(joined(build, circuits, on_harness, {row.pin: row.kind for row in pins}), pins, short)
