@@ -7,7 +7,7 @@ import Drawing from "@/figures/Drawing.vue";
 import { useCatalogue } from "@/stores/catalogue";
 import { useScales } from "@/figures/owners";
 
-const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null; low?: boolean }>();
+const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null; low?: boolean; branch?: string | null }>();
 const own = useScales();
 const H = props.low ? 296 : 330;
 const nodes = computed(() => new Map(props.wiring.nodes.map((n) => [n.key, n])));
@@ -94,7 +94,7 @@ const below = (key: string) => ["dash", "engine", "front", "exhaust"].includes(k
         <path
           v-if="end(b.start) && end(b.end)"
           :d="`M${x(width)(end(b.start)!.x_m)} ${y(end(b.start)!.y_m)}L${x(width)(end(b.end)!.x_m)} ${y(end(b.end)!.y_m)}`"
-          :stroke="wire?.path.includes(b.key) ? 'var(--spark)' : b.wires ? 'var(--ink)' : 'var(--line)'"
+          :stroke="wire?.path.includes(b.key) || branch === b.key ? 'var(--spark)' : b.wires ? 'var(--ink)' : 'var(--line)'"
           :stroke-width="thick(b.diameter_m * 1e3)"
           :stroke-dasharray="b.zone === 'near_exhaust' ? '8 4' : undefined"
           stroke-linecap="round"

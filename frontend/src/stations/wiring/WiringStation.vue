@@ -18,6 +18,8 @@ const PinList = defineAsyncComponent(() => import("./PinList.vue"));
 const UnitFields = defineAsyncComponent(() => import("./UnitFields.vue"));
 const WireTable = defineAsyncComponent(() => import("./WireTable.vue"));
 const BalanceTable = defineAsyncComponent(() => import("./BalanceTable.vue"));
+const BranchFields = defineAsyncComponent(() => import("./BranchFields.vue"));
+const BranchWires = defineAsyncComponent(() => import("./BranchWires.vue"));
 const CircuitBench = defineAsyncComponent(() => import("./CircuitBench.vue"));
 const HarnessPapers = defineAsyncComponent(() => import("./HarnessPapers.vue"));
 const LoomTable = defineAsyncComponent(() => import("./LoomTable.vue"));
@@ -36,6 +38,7 @@ const store = useBuild();
 const route = useRoute();
 const traced = ref<string | null>(null);
 const tested = ref<string | null>(null);
+const looked = ref<string | null>(null);
 const result = computed(() => store.plan!.stages.wiring);
 const severity = computed(() => store.findings("wiring").find((f) => f.code === "WIRE-02")?.severity);
 watch(
@@ -158,23 +161,13 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     <template #power-fields><PowerFields /></template>
     <template #power><StatesDrawing :rows="result.states" /><BalanceTable :rows="result.states" /></template>
 
-    <template #routes-fields>
-      <FieldGroup group="branches" at="/wiring/branches" measurable>
-        <div class="col-span-2 flex flex-col gap-1.5">
-          <div v-for="b in result.branches" :key="b.key" class="grid grid-cols-[1fr_5.5rem_8rem] items-center gap-2">
-            <span class="text-[0.9rem] leading-tight">{{ choice(b.start) }} to {{ choice(b.end) }}</span>
-            <Field :at="`/wiring/branches/${b.key}/length`" bare :label="`Length, ${b.start} to ${b.end}`" /><Field
-              :at="`/wiring/branches/${b.key}/zone`"
-              bare
-              :label="`Zone, ${b.start} to ${b.end}`"
-            />
-          </div>
-        </div>
-      </FieldGroup>
-    </template>
+    <template #routes-fields><BranchFields v-model="looked" :branches="result.branches" /></template>
     <template #passes-fields><PassFields /></template>
     <template #passes><HarnessPlan :wiring="result" :traced="traced" /></template>
-    <template #routes><HarnessPlan :wiring="result" :traced="traced" /></template>
+    <template #routes>
+      <HarnessPlan :wiring="result" :traced="traced" :branch="looked" />
+      <BranchWires v-if="looked" :wiring="result" :branch="looked" />
+    </template>
 
     <template #met-fields><MetFields /></template>
     <template #met><LoomTable :loom="result.loom" /></template>
