@@ -53,7 +53,7 @@ def _plan(chosen: argparse.Namespace, document: dict[str, Any], build: Build) ->
 
 def _meter(chosen: argparse.Namespace, document: dict[str, Any], build: Build) -> str:
     circuit = work_out(build).circuit
-    quantity: Quantity = "ohms" if chosen.ohms else "volts"
+    quantity: Quantity = "ohms" if chosen.ohms else "amps" if chosen.amps else "volts"
     return read(circuit, chosen.red, chosen.black, chosen.state, quantity, plugged=not chosen.unplugged).says
 
 
@@ -73,7 +73,9 @@ def _meter_options(parser: argparse.ArgumentParser) -> None:
     _state(parser, "run")
     parser.add_argument("--red", required=True, help="terminal of the red lead, like unit.A1 or pump.plus")
     parser.add_argument("--black", default="battery.minus", help="terminal of the black lead, battery minus if not given")
-    parser.add_argument("--ohms", action="store_true", help="ohms, key and battery off, in place of volts")
+    what = parser.add_mutually_exclusive_group()
+    what.add_argument("--ohms", action="store_true", help="ohms, key and battery off, in place of volts")
+    what.add_argument("--amps", action="store_true", help="amps through the meter, as from a fuse's blade to a relay's 87")
     parser.add_argument("--unplugged", action="store_true", help="with the control unit's plug off")
 
 

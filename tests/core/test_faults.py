@@ -46,6 +46,35 @@ class WhatIsShown(unittest.TestCase):
     def test_a_fault_that_changes_nothing_in_a_state_shows_nothing_there(self) -> None:
         self.assertEqual(self.volts("fuse.fan.blown", "off", "fan.plus"), self.volts("sound", "off", "fan.plus"))
 
+    def test_without_its_lamp_the_alternator_never_begins_to_charge(self) -> None:
+        for fault in ("charge_lamp.blown", "exciter.open", "alternator.dead"):
+            self.assertLess(self.volts(fault, "idle", "battery.plus"), 12, fault)
+            self.assertEqual(self.volts(fault, "run", "battery.plus"), self.volts("sound", "run", "battery.plus"), fault)
+        self.assertGreater(self.volts("sound", "run", "alternator.exciter"), 1)  # the lamp over the field
+        self.assertLess(self.volts("charge_lamp.blown", "run", "alternator.exciter"), 0.1)
+
+    def test_pins_in_each_others_place_turn_the_pump_round(self) -> None:
+        key = next(f.key for f in self.tester.faults if f.kind == "swapped_pins" and f.key.endswith(".pump"))
+        self.assertGreater(self.volts(key, "prime", "pump.minus"), 11)
+        self.assertLess(self.volts(key, "prime", "pump.plus"), 0.5)
+
+    def test_a_five_volt_pin_and_its_signal_in_each_others_place(self) -> None:
+        key = next(
+            f.key
+            for f in self.tester.faults
+            if f.kind == "swapped_pins" and f.key.endswith("throttle_position_signal.throttle_position") and "5v" in f.key
+        )
+        self.assertGreater(self.volts(key, "run", "throttle_position.signal"), self.volts("sound", "run", "throttle_position.signal") + 1)
+
+    def test_a_diode_the_wrong_way_round_takes_the_coils_volts(self) -> None:
+        across = self.volts("pump_relay.diode", "prime", "pump_relay.86", "pump_relay.85")
+        self.assertLess(across, 4)
+        self.assertGreater(self.volts("sound", "prime", "pump_relay.86", "pump_relay.85"), 11)
+
+    def test_an_old_relay_feeds_the_pump_when_the_unit_does_not(self) -> None:
+        self.assertGreater(self.volts("old_pump_relay", "run", "pump.plus"), 11)
+        self.assertLess(self.volts("sound", "run", "pump.plus"), 0.5)
+
 
 class Found(unittest.TestCase):
     """A fault put in, three readings typed: it is among what is told."""
@@ -54,7 +83,7 @@ class Found(unittest.TestCase):
         found = []
         for red, state in at:
             live = tester.live(state)
-            volts = live.volts(red, MINUS, fault.changes(live) or ())
+            volts = float(fault.on(live)[live.nodes[red]])
             found.append(Taken(red=red, black=MINUS, state=state, volts=round(volts, 1)))
         return found
 
@@ -69,6 +98,8 @@ class Found(unittest.TestCase):
             ("fuse.injectors.blown", [("injector_1.1", "run"), ("main_relay.30", "run"), ("main_relay.87", "run")]),
             ("block_strap.poor", [(BLOCK, "crank"), ("coils.minus", "crank"), ("battery.plus", "crank")]),
             ("coil_ground.poor", [("coils.minus", "full"), ("coils.plus", "full"), (BLOCK, "full")]),
+            ("charge_lamp.blown", [("battery.plus", "idle"), ("alternator.exciter", "run"), ("charge_lamp.out", "run")]),
+            ("pump_feed.swapped.pump_ground.pump", [("pump.plus", "prime"), ("pump.minus", "prime"), ("pump_relay.87", "prime")]),
             ("pump_ground.poor", [("pump.minus", "full"), ("pump.plus", "full"), ("unit.A1", "full")]),
         ):
             found = self.asked("tern", key, at)

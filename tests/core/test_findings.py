@@ -16,6 +16,9 @@ def compression(**changed: str) -> list[dict[str, Any]]:
     return [{**row, "dry": changed.get(f"c{row['cylinder']}", row["dry"])} for row in ROWS]
 
 
+FED = {"what": "ignition_feed", "do": "feed_from", "ohms": "0.2 ohm"}
+LAMP = {"label": "Lamp", "start": "battery.plus", "end": "own_interior_lamp.plus", "carries": "2 A", "fused": True}
+
 #: Code, demo car, changes, the severities that must be among what the check says.
 CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("ENG-01", "tern", {"/engine/compression": compression(c2="970 kPa")}, "watch"),
@@ -491,6 +494,22 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("WIRE-15", "tern", {"/wiring/old/1": {"what": "ignition_feed", "do": "feed_from", "ohms": "0.29 ohm"}}, "sound"),
     ("WIRE-15", "tern", {"/wiring/old/1": {"what": "ignition_feed", "do": "feed_from"}}, "unknown"),
     ("WIRE-15", "tern", {"/wiring/old/1": {"what": "choke"}}, "watch"),
+    ("WIRE-15", "tern", {"/wiring/old/1": FED | {"volts": {"off": "0 V", "run": "12.2 V", "crank": "0 V"}}}, "sort_out"),
+    ("WIRE-15", "tern", {"/wiring/old/1": FED | {"volts": {"off": "0 V", "run": "12.2 V", "crank": "9.8 V"}}}, "sound"),
+    (
+        "WIRE-06",
+        "tern",
+        {"/wiring/own": {"purge": {"label": "Purge", "place": "engine", "draws": "1.1 A", "ground": "unit_output"}}},
+        "sort_out",
+    ),
+    (
+        "WIRE-06",
+        "tern",
+        {"/wiring/own": {"purge": {"label": "Purge", "place": "engine", "draws": "0.9 A", "ground": "unit_output"}}},
+        "sound_if",
+    ),
+    ("WIRE-05", "tern", {"/wiring/added": {"one": LAMP | {"fused": False}}}, "stop"),
+    ("WIRE-05", "tern", {"/wiring/added": {"one": LAMP}}, "sound_if"),
     ("WIRE-16", "tern", {"/wiring/joint_method": "tap"}, "sort_out"),
     ("WIRE-16", "tern", {"/wiring/fitted/pump_feed/method": "twist_tape"}, "sort_out"),
     ("WIRE-16", "tern", {"/wiring/joint_method": "not_noted"}, "note"),

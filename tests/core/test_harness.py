@@ -7,11 +7,14 @@ from hypothesis import strategies as st
 
 from tests import examples
 from tests.builds import document, plan, worked
-from uphill_spark.core.circuit.netlist import BLOCK, BODY, MINUS, PLUS
+from uphill_spark.core.circuit.joints import FIELD_OHM
+from uphill_spark.core.circuit.netlist import BLOCK, BODY, LAMP_OHM, MINUS, PLUS
+from uphill_spark.core.circuit.old_wire import kind_of, says
 from uphill_spark.core.circuit.states import CHARGING_V, CRANK_V, ORDER, REST_V
 from uphill_spark.core.circuit.supply import HEALTHY_OHM
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.given import parse
+from uphill_spark.core.given.harness import KeyPosition
 from uphill_spark.core.stages.wiring.balance import memory_days
 
 BARE = {"/wiring/battery": {}, "/wiring/charging": {}, "/wiring/own": {}}
@@ -106,6 +109,69 @@ class Grounds(unittest.TestCase):
         self.assertGreater(looped.volts(at, "crank"), alone.volts(at, "crank") + 0.1)
 
 
+class OldWires(unittest.TestCase):
+    """Old wires that are used on lie in the circuit."""
+
+    def test_an_old_charging_lead_takes_its_share_of_the_posts(self) -> None:
+        c = worked("tern", {**BARE, "/wiring/old": [{"what": "charging_lead", "do": "keep", "ohms": "20 mohm"}]}).circuit
+        for state in ("idle", "full"):
+            self.assertAlmostEqual(c.volts(PLUS, state), CHARGING_V - 0.02 * c.drawn_a[state], delta=0.05)
+        self.assertAlmostEqual(c.volts(PLUS, "run"), REST_V, places=3)
+        gone = worked("tern", {**BARE, "/wiring/old": [{"what": "charging_lead", "do": "take_out", "ohms": "20 mohm"}]}).circuit
+        self.assertEqual(gone.volts(PLUS, "full"), CHARGING_V)
+
+    def test_an_old_ignition_feed_lies_before_all_that_hangs_on_the_key(self) -> None:
+        before = worked("tern", BARE).circuit.volts("ignition_switch.run", "run")
+        c = worked("tern", {**BARE, "/wiring/old": [{"what": "ignition_feed", "do": "feed_from", "ohms": "0.4 ohm"}]}).circuit
+        self.assertLess(c.volts("ignition_switch.run", "run"), before - 0.2)
+
+    def test_an_old_pump_relay_that_stays_runs_the_pump_with_the_key(self) -> None:
+        for old, runs in (({"what": "pump_relay"}, True), ({"what": "pump_relay", "do": "take_out", "done": "yes"}, False)):
+            c = worked("tern", {**BARE, "/wiring/old": [old]}).circuit
+            self.assertEqual(c.volts("pump.plus", "run") > 11, runs, old)
+
+    def test_the_exciter_is_fed_through_what_was_said(self) -> None:
+        volts = {}
+        for told in ("lamp", "resistor", "both", "bare"):
+            volts[told] = worked("tern", {**BARE, "/wiring/charging": {"exciter": told}}).circuit.volts("alternator.exciter", "run")
+        self.assertEqual(sorted(volts, key=lambda k: volts[k]), ["both", "resistor", "lamp", "bare"])
+        self.assertAlmostEqual(volts["lamp"], 12.4 * FIELD_OHM / (FIELD_OHM + LAMP_OHM), delta=0.1)
+        self.assertNotIn("exciter", worked("tern", BARE).circuit.made)  # not looked at: nothing is said of it
+
+
+class WhichWire(unittest.TestCase):
+    """What an old wire is by its volts with a lamp on it; each limit on both sides."""
+
+    def kind(self, off: float | None, accessory: float | None, run: float | None, crank: float | None) -> str:
+        told: dict[KeyPosition, float | None] = {"off": off, "accessory": accessory, "run": run, "crank": crank}
+        return kind_of({key: v for key, v in told.items() if v is not None})
+
+    def test_kinds(self) -> None:
+        for kind, volts in {
+            "permanent": (12.4, 12.4, 12.3, 9.9), "ignition_lives": (0, 0, 12.2, 9.8), "ignition_dies": (0, 0, 12.2, 0), "accessory": (0, 12.3, 12.2, 0), "ballast": (0, 0, 6.5, 9.5),
+            "starter_only": (0, 0, 0, 9.6), "dead": (0, 0, 0, 0), "fed_back": (3, 0, 12, 9.8),
+        }.items():  # fmt: skip
+            self.assertEqual(self.kind(*volts), kind)
+
+    def test_limits(self) -> None:
+        self.assertEqual(self.kind(0, None, 9.0, 7.5), "ignition_lives")
+        self.assertEqual(self.kind(0, None, 9.0, 7.4), "ignition_dies")
+        self.assertEqual(self.kind(0, None, 8.9, 7.5), "ballast")
+        self.assertEqual(self.kind(0, None, 3.9, 7.5), "starter_only")
+        self.assertEqual(self.kind(0.9, None, 12, 9.8), "ignition_lives")
+        self.assertEqual(self.kind(1.0, None, 12, 9.8), "fed_back")
+
+    def test_what_was_not_read_is_not_told(self) -> None:
+        self.assertEqual(self.kind(0, 0, 12, None), "not_told")
+        self.assertEqual(self.kind(0, 0, 12.2, 12.0), "not_told")  # the starter did not turn
+        self.assertEqual(self.kind(0, 0, 12.2, 11.8), "ignition_lives")
+
+    @settings(max_examples=examples(50))
+    @given(*[st.floats(0, 16)] * 4)
+    def test_any_four_volts_are_a_kind_in_words(self, off: float, accessory: float, run: float, crank: float) -> None:
+        self.assertTrue(says(kind_of({"off": off, "accessory": accessory, "run": run, "crank": crank})))
+
+
 class OwnCircuits(unittest.TestCase):
     """A circuit of one's own has a fuse, two wires and a place in the balance."""
 
@@ -129,6 +195,17 @@ class OwnCircuits(unittest.TestCase):
         a = worked("tern", soft).fuel.points["prime"].flow_m3_s
         b = worked("tern", {**soft, "/wiring/own": {"lamps": self.LAMPS}}).fuel.points["prime"].flow_m3_s
         self.assertLess(b, a)
+
+    def test_one_that_the_unit_switches_takes_an_output_and_its_limit(self) -> None:
+        purge = {"label": "Purge valve", "place": "engine", "draws": "0.4 A", "ground": "unit_output"}
+        w = worked("tern", {**BARE, "/wiring/own": {"purge": purge}})
+        self.assertTrue(next(r.end for r in w.wiring.wires if r.key == "own_purge_ground").startswith("unit.B"))
+        self.assertGreater(w.circuit.drawn("own_purge", "run"), 0.39)
+        heavy = plan("tern", {**BARE, "/wiring/own": {"purge": purge | {"draws": "4 A"}}}).findings
+        self.assertIn("sort_out", [f.severity for f in heavy if f.code == "WIRE-06"])
+        self.assertNotIn(
+            "sort_out", [f.severity for f in plan("tern", {**BARE, "/wiring/own": {"purge": purge}}).findings if f.code == "WIRE-06"]
+        )
 
     def test_a_place_that_is_not_there_is_named(self) -> None:
         with self.assertRaises(BuildError) as caught:

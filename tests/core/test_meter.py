@@ -84,6 +84,22 @@ class Faults(unittest.TestCase):
             self.fail("a short behind a fuse is a circuit like another")
 
 
+class Amps(unittest.TestCase):
+    def test_a_bridge_over_a_relay_shows_what_the_pump_draws(self) -> None:
+        c = worked("tern").circuit
+        found = read(c, "fuse.pump", "pump_relay.87", "run", "amps")
+        self.assertAlmostEqual(found.value or 0, c.drawn("pump", "prime"), delta=0.2)
+        self.assertIn("through the meter", found.says)
+
+    def test_across_the_battery_its_fuse_goes(self) -> None:
+        found = read(worked("tern").circuit, PLUS, MINUS, "off", "amps")
+        self.assertIsNone(found.value)
+        self.assertIn("its own fuse goes", found.says)
+
+    def test_between_two_dead_ends_nothing_flows(self) -> None:
+        self.assertAlmostEqual(read(worked("tern").circuit, "pump.plus", "pump.minus", "off", "amps").value or 0, 0, places=3)
+
+
 class Ohms(unittest.TestCase):
     def test_windings_and_wires(self) -> None:
         c = worked("tern").circuit
@@ -96,6 +112,7 @@ class Ohms(unittest.TestCase):
     def test_a_buzzer_proves_a_path_and_nothing_more(self) -> None:
         found = read(worked("tern").circuit, "injector_1.1", "injector_1.2", "off", "ohms", plugged=False)
         self.assertIn("The buzzer sounds", found.says)
+        self.assertIn("nothing of what it can carry", found.proves)
         self.assertIn("open", read(worked("tern").circuit, "pump_relay.30", "pump_relay.87", "off", "ohms", plugged=False).says)
         self.assertEqual(METER_OHM, 10e6)
 

@@ -76,21 +76,13 @@ class FormBoard(unittest.TestCase):
             for b in board.branches:
                 (x1, y1), (x2, y2) = board.places[b.start], board.places[b.end]
                 self.assertAlmostEqual(math.hypot(x2 - x1, y2 - y1), b.length_m * 1e3, places=6, msg=f"{name} {b.key}")
-            self.assertEqual(len(board.branches) + len(board.rings), len(plan(name).stages.wiring.branches))
+            self.assertEqual(len(board.branches), len(plan(name).stages.wiring.branches))
 
     def test_the_drawing_is_to_full_size(self) -> None:
         text = form_board.svg(plan("tern"))
         width, box = re.search(r'width="([\d.]+)mm"', text), re.search(r'viewBox="0 0 ([\d.]+)', text)
         assert width and box
         self.assertEqual(width[1], box[1])
-
-    def test_a_branch_that_closes_a_ring_is_told_and_not_laid(self) -> None:
-        doc = document("tern")
-        doc["wiring"]["branches"]["dash_unit"] = {"start": "dash", "end": "unit", "length": "0.5 m", "zone": "cabin"}
-        told = evaluate(parse(doc))
-        board = form_board.laid(told)
-        self.assertEqual(len(board.rings), 1)
-        self.assertIn("closes a ring", form_board.svg(told))
 
     def test_sheets_cover_every_branch_and_lap(self) -> None:
         told = plan("hollin")

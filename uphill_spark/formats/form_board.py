@@ -1,7 +1,7 @@
 """The form board: the harness's branches at true length, laid on a plane, as one SVG to full size, and as sheets to glue together (A4 or A3).
 
 The tree of branches is walked from the firewall; each branch is laid off from where the last ended, by the direction nearest to that on the car and by the
-length that was measured. A branch that closes a ring is told beside the drawing.
+length that was measured.
 """
 
 from __future__ import annotations
@@ -26,11 +26,10 @@ _STEP = 100.0  # mm between marks along a branch
 
 @dataclass(frozen=True, slots=True)
 class Laid:
-    """Places [mm] of the harness on the board, its branches in the order laid, those that close a ring, and the board's size [mm]."""
+    """Places [mm] of the harness on the board, its branches in the order laid, and the board's size [mm]."""
 
     places: dict[str, tuple[float, float]]
     branches: list[BranchRow]
-    rings: list[BranchRow]
     width: float
     height: float
 
@@ -39,18 +38,17 @@ def laid(plan: Plan) -> Laid:
     """The harness laid out."""
     w = plan.stages.wiring
     on_car = {n.key: (n.x_m, n.y_m) for n in w.nodes}
-    graph: networkx.MultiGraph[str] = networkx.MultiGraph()
+    graph: networkx.Graph[str] = networkx.Graph()
     for b in w.branches:
         graph.add_edge(b.start, b.end, key=b.key)
     by_key = {b.key: b for b in w.branches}
     root = _FROM if _FROM in graph else next(iter(graph))
     at: dict[str, tuple[float, float]] = {root: (0.0, 0.0)}
     done: list[BranchRow] = []
-    taken: set[str] = set()
     queue = [root]
     while queue:
         here = queue.pop(0)
-        for _, there, key in sorted(graph.edges(here, keys=True), key=lambda e: e[2]):
+        for there, key in sorted(((n, graph[here][n]["key"]) for n in graph[here]), key=lambda e: e[1]):
             b = by_key[key]
             if there in at:
                 continue
@@ -59,12 +57,11 @@ def laid(plan: Plan) -> Laid:
             length = b.length_m * 1e3
             at[there] = (at[here][0] + math.cos(turn) * length, at[here][1] + math.sin(turn) * length)
             done.append(b)
-            taken.add(key)
             queue.append(there)
     left, top = min(x for x, _ in at.values()), min(y for _, y in at.values())
     places = {key: (x - left + MARGIN, y - top + MARGIN) for key, (x, y) in at.items()}
     width, height = max(x for x, _ in places.values()) + MARGIN, max(y for _, y in places.values()) + MARGIN
-    return Laid(places, done, [b for b in w.branches if b.key not in taken], width, height)
+    return Laid(places, done, width, height)
 
 
 def svg(plan: Plan) -> str:
@@ -109,9 +106,6 @@ def drawn(plan: Plan, board: Laid) -> Markup:
         parts.append(
             Markup(f"<text x='{x + 9:.1f}' y='{y - 9:.1f}' font-size='13' font-weight='600'>") + escape(names[key]) + Markup("</text>")
         )
-    for i, b in enumerate(board.rings):
-        words = f"{b.key.replace('_', ' to ')}: {b.length_m * 1e3:.0f} mm, closes a ring; not laid"
-        parts.append(Markup(f"<text x='8' y='{12 + 12 * i}'>") + escape(words) + Markup("</text>"))
     parts.append(Markup("</g>"))
     return Markup("").join(parts)
 

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
+from typing import get_args
 
-from ..core.circuit.netlist import part_name
+from ..core.circuit.faces import plugs
+from ..core.circuit.netlist import part_name, terminal_name
+from ..core.circuit.old_wire import ASKED, Kind, says
 from ..core.circuit.states import STATES, KeyState
 from ..core.given import Build
 from ..core.plan import Plan
@@ -16,6 +19,8 @@ from .station_sheet import Block, Sheet, words
 
 _SHOWN: tuple[KeyState, ...] = ("off", "run", "prime", "crank", "idle")
 _BOX = "____"
+EMPTY_ROWS = 10  # lines to write on, of the card for wires that nobody knows
+KINDS: tuple[Kind, ...] = get_args(Kind)
 TO_BUY = 1.1  # times the wire in the harness: what is cut off, spoilt, and done again
 #: Relays of a harness: the wire that their contact feeds, and what they switch.
 _RELAYS = (
@@ -97,14 +102,10 @@ def fuses(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
 
 def connectors(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     """One table for each connector, pins in order, seen from the side that the wires go in."""
-    ends: defaultdict[str, list[tuple[str, WireRow, str]]] = defaultdict(list)
-    for r in plan.stages.wiring.wires:
-        for own, other in ((r.start, r.ends_at), (r.end, r.starts_at)):
-            if "." in own and not own.startswith("unit.none"):
-                ends[own.partition(".")[0]].append((own.partition(".")[2], r, other))
+    wires = ((r.key, r.start, r.end, r.label, r.colour, r.area_m2) for r in plan.stages.wiring.wires)
     blocks = [
-        Block(part_name(part).capitalize(), [(pin, r.label, r.colour, f"{r.area_m2 * 1e6:.3g} mm²", other) for pin, r, other in sorted(rows, key=lambda row: _counted(row[0]))], ("pin", "wire", "colour", "size", "goes to"))
-        for part, rows in sorted(ends.items(), key=lambda item: (item[0] != "unit", item[0]))
+        Block(part_name(f"{part}.x").capitalize(), [(pin.partition(".")[2], end.label, end.colour, f"{end.area_m2 * 1e6:.3g} mm²", terminal_name(end.other)) for pin, there in pins.items() for end in there], ("pin", "wire", "colour", "size", "goes to"))
+        for part, pins in plugs(wires).items()
     ]  # fmt: skip
     return Sheet(
         station="wiring", title="Connectors", lead="Wire side: as the plug is held with the wires towards you. Colours by IEC 60757",
@@ -112,9 +113,74 @@ def connectors(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     )  # fmt: skip
 
 
-def _counted(pin: str) -> tuple[str, int]:
-    letters = pin.rstrip("0123456789")
-    return letters, int(pin[len(letters) :] or 0)
+def which_wire(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
+    """The card for a wire that nobody knows: four positions of the key, a lamp on it, what it then is."""
+    w = build.wiring
+    told = [
+        (row.label or words(row.what), *(f"{v.si:.1f}" if (v := row.volts.get(key)) is not None else _BOX for key in ASKED), "" if met.kind == "not_told" else met.says)
+        for row, met in zip(w.old, plan.stages.wiring.met, strict=True)
+    ]  # fmt: skip
+    empty = [("______________", *[_BOX] * len(ASKED), "")] * max(EMPTY_ROWS - len(told), 4)
+    return Sheet(
+        station="wiring", title="Which wire is this?", lead="Volts from the wire to a clean ground, with a 21 W lamp on it, in four positions of the key",
+        cautions=[
+            "While cranking: coil unplugged, neutral, hand brake on, a helper at the key, hands and leads clear of belt and fan.",
+            "A lamp of 21 W draws 1.8 A: hold it by its holder, it is hot within a minute. A buzzer or a meter alone proves nothing here.",
+            "Cranking volts that equal run volts mean that the starter did not turn.",
+        ],
+        figures=(), blocks=[
+            Block("Read", [*told, *empty], ("wire, where and colours", *(STATES[key].position if key != "crank" else "crank" for key in ASKED), "then it is")),
+            Block("What it is", [(says(kind),) for kind in KINDS if kind != "not_told"]),
+        ],
+        photos=photos, codes="WIRE-15", most=0,
+    )  # fmt: skip
+
+
+def hand_over(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
+    """For whoever has the car next: where things are, what to carry, what the volts are when it is well, what differs from the usual, what is not proven."""
+    w, v = plan.stages.wiring, build.wiring
+    sizes = Counter(f.fitted_a for f in w.fuses if f.fitted_a is not None)
+    relays = [key for key, wire, _ in _RELAYS if any(r.key == wire for r in w.wires)]
+    carry = [
+        *((f"fuse {size:g} A", f"{'one' if many == 1 else 'two'}, of {many} fitted") for size, many in sorted(sizes.items())),
+        ("relay", f"one; {len(relays)} fitted: {', '.join(relays)}"),
+        ("test lamp of 21 W, meter, crimp tool", "with terminals of the sizes fitted, a metre of 0.75 and of 2.5 mm²"),
+    ]  # fmt: skip
+    feed = v.feed
+    key_row = [(words(key), f"{q.si:.2f} V" if (q := getattr(feed, key)) is not None else "not measured") for key in ASKED]
+    well = [
+        (STATES[r.key].word, f"{r.posts_v:.1f} V", f"{r.unit_v:.1f} V" if r.unit_v is not None else "", f"{r.pump_v:.1f} V" if r.pump_v is not None else "", f"{r.rise_v * 1e3:.0f} mV")
+        for r in w.states if r.key in ("off", "run", "prime", "crank", "idle")
+    ]  # fmt: skip
+    places = [
+        ("control unit", words(v.unit.mounted)), ("battery", words(v.battery.stands)), ("master switch cuts", words(v.battery.master)), ("power taken from", words(feed.taken_from)),
+        ("first fuse", f"{feed.fuse_distance} from there"), ("fuses and relays", next((n.name for n in w.nodes if n.key == "panel"), "")),
+        *((f"ground of {words(key)}", f"{words(g.lands)}{f', {g.ohms}' if g.ohms is not None else ', not measured'}") for key, g in v.grounds.items()),
+    ]  # fmt: skip
+    proven = sum(r.verdict == "pass" for r in w.tests)
+    hidden = [r.label for r in w.tests if r.covered]
+    return Sheet(
+        station="wiring", title="Hand-over: the wiring", lead=f"{proven} of {len(w.tests)} wires tested and pass; the wire list, the diagrams and the test sheet go with it",
+        cautions=["A fuse that goes has a reason: the same size again, once it is found. Battery off before a terminal is touched; never work on fuel lines with the pump's fuse in."],
+        figures=(), blocks=[
+            Block("Where things are", places), Block("To carry", carry), Block("Ignition feed, as measured", key_row),
+            Block("Volts when it is well", well, ("key and engine", "posts", "control unit", "pump", "block above minus")),
+            *([Block("Differs from the list", _differs(build))] if _differs(build) else []),
+            *([Block("Covered and not tested", [(", ".join(hidden),)])] if hidden else []),
+        ],
+        photos=photos, codes="WIRE", most=6,
+    )  # fmt: skip
+
+
+def _differs(build: Build) -> list[tuple[str, str]]:
+    """What a person decided against the proposal."""
+    v = build.wiring
+    return [
+        *((c.label, f"circuit of its own, {c.draws}, fed from {words(c.fed)}, at {words(c.place)}") for c in v.own.values()),
+        *((a.label, f"from {terminal_name(a.start)} to {terminal_name(a.end)}, {'fused' if a.fused else 'no fuse of its own'}") for a in v.added.values()),
+        *((words(key), "left out") for key in v.left_out),
+        *((f"old {words(o.what)}", f"{words(o.do)}{f', {o.label}' if o.label else ''}") for o in v.old if o.stays),
+    ]  # fmt: skip
 
 
 TEST_HEADER = ("wire", "label", "from", "volts at", "state", "ohms", "short", "position", "expected V", "read V", "may be off V", "verdict")

@@ -22,7 +22,7 @@ def html(plan: Plan, address: str) -> str:
     """Two labels a wire, to fold round it. `address` is where the page of this build is opened, without a slash behind."""
     labels = []
     for i, w in enumerate(plan.stages.wiring.wires):
-        square = segno.make(f"{address}/wiring/wires#w-{w.key}", error="l").svg_data_uri(border=1, scale=1)
+        square = segno.make(f"{address}/wiring/tests#f/wiring/tests/{w.key}", error="l").svg_data_uri(border=1, scale=1)
         labels += [
             {"code": code(i), "label": w.label, "here": here, "there": there, "colour": w.colour, "size": f"{w.area_m2 * 1e6:.3g} mm²", "square": square}
             for here, there in ((w.starts_at, w.ends_at), (w.ends_at, w.starts_at))

@@ -81,7 +81,7 @@ def _safely(work: object) -> int:
 #: Commands on a build file alone: no database, no server.
 _ON_A_FILE = {
     "plan": "work a build file out: plan FILE [--json]",
-    "meter": "volts or ohms between two terminals: meter FILE --red unit.A1 --black battery.minus [--state crank] [--ohms] [--unplugged]",
+    "meter": "volts, ohms or amps between two terminals: meter FILE --red unit.A1 --black battery.minus [--state crank] [--ohms | --amps] [--unplugged]",
     "harness": "the solved harness as a circuit file for a simulator: harness FILE [--state full]",
 }
 

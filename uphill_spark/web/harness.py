@@ -7,16 +7,31 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.circuit.diagram import diagram, names
 from ..core.circuit.electric import Electric
+from ..core.circuit.faces import faces
 from ..core.circuit.faults import Explained, Taken, Tester
+from ..core.circuit.flows import Flows, flows
 from ..core.circuit.meter import Live, Reading, read, terminals
 from ..core.circuit.netlist import part_name, terminal_name
 from ..core.circuit.states import STATES
+from ..core.circuit.trace import Traced, traced
 from ..core.errors import BuildError, Problem, UnitError
 from ..core.units import bare_number, si
 from ..formats import spice
 from .door import attachment, json_answer, opened
 from .errors import ErrorBody
-from .harness_models import BoardQuery, CircuitQuery, Circuits, DiagramQuery, KeyWord, MeterQuery, ReadingsTyped, Terminal, Terminals
+from .harness_models import (
+    BoardQuery,
+    CircuitQuery,
+    Circuits,
+    DiagramQuery,
+    Faces,
+    KeyWord,
+    MeterQuery,
+    ReadingsTyped,
+    Terminal,
+    Terminals,
+    TraceQuery,
+)
 from .models import BuildPath
 
 api = APIBlueprint(
@@ -85,6 +100,30 @@ def circuits(path: BuildPath, query: DiagramQuery) -> Response:
     if key not in [c.key for c in there]:
         raise BuildError("There is no such circuit.", (Problem("key", key, f"one of {', '.join(c.key for c in there)}"),))
     return json_answer(Circuits(circuits=there, drawn=diagram(circuit, key, query.state)).model_dump_json())
+
+
+@api.get("/harness/flows", responses={200: Flows}, summary="Amps in every branch and wire, volts at every part, in a position of the key")
+def flowing(path: BuildPath, query: CircuitQuery) -> Response:
+    return json_answer(flows(_circuit(path, query.revision), query.state).model_dump_json())
+
+
+@api.get(
+    "/harness/trace",
+    responses={200: Traced},
+    summary="A wire from what feeds it to its ground, with every fuse, contact and plug on its way",
+)
+def trace(path: BuildPath, query: TraceQuery) -> Response:
+    circuit = _circuit(path, query.revision)
+    if query.wire not in circuit.made:
+        raise BuildError(
+            "There is no such wire.", (Problem("wire", query.wire, "a wire of this harness, by its name in the wire list, like pump_feed"),)
+        )
+    return json_answer(traced(circuit, query.wire, query.state).model_dump_json())
+
+
+@api.get("/harness/faces", responses={200: Faces}, summary="Every plug: which wire goes into which place, and what a meter shows there")
+def plug_faces(path: BuildPath, query: CircuitQuery) -> Response:
+    return json_answer(Faces(faces=faces(_circuit(path, query.revision), query.state)).model_dump_json())
 
 
 @api.get("/papers/harness.cir", summary="The solved circuit in one position of the key, for a circuit simulator")

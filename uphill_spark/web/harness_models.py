@@ -7,6 +7,7 @@ from typing import Annotated
 from pydantic import BaseModel, Field
 
 from ..core.circuit.diagram import CircuitName, Diagram
+from ..core.circuit.faces import Face
 from ..core.circuit.meter import Quantity
 from ..core.circuit.states import KeyState
 from .models import Number, PaperQuery, Strict
@@ -24,6 +25,18 @@ class DiagramQuery(CircuitQuery):
     """Which circuit; the first if not given."""
 
     key: Annotated[str, Field(max_length=80)] = ""
+
+
+class TraceQuery(CircuitQuery):
+    """Which wire."""
+
+    wire: Annotated[str, Field(max_length=80)]
+
+
+class Faces(BaseModel):
+    """Every plug."""
+
+    faces: list[Face]
 
 
 class Circuits(BaseModel):

@@ -86,12 +86,12 @@ def diagram(electric: Electric, key: str, state: KeyState) -> Diagram:
         for w in circuit.wires
     ]
     for name, branch in electric.branches:
-        kind = _kind(name)
+        kind = tie_kind(name)
         if kind is None or name.startswith("load.") or not ({branch.a, branch.b} & inside or name in straps):
             continue
         shut = branch.closed[k]
         amps = abs(electric.volts(branch.a, state, branch.b)) / branch.ohms if shut else 0.0
-        ties.append(_tie(electric, name, _word(name), kind, (branch.a, branch.b), amps, not shut, None, None))
+        ties.append(_tie(electric, name, tie_word(name), kind, (branch.a, branch.b), amps, not shut, None, None))
     for load in loads.values():
         j = electric.loads.get(load.key)
         amps = (
@@ -113,24 +113,25 @@ def diagram(electric: Electric, key: str, state: KeyState) -> Diagram:
             )
         )
     used = dict.fromkeys(end for t in ties for end in (t.start, t.end))
-    spots = [
-        Spot(
-            key=n,
-            name=terminal_name(n),
-            part=part_name(n),
-            volts=round(electric.volts(n, state), 3),
-            end="feed" if n == PLUS else "ground" if n in (MINUS, BLOCK, BODY, UNIT_GROUND) else "between",
-        )
-        for n in used
-    ]
-    return Diagram(key=key, label=circuit.label, spots=spots, ties=ties)
+    return Diagram(key=key, label=circuit.label, spots=[spot(electric, n, state) for n in used], ties=ties)
+
+
+def spot(electric: Electric, terminal: str, state: KeyState) -> Spot:
+    """A terminal as it is drawn."""
+    end: Literal["feed", "ground", "between"] = (
+        "feed" if terminal == PLUS else "ground" if terminal in (MINUS, BLOCK, BODY, UNIT_GROUND) else "between"
+    )
+    return Spot(
+        key=terminal, name=terminal_name(terminal), part=part_name(terminal), volts=round(electric.volts(terminal, state), 3), end=end
+    )
 
 
 def _ohms(electric: Electric, load: str) -> float:
     return next(b.ohms for name, b in electric.branches if name == f"load.{load}")
 
 
-def _kind(name: str) -> Kind | None:
+def tie_kind(name: str) -> Kind | None:
+    """What a joint is; None of one that is not drawn."""
     if name.startswith("fuse."):
         return "fuse"
     if name.endswith((".contact", "unit.pump_contact")):
@@ -139,20 +140,26 @@ def _kind(name: str) -> Kind | None:
         return "switch"
     if name in ("block_strap", "body_strap"):
         return "strap"
-    return "joint" if name.endswith((".86", ".plus", ".inside", ".driver", ".upper", ".lower", "sensors.body", ".second")) else None
+    return (
+        "joint"
+        if name.endswith(
+            (".86", ".plus", ".inside", ".driver", ".upper", ".lower", "sensors.body", ".second", "charge_lamp", ".field", ".diodes")
+        )
+        else None
+    )
 
 
-def _word(name: str) -> str:
+def tie_word(name: str) -> str:
     """A joint in words.
 
-    >>> _word("fuse.pump"), _word("pump_relay.contact"), _word("ignition_switch")
+    >>> tie_word("fuse.pump"), tie_word("pump_relay.contact"), tie_word("ignition_switch")
     ('pump fuse', 'pump relay', 'ignition switch')
     """
     if name.startswith("fuse."):
         return f"{name.removeprefix('fuse.').replace('_', ' ')} fuse"
     if name.endswith((".inside", ".driver", ".upper", ".lower")):
         return "inside"
-    return name.removesuffix(".contact").removesuffix(".86").removesuffix(".plus").replace("_", " ").replace(".", " ")
+    return name.removeprefix("load.").removesuffix(".contact").removesuffix(".86").removesuffix(".plus").replace("_", " ").replace(".", " ")
 
 
 def _tie(
@@ -170,4 +177,11 @@ def _tie(
     a, b = ends
     if electric.volts(a, "full") < electric.volts(b, "full") - 1e-9:
         a, b = b, a
-    return Tie(key=key, label=label, kind=kind, start=a, end=b, amps=round(abs(amps), 4), open=is_open, colour=colour, area_m2=area)
+    return tie(key, label, kind, (a, b), amps, is_open, colour, area)
+
+
+def tie(key: str, label: str, kind: Kind, ends: tuple[str, str], amps: float, is_open: bool, colour: str | None, area: float | None) -> Tie:
+    """What joins two terminals, as it is drawn."""
+    return Tie(
+        key=key, label=label, kind=kind, start=ends[0], end=ends[1], amps=round(abs(amps), 4), open=is_open, colour=colour, area_m2=area
+    )

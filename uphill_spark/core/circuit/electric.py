@@ -29,7 +29,7 @@ if TYPE_CHECKING:  # what was solved together with it is handed on, not looked i
 RESTS_ON = (
     "engine.fuel_mass_flow",
     "/wiring/fitted", "/wiring/branches", "/wiring/profile", "/wiring/extras", "/wiring/insulation", "/wiring/fan_current", "/wiring/unit_current", "/fuel/lift/current", "/sensors/decisions", "/ignition/kind",
-    "/wiring/battery", "/wiring/charging", "/wiring/grounds", "/wiring/own", "/fuel/lift", "/engine/cylinders", "/engine/rev_limit", "/injectors",
+    "/wiring/battery", "/wiring/charging", "/wiring/grounds", "/wiring/own", "/wiring/added", "/wiring/old", "/wiring/sits", "/wiring/left_out", "/fuel/lift", "/engine/cylinders", "/engine/rev_limit", "/injectors",
     "/ignition/coil", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/igniter", "/wiring/unit", "/wiring/gearbox", "/air/by_wire", "/sensors/trigger/wants",
 )  # fmt: skip
 _ALWAYS = (True,) * len(ORDER)

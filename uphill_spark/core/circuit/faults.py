@@ -18,8 +18,8 @@ from ..errors import NotConverged
 from ..figures import Result
 from ..physics.network import Array
 from .electric import Electric
-from .meter import Change, Live, terminals
-from .netlist import BLOCK, MINUS, PLUS, terminal_name
+from .meter import Change, Live, counted, terminals
+from .netlist import BLOCK, MINUS, PLUS, part_name, terminal_name
 from .states import STATES, KeyState
 
 OPEN = 1e-12  # of its conductance, that a broken way keeps
@@ -38,7 +38,27 @@ OFTEN = {
     "stuck_relay": 0.5,
     "chafed": 1.0,
     "ground_loop": 0.7,
+    "swapped_pins": 0.5,
+    "reversed_diode": 0.3,
+    "no_charge": 1.0,
+    "old_part": 0.3,
 }
+DIODE_OHM = 0.02  # ohm, of a suppressor diode that was put in the wrong way round, across the coil that it was to quiet
+_NEIGHBOURS = 4  # pins of a plug, up to which any two may be swapped; of a larger one those side by side
+_ONE_BY_ONE = (
+    "battery",
+    "fuse",
+    "head",
+    "body",
+    "main_relay",
+    "pump_relay",
+    "lift_relay",
+    "coil_relay",
+    "oxygen_relay",
+    "fan_relay",
+    "coils",
+    "splice_injectors",
+)
 ELSEWHERE = 0.3  # how much less likely a fault is in what feeds everything, where one circuit is asked about
 MOST_TOLD = 6
 GAP = 0.25  # V, by which two readings are told apart
@@ -46,7 +66,8 @@ GAP = 0.25  # V, by which two readings are told apart
 
 @dataclass(frozen=True, slots=True)
 class Fault:
-    """A fault: its key, what it is in words, its kind, and the joints that it changes to other resistances [ohm], or new ones between terminals."""
+    """A fault: its key, what it is in words, its kind, and the joints that it changes to other resistances [ohm], or new ones between terminals; two wires whose ends at two
+    pins of one plug are swapped (wire, pin, wire, pin); whether the alternator then gives nothing."""
 
     key: str
     label: str
@@ -55,9 +76,13 @@ class Fault:
     joint: str | None = None
     ohms: float = 0.0
     between: tuple[str, str] | None = None
+    swap: tuple[str, str, str, str] | None = None
+    uncharged: bool = False
 
     def changes(self, live: Live) -> list[Change] | None:
         """What it changes of a harness in one state; None where it changes nothing there."""
+        if self.swap is not None:
+            return self._swapped(live)
         if self.between is not None:
             a, b = self.between
             return [Change(a, b, 1 / self.ohms)] if a in live.nodes and b in live.nodes else None
@@ -66,6 +91,19 @@ class Fault:
         before = 1 / live.ohms[self.joint]
         after = before * OPEN if math.isinf(self.ohms) else 1 / (live.ohms[self.joint] + self.ohms)
         return [Change(*live.ends[self.joint], after - before, self.joint)]
+
+    def _swapped(self, live: Live) -> list[Change]:
+        wire_a, pin_a, wire_b, pin_b = self.swap or ("", "", "", "")
+        found = []
+        for wire, old, new in ((wire_a, pin_a, pin_b), (wire_b, pin_b, pin_a)):
+            ends, by = live.ends[wire], 1 / live.ohms[wire]
+            far = ends[1] if ends[0] == old else ends[0]
+            found += [Change(*ends, -by * (1 - OPEN), wire), Change(new, far, by)]
+        return found
+
+    def on(self, live: Live) -> Array:
+        """What a meter shows [V] on every terminal of a harness in one state that has it."""
+        return (live.uncharged if self.uncharged else live).metered(self.changes(live) or ())
 
 
 class Taken(Result):
@@ -115,7 +153,7 @@ def _faults(electric: Electric) -> Iterator[Fault]:
     yield Fault("sound", "nothing that these readings would show", "sound", None)
     for key, m in electric.made.items():
         label, ground = m.wire.label, "ground" in key
-        yield Fault(f"{key}.open", f"{label}: broken, or its plug is off", "open_wire", key, key, math.inf)
+        yield Fault(f"{key}.open", f"{label}: broken, or its plug is off", "open_wire", key, key, math.inf, uncharged=key == "exciter")
         kind = "poor_ground" if ground else "poor_joint"
         why = "paint or rust under its eye" if ground else "green, loose or badly crimped"
         for ohms in POOR_OHMS:
@@ -135,6 +173,16 @@ def _faults(electric: Electric) -> Iterator[Fault]:
             yield Fault(f"{key}.dead", f"{relay}: does not pull in", "dead_relay", None, key, math.inf)
             if not all(branch.closed):
                 yield Fault(f"{key}.stuck", f"{relay}: does not let go", "stuck_relay", None, None, STUCK_OHM, (branch.a, branch.b))
+        elif key == "charge_lamp":
+            yield Fault(
+                "charge_lamp.blown",
+                "lamp or resistor of the exciter: blown, so that the alternator never begins to charge",
+                "no_charge",
+                "exciter",
+                key,
+                math.inf,
+                uncharged=True,
+            )
         elif key == "block_strap":
             for ohms in STRAP_OHMS:
                 yield Fault(
@@ -150,6 +198,47 @@ def _faults(electric: Electric) -> Iterator[Fault]:
             yield Fault("ignition_switch.open", "ignition switch: no contact", "dead_relay", None, key, math.inf)
             for ohms in POOR_OHMS:
                 yield Fault("ignition_switch.poor", f"ignition switch: a contact of about {ohms:g} Ω", "poor_joint", None, key, ohms)
+    nodes = electric.solution.nodes
+    yield Fault("alternator.dead", "alternator: gives nothing, its belt is off or its diodes are gone", "no_charge", None, uncharged=True)
+    for relay in ("main_relay", "pump_relay", "fan_relay"):
+        if f"{relay}.86" in nodes:
+            word = f"{relay.replace('_', ' ')}: the diode across its coil the wrong way round"
+            yield Fault(f"{relay}.diode", word, "reversed_diode", None, None, DIODE_OHM, (f"{relay}.86", f"{relay}.85"))
+    if "pump.plus" in nodes and "old_pump_relay.contact" not in dict(electric.branches):
+        yield Fault(
+            "old_pump_relay",
+            "an old pump relay that was left in feeds the pump besides",
+            "old_part",
+            None,
+            None,
+            STUCK_OHM,
+            ("ignition_switch.run", "pump.plus"),
+        )
+    yield from _swaps(electric)
+
+
+def _swaps(electric: Electric) -> Iterator[Fault]:
+    """Two pins of one plug with each other's wires: any two of a small plug, neighbours of a large one."""
+    plugs: defaultdict[str, list[tuple[str, str]]] = defaultdict(list)
+    for key, m in electric.made.items():
+        for end in m.wire.nets:
+            part = end.partition(".")[0]
+            if part not in _ONE_BY_ONE and not end.startswith("unit.none"):
+                plugs[part].append((end, key))
+    for part, pins in plugs.items():
+        pins.sort(key=lambda row: counted(row[0]))
+        small = len({end for end, _ in pins}) <= _NEIGHBOURS
+        for i, (pin_a, a) in enumerate(pins):
+            for pin_b, b in pins[i + 1 :] if small else pins[i + 1 : i + 2]:
+                if pin_a != pin_b and a != b:
+                    names = f"{electric.made[a].wire.label} and {electric.made[b].wire.label}"
+                    yield Fault(
+                        f"{a}.swapped.{b}.{part}",
+                        f"{names}: each in the other's place in the plug of the {part_name(pin_a)}",
+                        "swapped_pins",
+                        a,
+                        swap=(a, pin_a, b, pin_b),
+                    )
 
 
 class Tester:
@@ -191,9 +280,8 @@ class Tester:
         key = (state, fault.key, fault.ohms)
         if key not in self._shown:
             live = self.live(state)
-            changes = fault.changes(live)
             try:
-                self._shown[key] = live.metered(changes or ())
+                self._shown[key] = fault.on(live)
             except (NotConverged, np.linalg.LinAlgError):
                 self._shown[key] = None
         return self._shown[key]

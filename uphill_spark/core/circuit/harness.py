@@ -9,6 +9,7 @@ from ..given import Build
 from . import netlist as net
 from .joints import joined
 from .netlist import Netlist, SensorOnHarness
+from .overlay import overlaid, placed
 from .pins import PinRow, assign
 
 if TYPE_CHECKING:  # the sensors that were chosen; what else a stage knows of them is no business of the list
@@ -27,7 +28,7 @@ class Harness:
 #: What the list reads of the build, and of the stages that it takes.
 READS = (
     "air.by_wire", "engine.cylinders", "fuel.lift", "fuel.pump.control", "ignition.coil.current", "ignition.coil.kind", "ignition.igniter", "ignition.kind", "ignition.speed_signal", "ignition.timed_by_unit", "injectors.count",
-    "injectors.per_driver", "wiring.extras", "wiring.gearbox", "wiring.grounds", "wiring.own", "wiring.profile", "wiring.unit",
+    "injectors.per_driver", "wiring.added", "wiring.charging", "wiring.extras", "wiring.gearbox", "wiring.grounds", "wiring.left_out", "wiring.names", "wiring.old", "wiring.own", "wiring.sits", "wiring.profile", "wiring.unit",
 )  # fmt: skip
 LOOKS = {"sensors": ("rows",)}
 
@@ -37,4 +38,6 @@ def work_out(build: Build, sensors: SensorsResult) -> Harness:
     on_harness = [SensorOnHarness(row.kind, row.label, row.two_wire, row.feed) for row in sensors.rows if row.on_harness]
     circuits = net.circuits(build, on_harness)
     pins, short = assign(build, circuits)
-    return Harness(joined(build, circuits, on_harness, {row.pin: row.kind for row in pins}), pins, short)
+    placed(build, circuits)
+    whole = joined(build, circuits, on_harness, {row.pin: row.kind for row in pins})
+    return Harness(overlaid(build, whole, pins), pins, short)

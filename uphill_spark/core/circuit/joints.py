@@ -22,6 +22,8 @@ from .netlist import (
     SensorOnHarness,
     bare_on_unit,
     coils,
+    excited_through,
+    old_relay_feeds,
 )  # fmt: skip
 from .states import Switched
 
@@ -29,7 +31,9 @@ from .states import Switched
 def joined(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHarness], kinds: dict[str, str]) -> Netlist:
     """The netlist of circuits whose pins are named. `kinds` tells the kind of each pin of the control unit."""
     return Netlist(
-        tuple(found), (*_links(build, found, kinds), *_leads(found), *_inside_sensors(sensors)), tuple(_loads(build, found, sensors))
+        tuple(found),
+        (*_links(build, found, kinds), *_leads(found), *_alternator(build), *_inside_sensors(sensors)),
+        tuple(_loads(build, found, sensors)),
     )
 
 
@@ -39,7 +43,8 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
     wires = [wire for circuit in found for wire in circuit.wires]
     for fuse in dict.fromkeys(wire.fuse for wire in wires if wire.fuse):
         yield Link(f"fuse.{fuse}", PLUS, f"fuse.{fuse}", contacts()["fuse_holder"])
-    yield Link("ignition_switch", "fuse.ignition", "ignition_switch.run", d["key_contact"], "ignition")
+    aged = sum(row.used_ohms or 0.0 for row in build.wiring.old if row.what == "ignition_feed" and row.do == "feed_from")
+    yield Link("ignition_switch", "fuse.ignition", "ignition_switch.run", d["key_contact"] + aged, "ignition")
     grounds = build.wiring.grounds
     strap = {key: g.ohms.si for key, g in grounds.items() if g.ohms is not None}
     yield Link("block_strap", BLOCK, MINUS, strap.get("block_strap", d["block_strap"]))
@@ -47,7 +52,7 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
     shared = next((end for end in sorted(ends) if kinds.get(end.removeprefix("unit.")) == "sensor_ground"), None)
     looped = shared is not None and "sensors" in grounds and grounds["sensors"].lands in ("body", "unit_and_body", "sheet_metal", "frame")
     if BODY in ends or looped or "body_strap" in grounds:
-        yield Link("body_strap", BODY, BLOCK, strap.get("body_strap", d["body_strap"]))
+        yield body_strap(build)
     if looped and shared is not None:
         yield Link("sensors.body", shared, BODY, d["body_strap"])
     if "unit" in grounds and grounds["unit"].lands == "minus_and_head":
@@ -65,15 +70,23 @@ def _links(build: Build, found: Sequence[Circuit], kinds: dict[str, str]) -> Ite
         if f"{relay}.30" in ends or f"{relay}.87" in ends:
             yield Link(f"{relay}.contact", f"{relay}.30", f"{relay}.87", contacts()["relay"], _pump_when(build) if what == "pump" else what)
     for pin in sorted(end for end in ends if end.startswith("unit.") and end != "unit.none"):
-        yield from _pin(pin, kinds.get(pin.removeprefix("unit."), ""))
+        yield from inside_pin(pin, kinds.get(pin.removeprefix("unit."), ""))
     by_kind = {kinds.get(pin.removeprefix("unit."), ""): pin for pin in sorted(ends) if pin.startswith("unit.") and pin != "unit.none"}
     if "pump_output" in by_kind:
         source = by_kind.get("pump_supply", by_kind.get("feed"))
         if source is not None:
             yield Link("unit.pump_contact", source, by_kind["pump_output"], contacts()["relay"], _pump_when(build))
+    if old_relay_feeds(build):
+        yield Link("old_pump_relay.contact", "ignition_switch.run", "pump.plus", contacts()["relay"], "ignition")
     for kind in ("twelve_volt", "bridge_plus"):
         if kind in by_kind and "feed" in by_kind:
             yield Link(f"unit.{kind}", by_kind["feed"], by_kind[kind], contacts()["relay"], "main")
+
+
+def body_strap(build: Build) -> Link:
+    """The strap from the body to the block, measured or sound."""
+    told = build.wiring.grounds.get("body_strap")
+    return Link("body_strap", BODY, BLOCK, told.ohms.si if told is not None and told.ohms is not None else devices().joint["body_strap"])
 
 
 def _pump_when(build: Build) -> Switched:
@@ -81,7 +94,7 @@ def _pump_when(build: Build) -> Switched:
     return "ignition" if build.fuel.pump.control == "key" else "pump"
 
 
-def _pin(pin: str, kind: str) -> Iterator[Link]:
+def inside_pin(pin: str, kind: str) -> Iterator[Link]:
     """What a pin of the control unit is inside: its ground, its 5 V, or an input with its resistors. Feeds and outputs are loads."""
     ohms = devices().joint["unit_pin"]
     if kind in ("power_ground", "sensor_ground"):
@@ -151,7 +164,8 @@ def _loads(build: Build, found: Sequence[Circuit], sensors: Sequence[SensorOnHar
     if "fan_feed" in wires:
         yield Load("fan", "fan.plus", "fan.minus", "fan", "fan")
     for key, own in build.wiring.own.items():
-        yield Load(f"own_{key}", f"own_{key}.plus", f"own_{key}.minus", "own", "ignition" if own.fed == "key" else None)
+        by_unit: Switched | None = "main" if own.ground == "unit_output" else "ignition" if own.fed == "key" else None
+        yield Load(f"own_{key}", f"own_{key}.plus", f"own_{key}.minus", "own", by_unit)
     for name in ("tachometer", "idle_valve", "warning_lamp", "reverse_lock"):
         if name in wires:
             yield Load(name, f"{name}.plus", f"{name}.signal", name, "main")
@@ -167,3 +181,15 @@ def _leads(found: Sequence[Circuit]) -> Iterator[Link]:
     for name in ("tachometer", "idle_valve", "warning_lamp", "reverse_lock"):
         if name in keys:
             yield Link(f"{name}.plus", "ignition_switch.run", f"{name}.plus", ohms)
+
+
+FIELD_OHM, RECTIFIED_OHM = 8.0, 0.1  # ohm, an alternator's field winding, and the diodes that feed it once it charges
+
+
+def _alternator(build: Build) -> Iterator[Link]:
+    """What feeds the alternator's field from the key until it charges, and what lies behind its thin terminal."""
+    through = excited_through(build)
+    if through is not None:
+        yield Link("charge_lamp", "ignition_switch.run", "charge_lamp.out", through)
+        yield Link("alternator.field", "alternator.exciter", BLOCK, FIELD_OHM, "field")
+        yield Link("alternator.diodes", PLUS, "alternator.exciter", RECTIFIED_OHM, "charging")

@@ -1,4 +1,4 @@
-"""A meter on the harness: volts and ohms between any two terminals, in any position of the key, with the control unit's plug on or off, whole or with a fault in it.
+"""A meter on the harness: volts, ohms and amps between any two terminals, in any position of the key, with the control unit's plug on or off, whole or with a fault in it.
 
 The harness in one state is held as the inverse of its conductances; a fault is a change of a few of them (Woodbury's identity), and the loads find their
 volts anew (Newton). A voltmeter draws through its own resistance, so that a wire that hangs in the air reads nothing, as it does on the car.
@@ -6,6 +6,7 @@ volts anew (Newton). A voltmeter draws through its own resistance, so that a wir
 
 from __future__ import annotations
 
+import copy
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -21,8 +22,9 @@ from ..reference import devices
 from .branches import FIVE, on
 from .electric import Electric
 from .holding import holding, let_go
-from .netlist import MINUS, PLUS, terminal_name
-from .states import ORDER, STATES, SYSTEM_VOLTS, KeyState
+from .joints import FIELD_OHM
+from .netlist import BLOCK, MINUS, PLUS, terminal_name
+from .states import ORDER, STATES, SYSTEM_VOLTS, TIRED_V, KeyState
 
 METER_OHM = 10e6  # ohm, of a usual digital voltmeter
 OPEN_OHM = 1e6  # ohm, from which on an ohmmeter shows that the way is open
@@ -33,11 +35,14 @@ UNIT = "unit."
 _LEFT = 1e-12  # of its conductance, that a contact keeps when it opens
 _RUN_BY_THEMSELVES = ("pump", "lift", "fan", "oxygen_heater")  # loads that draw whenever they get volts
 
-Quantity = Literal["volts", "ohms"]
+SHUNT_OHM, METER_FUSE_A = 0.01, 10.0  # inside a meter that is set to amps, and the fuse that goes where it is put across a battery
+
+Quantity = Literal["volts", "ohms", "amps"]
 
 
 class Reading(Result):
-    """What a meter shows: volts [V] of red against black, or ohms between them; None where the way is open. `says` tells it in words."""
+    """What a meter shows: volts [V] of red against black, ohms between them, or amps [A] through it; None where the way is open or its fuse goes. `says` tells it
+    in words, `proves` what that proves."""
 
     red: str
     black: str
@@ -46,6 +51,7 @@ class Reading(Result):
     plugged: bool
     value: float | None
     says: str
+    proves: str
 
 
 class Change(NamedTuple):
@@ -98,7 +104,20 @@ class Live:
         g, self._drive = self._conductances()
         f = len(self._fixed)
         self._inverse = np.asarray(np.linalg.inv(g[f:, f:]), dtype=np.float64)
-        self._pull = g[f:, :f] @ self._fixed
+        self._from_held = g[f:, :f]
+        self._pull = self._from_held @ self._fixed
+
+    @cached_property
+    def uncharged(self) -> Live:
+        """The same with an alternator that gives nothing: a tired battery alone is behind the posts while the engine runs."""
+        if STATES[self.state].engine in ("still", "cranking"):
+            return self
+        found = copy.copy(self)
+        found._fixed = np.minimum(self._fixed, TIRED_V)
+        found.feeds = [s for s in self.feeds if s.plus != PLUS]
+        found._drive = self._driven(found.feeds)
+        found._pull = self._from_held @ found._fixed
+        return found
 
     def _conductances(self) -> tuple[Array, Array]:
         n = len(self.nodes)
@@ -309,29 +328,45 @@ def _windings(electric: Electric) -> Iterable[tuple[str, str, float]]:
             yield load.plus, load.minus, coil.resistance.si / load.count
         elif load.kind in ("pump", "lift", "fan"):
             yield load.plus, load.minus, SYSTEM_VOLTS / max(electric.most[load.key].average, 1e-3)
+    yield "alternator.exciter", BLOCK, FIELD_OHM
+
+
+def amps(live: Live, red: str, black: str) -> float | None:
+    """What a meter set to amps shows [A] with its leads on two terminals; None where its own fuse goes."""
+    u = live.potentials([Change(red, black, 1 / SHUNT_OHM)])
+    found = float(u[live.nodes[red]] - u[live.nodes[black]]) / SHUNT_OHM
+    return found if abs(found) <= METER_FUSE_A else None
 
 
 def read(electric: Electric, red: str, black: str, state: KeyState, quantity: Quantity = "volts", *, plugged: bool = True) -> Reading:
     """A reading between two terminals. Ohms are read with the key and the battery off, whatever the state. Raises KeyError for a terminal that is not there."""
     if quantity == "ohms":
-        ohms = resistance(electric, red, black, plugged=plugged)
-        rings = " The buzzer sounds: a path, and nothing of what it can carry." if ohms is not None and ohms < RINGS else ""
-        says = "open" if ohms is None else f"{ohms:.3g} Ω"
-        return Reading(
-            red=red, black=black, state="off", quantity=quantity, plugged=plugged, value=ohms,
-            says=f"{terminal_name(red)} to {terminal_name(black)}: {says}, key and battery off.{rings}",
-        )  # fmt: skip
-    volts = Live(electric, state, plugged=plugged).volts(red, black)
-    return Reading(
-        red=red, black=black, state=state, quantity=quantity, plugged=plugged, value=volts,
-        says=f"{terminal_name(red)} against {terminal_name(black)}: {volts:.3f} V, {STATES[state].word}.",
-    )  # fmt: skip
+        value, state = resistance(electric, red, black, plugged=plugged), "off"
+        rings = " The buzzer sounds." if value is not None and value < RINGS else ""
+        says = (
+            f"{terminal_name(red)} to {terminal_name(black)}: {'open' if value is None else f'{value:.3g} Ω'}, key and battery off.{rings}"
+        )
+        proves = (
+            "That there is a path, and nothing of what it can carry or of the position of the key."
+            if value is not None
+            else "That no path leads there, or a contact on it is at rest."
+        )
+    elif quantity == "amps":
+        value = amps(Live(electric, state, plugged=plugged), red, black)
+        shown = f"more than {METER_FUSE_A:g} A: its own fuse goes" if value is None else f"{value:.3g} A"
+        says = f"{terminal_name(red)} to {terminal_name(black)}, through the meter: {shown}, {STATES[state].word}."
+        proves = "What passes between two open ends, a fuse's blades or a relay's 30 and 87. Never across a feed and its ground; a clamp round one wire instead where more may flow."
+    else:
+        value = Live(electric, state, plugged=plugged).volts(red, black)
+        says = f"{terminal_name(red)} against {terminal_name(black)}: {value:.3f} V, {STATES[state].word}."
+        proves = "What is there with what hangs on it now. Of a wire with nothing on it, only with a 21 W lamp as load: ten megohms hide a bad joint."
+    return Reading(red=red, black=black, state=state, quantity=quantity, plugged=plugged, value=value, says=says, proves=proves)
 
 
 def terminals(electric: Electric) -> list[str]:
     """Every terminal that a lead can be put on: the ends of wires as they are printed, fuses behind their blade, the posts, the head."""
     ends = {end for m in electric.made.values() for end in (m.wire.start, m.wire.end, *m.wire.nets)} & set(electric.solution.nodes)
-    return sorted(ends | {PLUS, MINUS}, key=lambda name: (_way(name), name.partition(".")[0], *_counted(name)))
+    return sorted(ends | {PLUS, MINUS}, key=lambda name: (_way(name), name.partition(".")[0], *counted(name)))
 
 
 #: Parts in the order in which current passes them.
@@ -358,7 +393,7 @@ def _way(name: str) -> int:
     return _ON_THE_WAY.index(part) if part in _ON_THE_WAY else len(_ON_THE_WAY) + (part in ("head", "body"))
 
 
-def _counted(name: str) -> tuple[str, int, str]:
+def counted(name: str) -> tuple[str, int, str]:
     """A pin so that A2 comes before A10, and plus before minus."""
     part, _, pin = name.partition(".")
     letters = pin.rstrip("0123456789")

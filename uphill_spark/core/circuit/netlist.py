@@ -135,7 +135,7 @@ def coils(build: Build) -> int:
 def circuits(build: Build, sensors: Sequence[SensorOnHarness]) -> list[Circuit]:
     """Every circuit of this build, power first, then outputs, then signals."""
     found = [
-        *_unit(build, sensors), *_pump(build), *_injectors(build), *_coils(build), *_sensors(build, sensors), *_heater(build, sensors), *_by_wire(build), *_extras(build), *_gearbox(build), *_own(build),
+        *_unit(build, sensors), *_pump(build), *_injectors(build), *_coils(build), *_sensors(build, sensors), *_heater(build, sensors), *_by_wire(build), *_extras(build), *_gearbox(build), *_exciter(build), *_own(build),
     ]  # fmt: skip
     wires = {wire.key: wire for circuit in found for wire in circuit.wires}
     _through_unit(build, wires)
@@ -234,7 +234,23 @@ def _behind_relay(circuit: Circuit, name: str, word: str, relay: str, end: tuple
 
 
 #: Terminals that are words on the car, not marks on a part.
-_NOT_PINS = {"plus", "minus", "signal", "ground", "5v", "12v", "heater", "trigger", "run", "stud", "start"}
+_NOT_PINS = {
+    "plus",
+    "minus",
+    "signal",
+    "ground",
+    "5v",
+    "12v",
+    "heater",
+    "trigger",
+    "run",
+    "stud",
+    "start",
+    "out",
+    "exciter",
+    "speed",
+    "tach",
+}
 
 
 @lru_cache(maxsize=1024)
@@ -247,6 +263,8 @@ def terminal_name(terminal: str) -> str:
     part, _, pin = terminal.partition(".")
     if part == "fuse":
         return f"{pin.replace('_', ' ')} fuse, load side"
+    if terminal.startswith("unit.inside."):
+        return f"control unit, inside, {pin.removeprefix('inside.').replace('_', ' ').replace('five volt', '5 V')}"
     name = part.removeprefix("own_").replace("_", " ").replace("unit", "control unit")
     if not pin:
         return name
@@ -466,6 +484,31 @@ def _extras(build: Build) -> Iterator[Circuit]:
             yield extra
 
 
+#: What feeds the alternator's field until it charges [ohm]: a lamp of 3 W, hot; a resistor; a piece of wire.
+LAMP_OHM, RESISTOR_OHM = 48.0, 330.0
+_EXCITED_BY = {"lamp": LAMP_OHM, "resistor": RESISTOR_OHM, "loom_resistor": RESISTOR_OHM, "both": LAMP_OHM + RESISTOR_OHM, "bare": None}
+
+
+def excited_through(build: Build) -> float | None:
+    """The resistance [ohm] in the exciter's feed; None where nobody said that there is one."""
+    told = build.wiring.charging.exciter
+    return (_EXCITED_BY[told] or devices().joint["bridge"]) if told in _EXCITED_BY else None
+
+
+def _exciter(build: Build) -> Iterator[Circuit]:
+    """The alternator's thin wire from the lamp in the dash, where it was looked at."""
+    if excited_through(build) is not None:
+        exciter = Circuit("exciter", "charging exciter", ALLOWED["other"])
+        exciter.wire("exciter", "charging exciter", ("charge_lamp.out", "alternator.exciter"), ("dash", "front"), "BN/YE", amps=0.25)
+        yield exciter
+
+
+def old_relay_feeds(build: Build) -> bool:
+    """Whether an old pump relay that nobody took out still feeds the pump beside the new one. Kept as the switch that cuts the pump out it is meant to be there."""
+    meant = build.fuel.pump.control == "relay_with_cutout"
+    return any(row.what == "pump_relay" and row.stays and not (row.do == "keep" and meant) for row in build.wiring.old)
+
+
 def _own(build: Build) -> Iterator[Circuit]:
     """Circuits of one's own: a feed out, a ground back."""
     stripe = cycle(("BN", "BU", "GN", "YE", "VT", "OG", "PK", "WH"))
@@ -477,6 +520,6 @@ def _own(build: Build) -> Iterator[Circuit]:
             f"{name}_feed", f"{c.label} feed", ("ignition_switch.run" if keyed else PLUS, f"{name}.plus"), ("dash" if keyed else "battery", c.place),
             f"RD/{colour}", name, fuse="ignition" if keyed else name, noise=c.noise,
         )  # fmt: skip
-        end, place = (BODY, c.place) if c.ground == "body" else (MINUS, "battery")
+        end, place = {"body": (BODY, c.place), "unit_output": ("unit.?low_side", "unit")}.get(c.ground, (MINUS, "battery"))
         circuit.wire(f"{name}_ground", f"{c.label} ground", (f"{name}.minus", end), (c.place, place), f"BK/{colour}", name, noise=c.noise)
         yield circuit

@@ -14,8 +14,8 @@ FIVE_VOLT = 5.0
 
 KeyState = Literal["off", "accessory", "run", "prime", "crank", "idle", "full", "night"]
 Position = Literal["off", "accessory", "run", "start"]
-#: What may be switched on in a state: the key's contacts, relays, and what draws without a relay of its own.
-Switched = Literal["ignition", "main", "pump", "fan", "starter"]
+#: What may be switched on in a state: the key's contacts, relays, what draws without a relay of its own; the alternator's field fed from outside, or by itself.
+Switched = Literal["ignition", "main", "pump", "fan", "starter", "field", "charging"]
 Engine = Literal["still", "cranking", "idle", "cruise", "full"]
 
 
@@ -33,6 +33,7 @@ class State:
 
 REST_V = 12.4  # a charged battery at rest, key on
 CRANK_V = 10.0  # at the posts while the starter turns
+NOT_TURNED = 0.3  # V that a starter takes off the battery at the very least
 CHARGING_V = 13.8  # alternator in charge, hot
 TIRED_V = 11.8  # a tired battery with the charging gone
 
@@ -47,12 +48,12 @@ STATES: dict[KeyState, State] = {
     for s in (
         _state("off", "key off", "off", REST_V, ()),
         _state("accessory", "key at accessory", "accessory", REST_V, ()),
-        _state("run", "key at run, prime over", "run", REST_V, ("ignition", "main")),
-        _state("prime", "key just turned on, pump priming", "run", REST_V, ("ignition", "main", "pump")),
-        _state("crank", "starter turning", "start", CRANK_V, ("ignition", "main", "pump", "starter"), "cranking"),
-        _state("idle", "idling, fan on", "run", CHARGING_V, ("ignition", "main", "pump", "fan"), "idle"),
-        _state("full", "full power, fan on", "run", CHARGING_V, ("ignition", "main", "pump", "fan"), "full"),
-        _state("night", "driving at night, fan on", "run", CHARGING_V, ("ignition", "main", "pump", "fan"), "cruise"),
+        _state("run", "key at run, prime over", "run", REST_V, ("ignition", "main", "field")),
+        _state("prime", "key just turned on, pump priming", "run", REST_V, ("ignition", "main", "pump", "field")),
+        _state("crank", "starter turning", "start", CRANK_V, ("ignition", "main", "pump", "starter", "field"), "cranking"),
+        _state("idle", "idling, fan on", "run", CHARGING_V, ("ignition", "main", "pump", "fan", "charging"), "idle"),
+        _state("full", "full power, fan on", "run", CHARGING_V, ("ignition", "main", "pump", "fan", "charging"), "full"),
+        _state("night", "driving at night, fan on", "run", CHARGING_V, ("ignition", "main", "pump", "fan", "charging"), "cruise"),
     )
 }
 ORDER: tuple[KeyState, ...] = tuple(STATES)

@@ -20,17 +20,19 @@ _STIFF = 1e4  # ohm, behind which volts are as good as a current
 
 @dataclass(frozen=True, slots=True)
 class Supply:
-    """Volts [V] behind the posts by state, the battery's inner resistance [ohm] where it is behind them (`soft`), and what a spent alternator gives besides [A]."""
+    """Volts [V] behind the posts by state, the battery's inner resistance [ohm] where it is behind them (`soft`), what a spent alternator gives besides [A], and an
+    old charging lead that is used on [ohm]: it lies between what is held and the posts while the alternator charges."""
 
     emf: tuple[float, ...]
     soft: tuple[bool, ...]
     inner_ohm: float
     given_a: tuple[float, ...]
+    lead_ohm: float = 0.0
 
     @property
     def stiff(self) -> bool:
         """Whether the posts are held in every state."""
-        return not any(self.soft)
+        return not any(self.soft) and not self.lead_ohm
 
     def held(self) -> dict[str, list[float]]:
         """Volts [V] that are held, by state."""
@@ -40,11 +42,14 @@ class Supply:
         """The way from what is held to the posts."""
         if self.stiff:
             return []
-        hard = tuple(not s for s in self.soft)
-        return [
+        charged = tuple(not s and self.lead_ohm > 0 and _turns(key) for s, key in zip(self.soft, ORDER, strict=True))
+        hard = tuple(not s and not c for s, c in zip(self.soft, charged, strict=True))
+        rows = [
             ("battery.inner", Branch(INSIDE, PLUS, self.inner_ohm, self.soft)),
             ("battery.posts", Branch(INSIDE, PLUS, LEAST_OHMS, hard)),
+            ("charging_lead", Branch(INSIDE, PLUS, self.lead_ohm, charged)),
         ]
+        return [(key, branch) for key, branch in rows if any(branch.closed)]
 
     def sources(self) -> list[Source]:
         """What the alternator gives where it gives all it has."""
@@ -55,10 +60,15 @@ class Supply:
         ]
 
 
+def _turns(state: KeyState) -> bool:
+    """Whether the alternator is turned by a running engine."""
+    return STATES[state].engine not in ("still", "cranking")
+
+
 def alternator(build: Build, state: KeyState) -> float | None:
     """What the alternator can give [A] in a state, as it was told: nothing while it does not turn; None where nobody said."""
     engine, c = STATES[state].engine, build.wiring.charging
-    if engine in ("still", "cranking"):
+    if not _turns(state):
         return 0.0
     told = c.output_idle if engine == "idle" else c.output_full
     return told.si if told is not None else None
@@ -73,7 +83,7 @@ def supply(build: Build, drawn: dict[KeyState, float] | None = None) -> Supply:
     for key in ORDER:
         state = STATES[key]
         out = alternator(build, key)
-        spent = drawn is not None and out is not None and state.engine not in ("still", "cranking") and drawn[key] > out
+        spent = drawn is not None and out is not None and _turns(key) and drawn[key] > out
         if state.engine == "still":
             known, weak = rest is not None, inner is not None
         elif state.engine == "cranking":
@@ -83,4 +93,5 @@ def supply(build: Build, drawn: dict[KeyState, float] | None = None) -> Supply:
         emf.append((rest if rest is not None else REST_V) if known else state.posts_v)
         soft.append(known and weak)
         given.append(out if spent and out is not None else 0.0)
-    return Supply(tuple(emf), tuple(soft), inner if inner is not None else HEALTHY_OHM, tuple(given))
+    lead = sum(row.used_ohms or 0.0 for row in build.wiring.old if row.what == "charging_lead")
+    return Supply(tuple(emf), tuple(soft), inner if inner is not None else HEALTHY_OHM, tuple(given), lead)

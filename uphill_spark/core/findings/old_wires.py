@@ -4,13 +4,27 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..circuit.netlist import old_relay_feeds
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, check
 
 AGED = 0.3  # ohm end to end, from which on an old feed is not fed from: 3 V at 10 A
 POOR = {"twist_tape": "twisted and taped", "tap": "tapped with a clip that cuts in"}
+NO_FEED = (
+    "accessory",
+    "ignition_dies",
+    "starter_only",
+    "dead",
+    "fed_back",
+    "permanent",
+    "ballast",
+)  # kinds of wire that a control unit's key pin is not fed from
 TWO, OHM_LOW, OHM_HIGH = 2, 50.0, 75.0  # terminators of a pair, and what an ohmmeter shows of 120 in parallel with 120 (ISO 11898-2)
+
+
+def _word(what: str) -> str:
+    return "wire that nobody knows" if what == "not_known" else what.replace("_", " ")
 
 
 @check(
@@ -21,16 +35,18 @@ TWO, OHM_LOW, OHM_HIGH = 2, 50.0, 75.0  # terminators of a pair, and what an ohm
     rests=("/fuel/pump/control", "/ignition/kind"),
 )
 def backfeed(w: Worked, say: Say) -> Iterator[Finding]:
-    rows, told = w.build.wiring.old, False
+    rows, kinds, told = w.build.wiring.old, w.wiring.met, False
     for i, row in enumerate(rows):
-        at, word = f"/wiring/old/{i}", f"{row.what.replace('_', ' ')}{f', {row.label},' if row.label else ''}"
-        out = row.do == "take_out" and row.done == "yes"
-        if row.what == "pump_relay" and not out and not (row.do == "keep" and w.build.fuel.pump.control == "relay_with_cutout"):
+        at, word = f"/wiring/old/{i}", f"{_word(row.what)}{f', {row.label},' if row.label else ''}"
+        if row.what == "pump_relay" and old_relay_feeds(w.build):
             told = True
             yield say("sort_out", f"The old {word} is still in circuit: it feeds back, and the pump does not stop when the unit says so.", "Take it out of its socket and cap its wires.", at=f"{at}/do")  # fmt: skip
-        elif row.what == "ballast" and w.build.ignition.coil.kind == "smart" and not out:
+        elif row.what == "ballast" and w.build.ignition.coil.kind == "smart" and row.stays:
             told = True
             yield say("sort_out", f"The old {word} is in the feed of coils that want the whole of the battery.", "Feed them from the relay; take the resistance out of that feed.", at=f"{at}/do")  # fmt: skip
+        elif row.what == "ignition_feed" and row.do == "feed_from" and kinds[i].kind in NO_FEED:
+            told = True
+            yield say("sort_out", f"The old {word} is to be fed from, and is {kinds[i].says}.", "Another wire: live at run and while cranking, dead with the key off.", at=f"{at}/volts/crank")  # fmt: skip
         elif row.do == "feed_from" and row.ohms is not None and row.ohms.si > AGED:
             told = True
             yield say("sort_out", f"The old {word} has {row.ohms.si:.2g} Ω end to end: it loses {row.ohms.si * 10:.1f} V at 10 A.", "A new wire; the old one pulls a relay in at most.", at=f"{at}/ohms")  # fmt: skip
@@ -39,7 +55,10 @@ def backfeed(w: Worked, say: Say) -> Iterator[Finding]:
             yield say("unknown", f"The old {word} is to be fed from, and was not measured.", "A 21 W lamp at its end: volts lost over 1.8 A. A buzzer proves nothing here.", at=f"{at}/ohms", settle="volts with a lamp as load")  # fmt: skip
         elif row.do == "not_decided":
             told = True
-            yield say("watch", f"What becomes of the old {word} is not decided.", "Keep it, feed from it, or take it out.", at=f"{at}/do")
+            known = "" if kinds[i].kind == "not_told" else f"; it is {kinds[i].says}"
+            yield say(
+                "watch", f"What becomes of the old {word} is not decided{known}.", "Keep it, feed from it, or take it out.", at=f"{at}/do"
+            )
     if rows and not told:
         yield say("sound", f"All {len(rows)} old wires that are met are decided and done.")
 

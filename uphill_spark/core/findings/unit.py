@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..circuit.branches import FIVE
+from ..stages.wiring import ROUNDING
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, check
@@ -190,7 +191,26 @@ _FED_BY: dict[str, tuple[str, float]] = {
 )
 def under_load(w: Worked, say: Say) -> Iterator[Finding]:
     yield from _pump_output(w, say)
+    yield from _outputs(w, say)
     yield from _relays(w, say)
+
+
+#: Pins of the control unit that have to bear what hangs on them; injector and coil outputs are judged where those are chosen.
+OUTPUTS = ("low_side", "twelve_volt", "heater")
+
+
+def _outputs(w: Worked, say: Say) -> Iterator[Finding]:
+    amps = {r.key: (r.label, r.current_a) for r in w.wiring.wires}
+    for pin in w.wiring.pins:
+        on = [amps[key] for key in pin.wires if key in amps]
+        if pin.kind in OUTPUTS and sum(a for _, a in on) > pin.limit_a * ROUNDING:
+            label, drawn = max(on, key=lambda row: row[1])
+            yield say(
+                "sort_out",
+                f"{label.capitalize()} draws {drawn:.1f} A through pin {pin.pin}, which bears {pin.limit_a:g} A.",
+                "A relay between them: its coil draws a tenth of that.",
+                at="/wiring/unit/pins",
+            )
 
 
 def _relays(w: Worked, say: Say) -> Iterator[Finding]:

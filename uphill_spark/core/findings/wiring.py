@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ..circuit.netlist import PLUS
+from ..circuit.states import NOT_TURNED
 from ..stages.fuel.demand import STATES
 from ..stages.wiring import ROUNDING
 from ..worked import Worked
@@ -12,7 +14,6 @@ from .base import Finding, Say, check
 
 FUSE_DISTANCE = 0.2  # m of wire that may lie unfused between battery post and first fuse
 RESETS, CRANK = 9.0, 10.0  # V below which control units reset, and that leave something over it
-NOT_TURNED = 0.3  # V that a starter takes off the battery at the very least
 RUN = 12.0  # V at a feed with the key at run
 OFF = 0.5  # V that may be left with the key off
 DROP_TWICE = 2.0  # times the allowed drop from which on it is to be sorted out
@@ -167,10 +168,18 @@ def drop(w: Worked, say: Say) -> Iterator[Finding]:
 
 
 @check(
-    "WIRE-05", "/wiring/fuses", "Fuses", source="load at most 75 % of the fuse, fuse at most what the wire carries; ISO 8820", rests=DRAWN
+    "WIRE-05",
+    "/wiring/fuses",
+    "Fuses",
+    source="load at most 75 % of the fuse, fuse at most what the wire carries; ISO 8820",
+    rests=(*DRAWN, "/wiring/added"),
 )
 def fuses(w: Worked, say: Say) -> Iterator[Finding]:
     bad = False
+    for key, wire in w.build.wiring.added.items():
+        if PLUS in (wire.start, wire.end) and not wire.fused:
+            bad = True
+            yield say("stop", f"{wire.label} leads to battery plus without a fuse: it can set the car on fire.", "A fuse of its own at the battery. Battery disconnected while you do.", at=f"/wiring/added/{key}/fused")  # fmt: skip
     for f in w.wiring.fuses:
         at = f"/wiring/fuses/{f.key}"
         fitted = f.fitted_a

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
 from ..circuit.states import KeyState
 from ..units import Of, Quantity
 from .base import Amps, Name, Part, RunLength, Volts, WireSize
 from .unit import Seen
 
+Noise = Literal["B", "C", "D", "E"]
 Key = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 GroundKey = Literal["block_strap", "body_strap", "unit", "coils", "pump", "fan", "sensors"]
+#: Positions of a key, as they are tried on a wire that nobody knows.
+KeyPosition = Literal["off", "accessory", "run", "crank"]
 #: How a joint is made. The last two are none.
 JointMethod = Literal["crimp", "crimp_solder", "solder_sleeve", "twist_tape", "tap", "not_noted"]
 
@@ -79,7 +82,7 @@ class OldWire(Part):
     """A wire or part of the old car that is met: kept, fed from, or taken out."""
 
     what: Literal[
-        "pump_relay", "ballast", "ignition_feed", "charging_lead", "exciter", "starter_lead", "tachometer", "gauge_sender", "choke", "fan_feed", "other"
+        "pump_relay", "ballast", "ignition_feed", "charging_lead", "exciter", "starter_lead", "tachometer", "gauge_sender", "choke", "fan_feed", "other", "not_known"
     ] = Field(title="What it is")  # fmt: skip
     label: Name | None = Field(default=None, title="Which", description="Its colours, its place.")
     do: Literal["keep", "feed_from", "take_out", "not_decided"] = Field(default="not_decided", title="Then")
@@ -87,6 +90,19 @@ class OldWire(Part):
     ohms: Annotated[Quantity, Of("resistance", "0 mohm", "1000 ohm", "0.4 ohm")] | None = Field(
         default=None, title="Measured, end to end", description="Volts lost with a 21 W lamp as load, over its 1.8 A."
     )
+    volts: dict[KeyPosition, Volts] = Field(
+        default={}, title="Volts with a lamp on it", description="By position of the key, a 21 W lamp from it to ground."
+    )
+
+    @property
+    def stays(self) -> bool:
+        """Whether it is still in circuit."""
+        return not (self.do == "take_out" and self.done == "yes")
+
+    @property
+    def used_ohms(self) -> float | None:
+        """What it has end to end [ohm] where it is used on; None where it is not, or was not measured."""
+        return self.ohms.si if self.do in ("keep", "feed_from") and self.ohms is not None else None
 
 
 class LooseEnd(Part):
@@ -116,8 +132,32 @@ class OwnCircuit(Part):
     fed: Literal["battery", "key"] = Field(
         default="key", title="Fed from", description="The battery through a fuse of its own, or the key."
     )
-    ground: Literal["battery_minus", "body"] = Field(default="battery_minus", title="Grounded at")
-    noise: Literal["B", "C", "D", "E"] = Field(default="C", title="Noise class", description="B makes it, D and E hear it, C neither.")
+    ground: Literal["battery_minus", "body", "unit_output"] = Field(
+        default="battery_minus", title="Grounded at", description="Or through an output of the control unit, which then switches it."
+    )
+    noise: Noise = Field(default="C", title="Noise class", description="B makes it, D and E hear it, C neither.")
+
+
+Terminal = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}(\.[A-Za-z0-9+-]{1,12})?$")]
+
+
+class AddedWire(Part):
+    """A wire of one's own, from any terminal to any other."""
+
+    label: Name = Field(title="What it is for")
+    start: Terminal = Field(title="From", description="A terminal of the harness, like battery.plus or unit.A5.")
+    end: Terminal = Field(title="To")
+    carries: Amps = Field(title="Carries at most")
+    fused: bool = Field(default=False, title="Has a fuse of its own", description="At the battery, where it starts at battery plus.")
+    noise: Noise = Field(default="C", title="Noise class", description="B makes it, D and E hear it, C neither.")
+
+    @model_validator(mode="after")
+    def _two_ends(self) -> AddedWire:
+        if self.start == self.end:
+            raise ValueError(f"/end|{self.end}|another terminal than the one it starts from")
+        if self.fused and self.start != "battery.plus":
+            raise ValueError("/fused|true|a wire that starts at battery.plus; any other is behind the fuse of what it starts from")
+        return self
 
 
 Stage = Literal["planned", "laid", "temporary", "tested", "hidden", "wrapped"]

@@ -10,7 +10,7 @@ from pydantic import Field, model_validator
 from ..reference import profiles
 from ..units import Of, Quantity
 from .base import Amps, Name, Part, RunLength, Temperature, Volts, WireSize
-from .harness import Beside, Bus, Ground, GroundKey, Hole, JointMethod, LoomCircuit, LooseEnd, OldWire, OwnCircuit, WireTest
+from .harness import AddedWire, Beside, Bus, Ground, GroundKey, Hole, JointMethod, LoomCircuit, LooseEnd, OldWire, OwnCircuit, WireTest
 from .unit import Battery, Charging, FusibleLink, Gearbox, UnitSheet
 
 ContactKind = Literal["fuse_holder", "relay", "crimp", "aged_crimp"]
@@ -29,6 +29,13 @@ class Node(Part):
     y: Metres
 
 
+class Bend(Part):
+    """Where a branch is bent on the drawing, from above: x from the nose back, y to the right, metres."""
+
+    x: Metres
+    y: Metres
+
+
 class Branch(Part):
     """A stretch of harness between two places, measured with a string."""
 
@@ -36,6 +43,7 @@ class Branch(Part):
     end: Key = Field(title="To")
     length: RunLength = Field(title="Length")
     zone: Zone = Field(title="Zone")
+    bend: Bend | None = Field(default=None, title="Bend", description="On the drawing only: the string tells the length.")
 
 
 class Feed(Part):
@@ -118,6 +126,14 @@ class Wiring(Part):
     loose: list[LooseEnd] = Field(default=[], max_length=60, title="Loose ends")
     bus: Bus | None = Field(default=None, title="Bus")
     own: dict[Key, OwnCircuit] = Field(default={}, max_length=24, title="Circuits of one's own")
+    added: dict[Key, AddedWire] = Field(default={}, max_length=60, title="Wires of one's own")
+    left_out: list[Key] = Field(
+        default=[], max_length=60, title="Wires left out", description="Another wire then has to lead to what they led to."
+    )
+    names: dict[Key, Name] = Field(default={}, max_length=200, title="Wires called otherwise", description="Empty: as in the wire list.")
+    sits: dict[Key, Key] = Field(
+        default={}, max_length=60, title="Parts that sit elsewhere", description="A part of the harness, and the place where it sits."
+    )
     tests: dict[Key, WireTest] = Field(default={}, max_length=400, title="Test sheet")
     extras: list[Literal["fan", "tachometer", "idle_valve", "warning_lamp"]] = Field(
         default=[], max_length=4, title="Also driven by the unit"
@@ -125,7 +141,12 @@ class Wiring(Part):
 
     @model_validator(mode="after")
     def _joined(self) -> Wiring:
-        own = [f"own_{key}" for key in self.own]
+        own = [*(f"own_{key}" for key in self.own), *(f"added_{key}" for key, wire in self.added.items() if wire.fused)]
+        for part, place in self.sits.items():
+            if not PARTS.fullmatch(part):
+                raise ValueError(f"/sits/{part}|{part}|a part of this harness, like pump, coils, crank or injector_1")
+            if place not in self.nodes:
+                raise ValueError(f"/sits/{part}|{place}|a place of this harness: {', '.join(self.nodes)}")
         for key, circuit in self.own.items():
             if circuit.place not in self.nodes:
                 raise ValueError(f"/own/{key}/place|{circuit.place}|a place of this harness: {', '.join(self.nodes)}")
@@ -143,13 +164,14 @@ class Wiring(Part):
         for where, names in (
             ("tests", self.tests),
             ("unit/chosen", self.unit.chosen),
+            ("names", self.names),
+            ("left_out", {name: i for i, name in enumerate(self.left_out)}),
             ("loom", {c.serves: i for i, c in enumerate(self.loom) if c.serves}),
         ):
             for name in names:
                 if not WIRE_NAMES.fullmatch(name):
-                    raise ValueError(
-                        f"/{where}/{name if where != 'loom' else f'{names[name]}/serves'}|{name}|a wire of this harness, by its name in the wire list"
-                    )
+                    at = {"loom": f"{names[name]}/serves", "left_out": names[name]}.get(where, name)
+                    raise ValueError(f"/{where}/{at}|{name}|a wire of this harness, by its name in the wire list")
         for key in self.fuses:
             if key not in FUSES and key not in own:
                 raise ValueError(f"/fuses/{key}|{key}|a fuse of this harness: {', '.join([*FUSES, *own])}")
@@ -162,6 +184,7 @@ class Wiring(Part):
             for end in (branch.start, branch.end):
                 if end not in self.nodes:
                     raise ValueError(f"/branches/{key}|a branch to {end!r}|places that are in the list: {', '.join(self.nodes)}")
+        _no_ring(self.branches)
         reached = {next(iter(self.nodes))}
         grew = True
         while grew:
@@ -178,12 +201,34 @@ class Wiring(Part):
         return self
 
 
+def _no_ring(branches: dict[str, Branch]) -> None:
+    """Raises ValueError naming the first branch whose two ends are joined by others already: a harness is laid as a tree."""
+    heap = {end: end for b in branches.values() for end in (b.start, b.end)}
+
+    def top(place: str) -> str:
+        while heap[place] != place:
+            place = heap[place]
+        return place
+
+    for key, b in branches.items():
+        if top(b.start) == top(b.end):
+            raise ValueError(
+                f"/branches/{key}|{b.start} to {b.end}, which other branches join already|branches without a ring: take this one or another of the ring out"
+            )
+        heap[top(b.start)] = top(b.end)
+
+
 #: The fuses of a harness, and what its wires may be called. The netlist makes no others; a test holds that.
 FUSES = ("unit", "ignition", "injectors", "coils", "pump", "lift", "fan", "oxygen")
 WIRE_NAMES = re.compile(
-    r"(unit|ignition|pump|lift|injector|coil|fan|oxygen)_(feed|ground|supply)|own_[a-z0-9_]{1,40}_(feed|ground)|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
+    r"(unit|ignition|pump|lift|injector|coil|fan|oxygen)_(feed|ground|supply)|own_[a-z0-9_]{1,40}_(feed|ground)|added_[a-z0-9_]{1,40}|(main|pump|coil|fan)_relay_coil|injector_\d{1,2}_(feed|output)|coil_\d{1,2}_trigger"
     r"|speed_signal|tachometer|idle_valve|warning_lamp|(coolant_temperature|intake_air_temperature|throttle_position|manifold_pressure|wideband_oxygen|narrowband_oxygen(?:_2)?|air_meter|fuel_composition|crank|cam|fuel_pressure)_(signal|ground|5v|12v|heater)"
     r"|(oxygen|throttle)_feed|throttle_(motor_plus|motor_minus|pedal_2|plate_2|brake)|reverse_lock|vehicle_speed|sense_wire|exciter"
+)
+#: Parts that may sit elsewhere than is usual: what terminals are called before their dot.
+PARTS = re.compile(
+    r"pump|lift|coils|fan|splice_injectors|alternator|ignition_switch|charge_lamp|(main|pump|lift|coil|oxygen|fan)_relay|(injector|coil)_\d{1,2}|tachometer|idle_valve|warning_lamp|reverse_lock|gearbox|ignition"
+    r"|throttle_motor|pedal_[12]|plate_2|brake_switch|coolant_temperature|intake_air_temperature|throttle_position|manifold_pressure|wideband_oxygen|narrowband_oxygen(_2)?|air_meter|fuel_composition|crank|cam|fuel_pressure|own_[a-z0-9_]{1,40}"
 )
 #: Places that the circuits start from or end at.
 REQUIRED_NODES = ("battery", "panel", "unit", "dash", "firewall", "engine", "front", "exhaust", "tank")

@@ -18,9 +18,10 @@ from ...given import Build
 from ...given.unit import Gearbox
 from ...physics.electric import wire_temperature
 from ..fuel.demand import STATES
-from . import balance, loom, routes, settings, tested
+from . import balance, loom, met, routes, settings, tested
 from .balance import StateRow
 from .loom import LoomResult
+from .met import MetRow
 from .routes import BesideRow, HoleRow
 from .settings import SettingRow
 from .tested import TestRow
@@ -130,6 +131,7 @@ class WiringResult(Result):
     holes: list[HoleRow]
     firewall_m: float
     loom: LoomResult | None
+    met: list[MetRow]
     tests: list[TestRow]
 
 
@@ -185,6 +187,7 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
         holes=routes.holes(build, across),
         firewall_m=routes.at_firewall(build, across),
         loom=loom.judged(build, made),
+        met=met.rows(build),
         tests=tested.rows(build, circuit),
         bare_feed_m=max([w.feed.fuse_distance.si, *(x.distance.si for x in w.links if x.distance is not None)]),
     )
@@ -236,7 +239,7 @@ def _fuses(build: Build, circuit: Electric) -> list[FuseRow]:
 
 _LIST = ("/wiring/profile", "/wiring/extras", "/engine/cylinders", "/engine/firing_order", "/engine/layout", "/injectors/count", "/injectors/firing", "/injectors/driver",
          "/injectors/per_driver", "/ignition/kind", "/ignition/timed_by_unit", "/ignition/speed_signal", "/ignition/coil/kind", "/sensors/decisions", "/sensors/trigger/sensor", "/sensors/trigger/wants", "/sensors/trigger/on", "/sensors/trigger/pattern", "/sensors/trigger/windows", "/sensors/trigger/teeth", "/sensors/trigger/missing", "/sensors/pressure/sits", "/sensors/narrowband", "/sensors/meter", "/sensors/composition",
-         "/fuel/pump/control", "/fuel/lift", "/wiring/unit", "/wiring/gearbox", "/wiring/own", "/wiring/grounds", "/air/by_wire", "/ignition/igniter", "/ignition/coil/current")  # fmt: skip
+         "/fuel/pump/control", "/fuel/lift", "/wiring/unit", "/wiring/gearbox", "/wiring/own", "/wiring/added", "/wiring/left_out", "/wiring/charging", "/wiring/sits", "/wiring/grounds", "/air/by_wire", "/ignition/igniter", "/ignition/coil/current")  # fmt: skip
 _LENGTH = ("/wiring/nodes", "/wiring/branches", "/wiring/fitted")
 
 
