@@ -16,11 +16,11 @@ from .circuit.branches import Gone, branches, on, sources
 from .circuit.conductors import make
 from .circuit.electric import Electric, Feed
 from .circuit.harness import Harness
-from .circuit.holding import Holds, holding, let_go
+from .circuit.holding import Holds, holding
 from .circuit.netlist import PLUS, Netlist
 from .circuit.pulsed import Draw, ramps, squares
 from .circuit.states import CRANK_SPEED, ORDER, STATES, SYSTEM_VOLTS, KeyState, State
-from .circuit.supply import Supply, supply
+from .circuit.supply import INSIDE, Supply, supply
 from .errors import NotConverged
 from .given import Build
 from .given.injectors import PeakAndHold
@@ -202,15 +202,14 @@ class _Balance:
 
     def drawn(self, rows: tuple[Branch, ...], solution: Solution) -> dict[KeyState, float]:
         """What leaves battery plus [A] in each state for all that hangs on it."""
-        at = dict.fromkeys(ORDER, 0.0)
-        for k, key in enumerate(ORDER):
-            for b in rows:
-                if PLUS in (b.a, b.b) and b.closed[k] and not b.a.startswith("battery.inside"):
-                    other = b.b if b.a == PLUS else b.a
-                    at[key] += (solution.potential(PLUS, k) - solution.potential(other, k)) / max(b.ohms, LEAST_OHMS)
-            at[key] = 0.0 if at[key] < LEAST_DRAWN else at[key]
-            at[key] += sum(float(solution.amps[k, j]) for j, load in enumerate(self.loads) if load.plus == PLUS)
-        return at
+        away = [b for b in rows if PLUS in (b.a, b.b) and b.a != INSIDE]
+        others = [solution.nodes[b.b if b.a == PLUS else b.a] for b in away]
+        ohms = np.array([max(b.ohms, LEAST_OHMS) for b in away])
+        closed = np.array([b.closed for b in away], dtype=np.float64).reshape(len(away), len(ORDER))
+        amps = ((solution.u[:, [solution.nodes[PLUS]]] - solution.u[:, others]) / ohms * closed.T).sum(axis=1)
+        amps[amps < LEAST_DRAWN] = 0.0
+        amps += solution.amps[:, [j for j, load in enumerate(self.loads) if load.plus == PLUS]].sum(axis=1)
+        return dict(zip(ORDER, amps.tolist(), strict=True))
 
     def settle(self, network: Network) -> tuple[Solution, int]:
         """Rounds until no current moves. Raises NotConverged."""
@@ -274,7 +273,7 @@ def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
         solution, rounds = balance.settle(network)
         drawn = balance.drawn(rows, solution)
         told = told or drawn
-        then = {k: gone[k] | _lets_go(held, k, solution) for k in ORDER}
+        then = {k: gone[k] | opened for k, opened in _lets_go(held, solution).items()}
         spent = supply(build, told)
         if then == gone and spent == behind:
             break
@@ -300,7 +299,13 @@ def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
     )
 
 
-def _lets_go(held: list[Holds], state: KeyState, solution: Solution) -> frozenset[str]:
-    """The joints that are not held in a state in which they are meant to be."""
-    k = ORDER.index(state)
-    return frozenset(let_go([h for h in held if on(h.when)[k]], state, lambda a, b: solution.potential(a, k) - solution.potential(b, k)))
+def _lets_go(held: list[Holds], solution: Solution) -> dict[KeyState, frozenset[str]]:
+    """The joints that are not held in each state in which they are meant to be."""
+    nodes, u = solution.nodes, solution.u
+    if not held:
+        return dict.fromkeys(ORDER, frozenset[str]())
+    volts = u[:, [nodes[h.plus] for h in held]] - u[:, [nodes[h.minus] for h in held]]
+    least = np.array([[h.least(k) for h in held] for k in ORDER])
+    meant = np.array([on(h.when) for h in held]).T
+    low = (volts < least) & meant
+    return {k: frozenset(held[i].joint for i in np.flatnonzero(low[row])) for row, k in enumerate(ORDER)}

@@ -58,9 +58,20 @@ def unit_of_figure(build: Build, units: Units, name: str, unit: str) -> str:
         return unit
     if units == "imperial":
         return "inHg" if name.startswith(_VACUUM) else _IMPERIAL.get(unit, unit)
-    anchor = next((a for begins, a in _LIKE.get(unit, ()) if name.startswith(begins)), None)
-    like = written_like(build, anchor) if anchor else None
-    own = canonical(unit_of(like)) if like else ""
+    anchor = _anchor(name, unit)
+    like = written_like(build, anchor) if anchor is not None else None
+    return _as_written(str(like), unit) if like else unit
+
+
+@lru_cache(maxsize=1024)
+def _anchor(name: str, unit: str) -> str | None:
+    """The field whose unit a figure takes; None for most."""
+    return next((a for begins, a in _LIKE.get(unit, ()) if name.startswith(begins)), None)
+
+
+@lru_cache(maxsize=1024)
+def _as_written(like: str, unit: str) -> str:
+    own = canonical(unit_of(like))
     return own if own and own != unit and fitting(unit, own) else unit
 
 

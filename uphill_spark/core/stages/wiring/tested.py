@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from functools import lru_cache
 from typing import Literal
+
+import numpy as np
 
 from ...circuit.conductors import Made
 from ...circuit.electric import Electric
@@ -52,24 +54,45 @@ class TestRow(Result):
 
 def rows(build: Build, circuit: Electric) -> list[TestRow]:
     """Every wire, in the order in which it is printed."""
-    tests = build.wiring.tests
-    return [_row(build, circuit, m, tests.get(key, _UNTESTED)) for key, m in circuit.made.items()]
+    tests, far = build.wiring.tests, [far_end(m) for m in circuit.made.values()]
+    nodes, u = circuit.solution.nodes, circuit.solution.u
+    expected = u[:, [nodes[end] for end in far]] - u[:, [nodes[MINUS]]]
+    least = np.array([_least(build, state) for state in ORDER])[:, None]
+    off = least * np.clip(np.abs(expected) / 6.0, 0.4, 1.0) + OFF_SHARE * np.abs(expected)
+    shown, may = np.round(expected, 3).T.tolist(), np.round(off, 3).T.tolist()
+    return [
+        _row(m, end, tests.get(key, _UNTESTED), volts, offs)
+        for (key, m), end, volts, offs in zip(circuit.made.items(), far, shown, may, strict=True)
+    ]
 
 
 _UNTESTED = WireTest()
+_READ_IN = [(k, state) for k, state in enumerate(ORDER) if state not in ("accessory", "night")]
 
 
-def _row(build: Build, circuit: Electric, m: Made, test: WireTest) -> TestRow:
-    volts = list(_volts(build, circuit, m, test))
+def _row(m: Made, far: str, test: WireTest, expected: list[float], off: list[float]) -> TestRow:
+    volts = [] if m.wire.key.endswith(_NOT_HELD) else [_volts(state, expected[k], off[k], test) for k, state in _READ_IN]
     ohms = test.continuity.si if test.continuity is not None else None
     continuity: Verdict = "open" if ohms is None else "pass" if ohms <= CONTINUITY else "fail"
     short: Verdict = "open" if test.short is None else "pass" if test.short == "none" else "fail"
     all_of = [continuity, short, *(v.verdict for v in volts if v.read_v is not None)]
     verdict: Verdict = "fail" if "fail" in all_of else "pass" if continuity == short == "pass" else "open"
     return TestRow(
-        wire=m.wire.key, label=m.wire.label, near=m.wire.start, far=far_end(m), stage=test.stage, continuity_ohm=ohms, continuity=continuity, short=short,
+        wire=m.wire.key, label=m.wire.label, near=m.wire.start, far=far, stage=test.stage, continuity_ohm=ohms, continuity=continuity, short=short,
         volts=volts, verdict=verdict, covered=test.stage in _COVERED and verdict != "pass",
     )  # fmt: skip
+
+
+def _volts(state: KeyState, expected: float, off: float, test: WireTest) -> VoltsRow:
+    read = test.volts.get(state)
+    return _judged(state, expected, off, None if read is None else read.si)
+
+
+@lru_cache(maxsize=8192)
+def _judged(state: KeyState, expected: float, off: float, read: float | None) -> VoltsRow:
+    """One position of the key. Frozen, and most stay as they are from one edit to the next."""
+    verdict: Verdict = "open" if read is None else "pass" if abs(read - expected) <= off else "fail"
+    return VoltsRow(state=state, expected_v=expected, read_v=read, off_v=off, verdict=verdict)
 
 
 def far_end(m: Made) -> str:
@@ -78,21 +101,7 @@ def far_end(m: Made) -> str:
     return a if b == MINUS or m.wire.key.endswith("_ground") else b
 
 
-def _volts(build: Build, circuit: Electric, m: Made, test: WireTest) -> Iterator[VoltsRow]:
-    if m.wire.key.endswith(_NOT_HELD):
-        return
-    for state in ORDER:
-        if state in ("accessory", "night"):
-            continue
-        expected, read = circuit.volts(far_end(m), state), test.volts.get(state)
-        off = _off(build, state, expected)
-        verdict: Verdict = "open" if read is None else "pass" if abs(read.si - expected) <= off else "fail"
-        yield VoltsRow(
-            state=state, expected_v=round(expected, 3), read_v=read.si if read is not None else None, off_v=round(off, 3), verdict=verdict
-        )
-
-
-def _off(build: Build, state: KeyState, expected: float) -> float:
+def _least(build: Build, state: KeyState) -> float:
+    """By how much [V] a reading may be off in a state, at least, where whole volts are expected."""
     planned = OFF_MEASURED if build.wiring.battery.rest is not None else OFF_PLANNED
-    least = planned if STATES[state].engine in ("still", "cranking") else OFF_CHARGING
-    return least * min(1.0, max(abs(expected) / 6.0, 0.4)) + OFF_SHARE * abs(expected)
+    return planned if STATES[state].engine in ("still", "cranking") else OFF_CHARGING
