@@ -8,7 +8,9 @@ import logging
 import os
 import pathlib
 import threading
+import time
 import urllib.request
+from collections.abc import Callable
 from functools import cache
 from typing import Any
 
@@ -131,6 +133,13 @@ class BrowserCase(DatabaseCase):
             if page.is_closed() or page.evaluate("JSON.parse(localStorage.getItem('uphill-spark.waiting') || '[]').length") == 0:
                 break
             page.wait_for_timeout(50)
+
+    def until(self, there: Callable[[], bool], seconds: float = 10.0) -> None:
+        """Wait until something is so; fails where it does not come about."""
+        end = time.monotonic() + seconds
+        while not there():
+            self.assertLess(time.monotonic(), end, "it did not come about")
+            self.pages[-1].wait_for_timeout(100)
 
     def stored(self, path: str) -> dict[str, Any]:
         """The document as it is in the store, once no open page has a change that waits to be sent."""

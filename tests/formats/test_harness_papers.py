@@ -60,6 +60,33 @@ class Cards(unittest.TestCase):
         self.assertLess(page.index(">A2<"), page.index(">A11<"))
 
 
+class HandOver(unittest.TestCase):
+    def test_it_names_places_spares_and_what_differs(self) -> None:
+        build = edited(
+            "tern",
+            {
+                "/wiring/added": {"one": {"label": "<b>Horn</b>", "start": "pump_relay.87", "end": "pump.plus", "carries": "2 A"}},
+                "/wiring/left_out": ["tachometer"],
+            },
+        )
+        told = evaluate(build)
+        page = station_sheet.html(harness_sheets.hand_over(told, build, {}), told)
+        for fuse in told.stages.wiring.fuses:
+            self.assertIn(f"fuse {fuse.fitted_a:g} A", page)
+        for words in ("10.60 V", "left out", "&lt;b&gt;Horn", "from pump relay, pin 87 to pump plus", "To carry"):
+            self.assertIn(words, page)
+        self.assertNotIn("<b>Horn", page)
+
+    def test_the_card_for_an_unknown_wire_tells_what_it_is_and_leaves_room(self) -> None:
+        volts = {"off": "0 V", "accessory": "0 V", "run": "12.1 V", "crank": "9.7 V"}
+        build = edited("tern", {"/wiring/old/0": {"what": "not_known", "label": "Green and black", "volts": volts}})
+        page = station_sheet.html(harness_sheets.which_wire(evaluate(build), build, {}), evaluate(build))
+        self.assertIn("Green and black", page)
+        self.assertIn("lives while cranking: what a control unit wants", page)
+        self.assertGreaterEqual(page.count("______________"), 4)
+        self.assertEqual(len(to_pdf(page).sheets), 1)
+
+
 class Labels(unittest.TestCase):
     def test_two_a_wire_each_told_from_its_own_end(self) -> None:
         page = wire_labels.html(plan("tern"), "http://192.0.2.1:8000/b/x")

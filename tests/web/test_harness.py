@@ -74,8 +74,49 @@ class Harness(WebCase):
             drawn = self.get(f"harness/circuits?key={row['key']}&state=crank")["drawn"]
             self.assertEqual(drawn["key"], row["key"])
 
+    def test_what_flows_where(self) -> None:
+        found = self.get("harness/flows?state=full")
+        tank = next(b for b in found["branches"] if b["key"] == "unit_tank")
+        self.assertAlmostEqual(tank["out_a"], worked("tern").circuit.drawn("pump", "full"), delta=0.01)
+        self.assertEqual({p["place"] for p in found["parts"]}, {"unit", "tank", "engine", "exhaust", "front", "dash"})
+        self.assertEqual(self.refused("harness/flows?state=flying")["at"], "/state")
+
+    def test_a_wire_is_followed_end_to_end(self) -> None:
+        found = self.get("harness/trace?wire=pump_feed&state=prime")
+        self.assertEqual([s["key"] for s in found["spots"]][::6], ["battery.plus", "battery.minus"])
+        wrong = self.refused("harness/trace?wire=moon")
+        self.assertEqual((wrong["at"], wrong["given"]), ("wire", "moon"))
+        self.assertIn("pump_feed", wrong["wants"])
+
+    def test_plugs_by_their_faces(self) -> None:
+        unit = self.get("harness/faces?state=run")["faces"][0]
+        self.assertEqual((unit["part"], unit["rows"][0][0]["label"]), ("unit", "permanent feed"))
+
+    def test_amps_and_a_meter_whose_fuse_goes(self) -> None:
+        self.assertGreater(self.get("harness/meter?red=fuse.pump&black=pump_relay.87&state=run&quantity=amps")["value"], 5)
+        across = self.get("harness/meter?red=battery.plus&black=battery.minus&state=run&quantity=amps")
+        self.assertIsNone(across["value"])
+        self.assertIn("fuse goes", across["says"])
+
+    def test_what_shorts_or_hangs_in_the_air_is_refused_and_nothing_stored(self) -> None:
+        before = self.client.get(self.at).get_json()
+        lamp = {"label": "Lamp", "start": "battery.plus", "end": "battery.minus", "carries": "2 A"}
+        for path, value, words in (
+            ("/wiring/added", {"one": lamp}, "shorts battery plus"),
+            ("/wiring/added", {"one": lamp | {"end": "moon.plus"}}, "not there"),
+            ("/wiring/left_out", ["fan_ground"], "hang in the air"),
+            ("/wiring/branches/ring", {"start": "dash", "end": "engine", "length": "1 m", "zone": "cabin"}, "as it is"),
+            ("/wiring/branches/ring", {"start": "dash", "end": "engine", "length": "0 m", "zone": "cabin"}, "as it is"),
+        ):
+            body = {"base": before["head"], "patch": [{"op": "add", "path": path, "value": value}], "who": "Ada", "edit_id": self.new_id()}
+            answer = self.client.patch(self.at, json=body)
+            self.assertEqual(answer.status_code, 422, (path, answer.text[:200]))
+            self.assertIn(words, answer.get_json()["message"])
+            self.assertTrue(answer.get_json()["problems"][0]["at"].startswith("/wiring/"), answer.text[:300])
+        self.assertEqual(self.client.get(self.at).get_json()["head"], before["head"])
+
     def test_papers_of_the_harness(self) -> None:
-        for key in ("tests", "fuses", "connectors"):
+        for key in ("tests", "fuses", "connectors", "which-wire", "hand-over"):
             self.assertTrue(self.client.get(f"{self.at}/papers/sheets/{key}.pdf").get_data().startswith(b"%PDF"), key)
         self.assertTrue(self.client.get(f"{self.at}/papers/wire-labels.pdf").get_data().startswith(b"%PDF"))
         self.assertTrue(self.client.get(f"{self.at}/papers/form-board/a3.pdf").get_data().startswith(b"%PDF"))

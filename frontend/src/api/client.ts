@@ -124,6 +124,13 @@ export const api = {
     told<S["Terminals"]>(client.GET("/api/builds/{build_id}/harness/terminals", { params: { path: path(id), query } })),
   circuits: (id: string, query: { revision: number; state: KeyState; key: string }) =>
     told<S["Circuits"]>(client.GET("/api/builds/{build_id}/harness/circuits", { params: { path: path(id), query } })),
+  /** What flows where in a position of the key; a wire followed end to end; the plugs by their faces. */
+  flows: (id: string, query: { revision: number; state: KeyState }) =>
+    told<S["Flows"]>(client.GET("/api/builds/{build_id}/harness/flows", { params: { path: path(id), query } })),
+  trace: (id: string, query: { revision: number; state: KeyState; wire: string }) =>
+    told<S["Traced"]>(client.GET("/api/builds/{build_id}/harness/trace", { params: { path: path(id), query } })),
+  faces: (id: string, query: { revision: number; state: KeyState }) =>
+    told<S["Faces"]>(client.GET("/api/builds/{build_id}/harness/faces", { params: { path: path(id), query } })).then((r) => r.faces),
   meter: (id: string, query: MeterQuestion) =>
     told<S["Reading"]>(client.GET("/api/builds/{build_id}/harness/meter", { params: { path: path(id), query } })),
   explain: (id: string, revision: number, readings: S["ReadingTyped"][]) =>

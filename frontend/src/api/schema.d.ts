@@ -593,7 +593,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors */
+        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over */
         get: operations["papers_station_pdf_sheets__string_key__pdf_get"];
         put?: never;
         post?: never;
@@ -765,6 +765,57 @@ export interface paths {
         };
         /** Every circuit, and one of them as it is drawn */
         get: operations["harness_circuits_harness_circuits_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/harness/flows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Amps in every branch and wire, volts at every part, in a position of the key */
+        get: operations["harness_flowing_harness_flows_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/harness/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A wire from what feeds it to its ground, with every fuse, contact and plug on its way */
+        get: operations["harness_trace_harness_trace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/harness/faces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every plug: which wire goes into which place, and what a meter shows there */
+        get: operations["harness_plug_faces_harness_faces_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1617,6 +1668,36 @@ export interface components {
             minutes: number;
         };
         /**
+         * AddedWire
+         * @description A wire of one's own, from any terminal to any other.
+         */
+        AddedWire: {
+            /** What it is for */
+            label: string;
+            /**
+             * From
+             * @description A terminal of the harness, like battery.plus or unit.A5.
+             */
+            start: string;
+            /** To */
+            end: string;
+            /** Carries at most */
+            carries: string;
+            /**
+             * Has a fuse of its own
+             * @description At the battery, where it starts at battery plus.
+             * @default false
+             */
+            fused: boolean;
+            /**
+             * Noise class
+             * @description B makes it, D and E hear it, C neither.
+             * @default C
+             * @enum {string}
+             */
+            noise: "B" | "C" | "D" | "E";
+        };
+        /**
          * Air
          * @description Throttle, linkage, vacuum. Each empty until it is known.
          */
@@ -1927,6 +2008,16 @@ export interface components {
             trim: number | null;
         };
         /**
+         * Bend
+         * @description Where a branch is bent on the drawing, from above: x from the nose back, y to the right, metres.
+         */
+        Bend: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Beside
          * @description What is beside a branch: heat, what moves, spark leads.
          */
@@ -2025,6 +2116,12 @@ export interface components {
              * @enum {string}
              */
             zone: "cabin" | "bay" | "near_exhaust" | "tank";
+            /**
+             * Bend
+             * @description On the drawing only: the string tells the length.
+             * @default null
+             */
+            bend: components["schemas"]["Bend"] | null;
         };
         /**
          * BranchRow
@@ -3847,31 +3944,27 @@ export interface components {
         };
         /**
          * Hole
-         * @description A hole that a branch passes, and how its connector gets through.
+         * @description A place in a plug: its number, the kind of a pin of the control unit, the wires in it with colour and size [m2], where they go; volts against battery minus [V].
          */
         Hole: {
-            /** Branch */
-            branch: string;
-            /** Inside its grommet */
-            diameter: string;
-            /**
-             * Largest connector, across
-             * @default null
-             */
-            connector: string | null;
-            /**
-             * Its connector goes
-             * @description Through with the branch, on after it, or from the other side.
-             * @default not_chosen
-             * @enum {string}
-             */
-            way: "with_connector" | "connector_after" | "other_side" | "not_chosen";
-            /**
-             * Grommet fitted
-             * @default not_looked_at
-             * @enum {string}
-             */
-            grommet: "yes" | "no" | "not_looked_at";
+            /** Pin */
+            pin: string;
+            /** Terminal */
+            terminal: string;
+            /** Kind */
+            kind: string | null;
+            /** Wires */
+            wires: string[];
+            /** Label */
+            label: string;
+            /** Colour */
+            colour: string | null;
+            /** Area M2 */
+            area_m2: number | null;
+            /** Goes To */
+            goes_to: string;
+            /** Volts */
+            volts: number | null;
         };
         /**
          * HoleRow
@@ -4814,6 +4907,21 @@ export interface components {
             how: string;
         };
         /**
+         * MetRow
+         * @description An old wire: its number in the list, what it is by its volts, that in words.
+         */
+        MetRow: {
+            /** At */
+            at: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "permanent" | "accessory" | "ignition_lives" | "ignition_dies" | "ballast" | "starter_only" | "dead" | "fed_back" | "not_told";
+            /** Says */
+            says: string;
+        };
+        /**
          * Misplaced
          * @description Why a sensor's place is wrong: a sentence with a gap for each of its lengths [m].
          */
@@ -4900,7 +5008,7 @@ export interface components {
              * What it is
              * @enum {string}
              */
-            what: "pump_relay" | "ballast" | "ignition_feed" | "charging_lead" | "exciter" | "starter_lead" | "tachometer" | "gauge_sender" | "choke" | "fan_feed" | "other";
+            what: "pump_relay" | "ballast" | "ignition_feed" | "charging_lead" | "exciter" | "starter_lead" | "tachometer" | "gauge_sender" | "choke" | "fan_feed" | "other" | "not_known";
             /**
              * Which
              * @description Its colours, its place.
@@ -4925,6 +5033,14 @@ export interface components {
              * @default null
              */
             ohms: string | null;
+            /**
+             * Volts with a lamp on it
+             * @description By position of the key, a 21 W lamp from it to ground.
+             * @default {}
+             */
+            volts: {
+                [key: string]: string;
+            };
         };
         /**
          * Output
@@ -4990,10 +5106,11 @@ export interface components {
             fed: "battery" | "key";
             /**
              * Grounded at
+             * @description Or through an output of the control unit, which then switches it.
              * @default battery_minus
              * @enum {string}
              */
-            ground: "battery_minus" | "body";
+            ground: "battery_minus" | "body" | "unit_output";
             /**
              * Noise class
              * @description B makes it, D and E hear it, C neither.
@@ -7336,6 +7453,29 @@ export interface components {
              */
             own: Record<string, never>;
             /**
+             * Wires of one's own
+             * @default {}
+             */
+            added: Record<string, never>;
+            /**
+             * Wires left out
+             * @description Another wire then has to lead to what they led to.
+             * @default []
+             */
+            left_out: string[];
+            /**
+             * Wires called otherwise
+             * @description Empty: as in the wire list.
+             * @default {}
+             */
+            names: Record<string, never>;
+            /**
+             * Parts that sit elsewhere
+             * @description A part of the harness, and the place where it sits.
+             * @default {}
+             */
+            sits: Record<string, never>;
+            /**
              * Test sheet
              * @default {}
              */
@@ -7394,6 +7534,8 @@ export interface components {
             /** Firewall M */
             firewall_m: number;
             loom: components["schemas"]["LoomResult"] | null;
+            /** Met */
+            met: components["schemas"]["MetRow"][];
             /** Tests */
             tests: components["schemas"]["TestRow"][];
         };
@@ -7747,7 +7889,8 @@ export interface components {
         };
         /**
          * Reading
-         * @description What a meter shows: volts [V] of red against black, or ohms between them; None where the way is open. `says` tells it in words.
+         * @description What a meter shows: volts [V] of red against black, ohms between them, or amps [A] through it; None where the way is open or its fuse goes. `says` tells it
+         *     in words, `proves` what that proves.
          */
         Reading: {
             /** Red */
@@ -7763,13 +7906,15 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "volts" | "ohms";
+            quantity: "volts" | "ohms" | "amps";
             /** Plugged */
             plugged: boolean;
             /** Value */
             value: number | null;
             /** Says */
             says: string;
+            /** Proves */
+            proves: string;
         };
         /**
          * Explained
@@ -7933,6 +8078,95 @@ export interface components {
             colour: string | null;
             /** Area M2 */
             area_m2: number | null;
+        };
+        /**
+         * Flows
+         * @description The whole harness in one state.
+         */
+        Flows: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            /** Branches */
+            branches: components["schemas"]["BranchFlow"][];
+            /** Parts */
+            parts: components["schemas"]["PartVolts"][];
+            /** Wires */
+            wires: components["schemas"]["WireFlow"][];
+        };
+        /**
+         * BranchFlow
+         * @description What flows in a branch [A]: away from the battery, and towards it. The rest comes back by the block and the body.
+         */
+        BranchFlow: {
+            /** Key */
+            key: string;
+            /** Out A */
+            out_a: number;
+            /** Back A */
+            back_a: number;
+        };
+        /**
+         * PartVolts
+         * @description A part at its place: volts across it, amps that it draws; of many of a kind, all amps together.
+         */
+        PartVolts: {
+            /** Place */
+            place: string;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
+        };
+        /**
+         * WireFlow
+         * @description What a wire carries [A], from its start to its end; less than nought the other way.
+         */
+        WireFlow: {
+            /** Key */
+            key: string;
+            /** Amps */
+            amps: number;
+        };
+        /**
+         * Traced
+         * @description The way of a wire: its terminals from the feed to the ground, what joins each to the next, the places of the terminals; and the wire that was asked about.
+         */
+        Traced: {
+            /** Wire */
+            wire: string;
+            /** Spots */
+            spots: components["schemas"]["Spot"][];
+            /** Ties */
+            ties: components["schemas"]["Tie"][];
+            /** Places */
+            places: string[];
+        };
+        /**
+         * Faces
+         * @description Every plug.
+         */
+        Faces: {
+            /** Faces */
+            faces: components["schemas"]["Face"][];
+        };
+        /**
+         * Face
+         * @description A plug, its rows seen from the side on which the wires go in; from the side that mates every row runs the other way.
+         */
+        Face: {
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /** Rows */
+            rows: components["schemas"]["Hole"][][];
         };
         /**
          * AskedAnswer
@@ -10422,7 +10656,7 @@ export interface operations {
                 red: string;
                 black?: string;
                 state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
-                quantity?: "volts" | "ohms";
+                quantity?: "volts" | "ohms" | "amps";
                 plugged?: boolean;
             };
             header?: never;
@@ -10546,6 +10780,163 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Circuits"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_flowing_harness_flows_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Flows"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_trace_harness_trace_get: {
+        parameters: {
+            query: {
+                revision?: number | null;
+                state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+                wire: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traced"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    harness_plug_faces_harness_faces_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+                state?: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Faces"];
                 };
             };
             /** @description Not Found */

@@ -21,6 +21,9 @@ export type Ripple = S["Ripple"];
 export type KeyState = S["KeyWord"]["key"];
 export type Reading = S["Reading"];
 export type Circuits = S["Circuits"];
+export type Flows = S["Flows"];
+export type Traced = S["Traced"];
+export type Face = S["Face"];
 export type Explained = S["Explained"];
 export type Terminals = S["Terminals"];
 export type ReadingTyped = S["ReadingTyped"];
@@ -30,7 +33,7 @@ export interface MeterQuestion {
   red: string;
   black: string;
   state: KeyState;
-  quantity: "volts" | "ohms";
+  quantity: Reading["quantity"];
   plugged: boolean;
 }
 export type FieldInfo = S["FieldInfo"];

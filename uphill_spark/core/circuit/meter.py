@@ -347,19 +347,19 @@ def read(electric: Electric, red: str, black: str, state: KeyState, quantity: Qu
             f"{terminal_name(red)} to {terminal_name(black)}: {'open' if value is None else f'{value:.3g} Ω'}, key and battery off.{rings}"
         )
         proves = (
-            "That there is a path, and nothing of what it can carry or of the position of the key."
+            "that there is a path, and nothing of what it can carry or of the position of the key."
             if value is not None
-            else "That no path leads there, or a contact on it is at rest."
+            else "that no path leads there, or a contact on it is at rest."
         )
     elif quantity == "amps":
         value = amps(Live(electric, state, plugged=plugged), red, black)
         shown = f"more than {METER_FUSE_A:g} A: its own fuse goes" if value is None else f"{value:.3g} A"
         says = f"{terminal_name(red)} to {terminal_name(black)}, through the meter: {shown}, {STATES[state].word}."
-        proves = "What passes between two open ends, a fuse's blades or a relay's 30 and 87. Never across a feed and its ground; a clamp round one wire instead where more may flow."
+        proves = "what passes between two open ends, a fuse's blades or a relay's 30 and 87. Never across a feed and its ground; a clamp round one wire instead where more may flow."
     else:
         value = Live(electric, state, plugged=plugged).volts(red, black)
         says = f"{terminal_name(red)} against {terminal_name(black)}: {value:.3f} V, {STATES[state].word}."
-        proves = "What is there with what hangs on it now. Of a wire with nothing on it, only with a 21 W lamp as load: ten megohms hide a bad joint."
+        proves = "what is there, with what hangs on it now. Of a wire with nothing on it, only with a 21 W lamp as load: ten megohms hide a bad joint."
     return Reading(red=red, black=black, state=state, quantity=quantity, plugged=plugged, value=value, says=says, proves=proves)
 
 

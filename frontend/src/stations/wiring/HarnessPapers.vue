@@ -27,6 +27,8 @@ const GROUPS = [
       ["sheets/tests.pdf", "Test sheet, PDF"],
       ["test-sheet.csv", "Test sheet, CSV"],
       ["sheets/fuses.pdf", "Fuses and relays, for the lid, PDF"],
+      ["sheets/which-wire.pdf", "Which wire is this? Four positions of the key, PDF"],
+      ["sheets/hand-over.pdf", "Hand-over, with spares, PDF"],
     ],
   },
   {

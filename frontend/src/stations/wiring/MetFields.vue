@@ -10,6 +10,8 @@ import { useBuild } from "@/stores/build";
 
 const store = useBuild();
 const wiring = computed(() => store.build!.wiring);
+const met = computed(() => store.plan!.stages.wiring.met);
+const KEYS = ["off", "accessory", "run", "crank"] as const;
 const old = computed<Entry[]>(() =>
   (wiring.value.old ?? []).map((o, i) => ({
     token: i,
@@ -39,9 +41,17 @@ const out = (list: "old" | "loose", i: string | number) => store.edit([{ op: "re
       :entries="old"
       :fields="['what', 'label', 'do', 'done', 'ohms']"
       noun="old wire"
-      @add="add('old', { what: 'other' })"
+      @add="add('old', { what: 'not_known' })"
       @out="(i) => out('old', i)"
-    />
+    >
+      <template #after="{ i }">
+        <fieldset class="col-span-2 grid grid-cols-4 gap-2">
+          <legend class="mb-1 text-[0.88rem]">Volts, a 21 W lamp on it, key at</legend>
+          <Field v-for="k in KEYS" :key="k" :at="`/wiring/old/${i}/volts/${k}`" :label="k" hint="–" />
+        </fieldset>
+        <p class="col-span-2 text-[0.9rem]" role="status">It is {{ met[i]?.says }}.</p>
+      </template>
+    </EntryList>
   </FieldGroup>
   <FieldGroup group="loose" note="Capped, labelled, tied back; not cut.">
     <EntryList

@@ -28,20 +28,20 @@ const share = (volts: number) => `${Math.max(0, Math.min(1, volts / most.value))
             v-for="t in p.pins"
             :key="t.key"
             type="button"
-            class="relative flex min-h-11 w-[4.9rem] flex-col justify-between border bg-sheet px-1.5 pt-0.5 pb-1.5 text-left"
+            class="relative flex min-h-11 w-[5.2rem] flex-col justify-between border bg-sheet px-1.5 pt-0.5 pb-1.5 text-left"
             :class="on(t.key) ? 'border-ink outline-2 outline-ink' : 'border-line'"
             :aria-pressed="on(t.key) !== null"
             @click="put(t.key)"
           >
-            <span class="w-full truncate text-[0.8rem] leading-tight text-soft"
-              ><span class="sr-only">{{ p.part }} </span>{{ t.pin || "joint" }}</span
-            >
-            <span class="flex w-full items-baseline justify-between gap-1">
-              <span class="num text-[0.95rem] leading-tight font-semibold">{{ t.volts.toFixed(2) }}<span class="sr-only"> V</span></span>
+            <span class="flex w-full items-center justify-between gap-1">
+              <span class="min-w-0 truncate text-[0.8rem] leading-tight text-soft"
+                ><span class="sr-only">{{ p.part }} </span>{{ t.pin || "joint" }}</span
+              >
               <span v-if="on(t.key)" class="lead" :class="on(t.key) === 'red' ? 'lead-red' : 'lead-black'" aria-hidden="true">{{
                 on(t.key) === "red" ? "red" : "blk"
               }}</span>
             </span>
+            <span class="num text-[0.95rem] leading-tight font-semibold">{{ t.volts.toFixed(2) }}<span class="sr-only"> V</span></span>
             <span class="absolute bottom-0 left-0 h-1 bg-good" :style="{ width: share(t.volts) }" aria-hidden="true"></span>
           </button>
         </div>

@@ -11,7 +11,8 @@ const { board, reading, trouble, state, plugged, quantity, leads, hand, name } =
 const shown = computed(() => {
   const r = reading.value;
   if (!r) return "–";
-  if (r.value == null) return "open";
+  if (r.value == null) return r.quantity === "amps" ? "fuse gone" : "open";
+  if (r.quantity === "amps") return Math.abs(r.value) < 0.1 ? `${(r.value * 1e3).toFixed(1)} mA` : `${r.value.toFixed(2)} A`;
   if (r.quantity === "volts") return `${r.value.toFixed(Math.abs(r.value) < 1 ? 3 : 2)} V`;
   return r.value < 1 ? `${(r.value * 1e3).toFixed(1)} mΩ` : `${r.value.toPrecision(3)} Ω`;
 });
@@ -23,6 +24,7 @@ const plug = computed({ get: () => (plugged.value ? "on" : "off"), set: (v: "on"
 const WHAT = [
   { key: "volts" as const, word: "volts" },
   { key: "ohms" as const, word: "ohms" },
+  { key: "amps" as const, word: "amps" },
 ];
 const swap = () => (leads.value = { red: leads.value.black, black: leads.value.red });
 const LEADS: Lead[] = ["red", "black"];
@@ -33,6 +35,7 @@ const LEADS: Lead[] = ["red", "black"];
     <div class="col-span-2">
       <p class="num text-[2.4rem] leading-none font-semibold" role="status" data-testid="meter">{{ shown }}</p>
       <p class="mt-1 min-h-10 text-[0.9rem] leading-snug text-soft">{{ reading?.says ?? trouble }}</p>
+      <p v-if="reading" class="mt-1 border-l-2 border-line pl-2 text-[0.86rem] leading-snug">It proves {{ reading.proves }}</p>
       <label class="mt-2 block">
         <span class="text-[0.88rem]">Key and engine</span>
         <select

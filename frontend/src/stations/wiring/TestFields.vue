@@ -5,17 +5,23 @@ import { computed } from "vue";
 import type { Stages } from "@/api/types";
 import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
+import ColourStripe from "./ColourStripe.vue";
+import WireTrace from "./WireTrace.vue";
 import { choice } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 
 type Row = Stages["wiring"]["tests"][number];
-const props = defineProps<{ rows: Row[]; chosen: string | null }>();
+const props = defineProps<{ wiring: Stages["wiring"]; chosen: string | null }>();
 const emit = defineEmits<{ choose: [string] }>();
 const store = useBuild();
-const row = computed(() => props.rows.find((r) => r.wire === props.chosen) ?? props.rows[0]!);
+const rows = computed<Row[]>(() => props.wiring.tests);
+const row = computed(() => rows.value.find((r) => r.wire === props.chosen) ?? rows.value[0]!);
+const wire = computed(() => props.wiring.wires.find((w) => w.key === row.value.wire)!);
+/** The short code on its two labels. */
+const code = computed(() => `W${props.wiring.wires.indexOf(wire.value) + 1}`);
 const at = computed(() => `/wiring/tests/${row.value.wire}`);
 const there = computed(() => store.at(at.value) != null);
-const step = (by: number) => emit("choose", props.rows[(props.rows.indexOf(row.value) + by + props.rows.length) % props.rows.length]!.wire);
+const step = (by: number) => emit("choose", rows.value[(rows.value.indexOf(row.value) + by + rows.value.length) % rows.value.length]!.wire);
 const begin = () => store.set(at.value, { stage: "laid" });
 const WORDS: Record<string, string> = { off: "key off", run: "run", prime: "prime", crank: "cranking", idle: "idle", full: "full power" };
 </script>
@@ -32,9 +38,10 @@ const WORDS: Record<string, string> = { off: "key off", run: "run", prime: "prim
         <IconArrowLeft :size="18" aria-hidden="true" />
       </button>
       <p class="text-center leading-tight">
-        <b class="first-letter:uppercase">{{ row.label }}</b><br /><span class="num text-[0.85rem] text-soft"
-          >{{ row.near }} to {{ row.far }}</span
-        >
+        <b>{{ code }}, {{ row.label }}</b
+        ><br /><span class="text-[0.88rem] text-soft">{{ wire.starts_at }} to {{ wire.ends_at }}</span
+        ><br /><ColourStripe :colour="wire.colour" />
+        <span class="num ml-2 text-[0.85rem] text-soft">{{ +(wire.area_m2 * 1e6).toPrecision(3) }} mm²</span>
       </p>
       <button type="button" class="btn !px-2" aria-label="The next wire" @click="step(1)">
         <IconArrowRight :size="18" aria-hidden="true" />
@@ -63,5 +70,9 @@ const WORDS: Record<string, string> = { off: "key off", run: "run", prime: "prim
         </p>
       </div>
     </template>
+    <details class="col-span-2 border-t border-hair pt-1" :open="!there">
+      <summary class="min-h-11 cursor-pointer py-2 font-semibold">Where it goes, and what is read on its way</summary>
+      <WireTrace :wiring="wiring" :wire="row.wire" />
+    </details>
   </FieldGroup>
 </template>

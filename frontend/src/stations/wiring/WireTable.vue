@@ -5,6 +5,7 @@ import type { Stages, WireRow } from "@/api/types";
 import Field from "@/parts/Field.vue";
 import ColourStripe from "./ColourStripe.vue";
 import { useScales } from "@/figures/owners";
+import { useBuild } from "@/stores/build";
 
 const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null }>();
 const own = useScales();
@@ -18,6 +19,14 @@ const shown = computed(() => {
 });
 /** What else is told of a wire that is there or is made. */
 const MORE = ["length", "measured", "insulation", "temperature", "twist", "method"];
+const store = useBuild();
+const left = computed(() => (store.build!.wiring.left_out ?? []) as string[]);
+const leaveOut = (key: string) => store.set("/wiring/left_out", [...left.value, key]);
+const putBack = (key: string) =>
+  store.set(
+    "/wiring/left_out",
+    left.value.filter((k) => k !== key),
+  );
 const onUnit = (w: WireRow) => w.start.startsWith("unit.") || w.end.startsWith("unit.");
 const size = (w: WireRow) => `${+(w.area_m2 * 1e6).toPrecision(3)}`;
 const circuit = (w: WireRow) => props.wiring.circuits.find((c) => c.key === w.circuit);
@@ -87,8 +96,9 @@ const over = (w: WireRow) => {
               <td colspan="9" class="px-3 py-2">
                 <p class="mb-2">
                   Runs {{ w.runs || "at one place" }}. {{ size(w) }} mm² is {{ w.fitted ? "fitted" : "proposed"
-                  }}<template v-if="w.fitted">; {{ +(w.proposed_area_m2 * 1e6).toPrecision(3) }} mm² is proposed</template>; it carries
-                  {{ w.limit_a.toFixed(1) }} A here and reaches {{ own.temperature.tell(w.temperature_k) }}. Noise class {{ w.noise }}.
+                  }}<template v-if="w.fitted">; {{ +(w.proposed_area_m2 * 1e6).toPrecision(3) }} mm² is proposed</template>; at most
+                  {{ w.limit_a.toFixed(1) }} A may run in it here; with what does it reaches {{ own.temperature.tell(w.temperature_k) }}.
+                  Noise class {{ w.noise }}.
                 </p>
                 <div class="grid max-w-3xl grid-cols-2 gap-3 sm:grid-cols-4">
                   <Field :at="`/wiring/fitted/${w.key}/size`" label="Fitted size, if another" hint="as above" /><Field
@@ -97,8 +107,17 @@ const over = (w: WireRow) => {
                     hint="as above"
                   />
                   <Field v-for="k in MORE" :key="k" :at="`/wiring/fitted/${w.key}/${k}`" />
+                  <Field :at="`/wiring/names/${w.key}`" label="Called" hint="as above" />
                   <Field v-if="onUnit(w)" :at="`/wiring/unit/chosen/${w.key}`" label="Pin of the unit, by hand" hint="found" />
                 </div>
+                <p class="mt-2">
+                  <button type="button" class="btn btn-small" :disabled="store.readOnly" @click="leaveOut(w.key)">
+                    Leave this wire out
+                  </button>
+                  <span v-if="store.problems['/wiring/left_out']" class="ml-2 text-[0.88rem] text-spark" role="alert">{{
+                    store.problems["/wiring/left_out"]
+                  }}</span>
+                </p>
               </td>
             </tr>
           </template>
@@ -106,5 +125,11 @@ const over = (w: WireRow) => {
       </table>
       <p v-if="!shown.length" class="p-3 text-soft">No wire by that name.</p>
     </div>
+    <p v-if="left.length" class="mt-2 flex flex-wrap items-center gap-2 text-[0.9rem]">
+      Left out:
+      <button v-for="k in left" :key="k" type="button" class="btn btn-small" :disabled="store.readOnly" @click="putBack(k)">
+        {{ k.replaceAll("_", " ") }}, put it back
+      </button>
+    </p>
   </div>
 </template>

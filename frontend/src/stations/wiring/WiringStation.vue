@@ -17,6 +17,11 @@ const SettingList = defineAsyncComponent(() => import("./SettingList.vue"));
 const PinList = defineAsyncComponent(() => import("./PinList.vue"));
 const UnitFields = defineAsyncComponent(() => import("./UnitFields.vue"));
 const WireTable = defineAsyncComponent(() => import("./WireTable.vue"));
+const WireTrace = defineAsyncComponent(() => import("./WireTrace.vue"));
+const AddedFields = defineAsyncComponent(() => import("./AddedFields.vue"));
+const FuseFields = defineAsyncComponent(() => import("./FuseFields.vue"));
+const FaceBench = defineAsyncComponent(() => import("./FaceBench.vue"));
+const FeedKeys = defineAsyncComponent(() => import("./FeedKeys.vue"));
 const BalanceTable = defineAsyncComponent(() => import("./BalanceTable.vue"));
 const BranchFields = defineAsyncComponent(() => import("./BranchFields.vue"));
 const BranchWires = defineAsyncComponent(() => import("./BranchWires.vue"));
@@ -105,6 +110,8 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
       </FieldGroup>
     </template>
 
+    <template #feeds><FeedKeys /></template>
+
     <template #unit-fields>
       <FieldGroup group="unit" :at="['/wiring/profile', '/wiring/insulation']">
         <Field class="col-span-2" at="/wiring/profile" />
@@ -129,26 +136,19 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     </template>
     <template #unit><PinList :pins="result.pins" /></template>
 
-    <template #wires-fields><OwnFields /></template>
+    <template #wires-fields>
+      <section v-if="traced" class="mb-3">
+        <h2 class="text-[1.05rem] first-letter:uppercase">{{ result.wires.find((w) => w.key === traced)?.label }}</h2>
+        <WireTrace :wiring="result" :wire="traced" />
+      </section>
+      <OwnFields /><AddedFields />
+    </template>
     <template #wires>
       <HarnessPlan :wiring="result" :traced="traced" low />
       <WireTable :wiring="result" :traced="traced" @trace="(k) => (traced = k)" />
     </template>
 
-    <template #fuses-fields>
-      <FieldGroup group="fuses" at="/wiring/fuses" note="Empty takes the proposal. A fuse protects the wire, at its supply end.">
-        <div class="col-span-2 flex flex-col gap-1.5">
-          <div v-for="f in result.fuses" :key="f.key" class="grid grid-cols-[5rem_1fr_6rem] items-center gap-2">
-            <span>{{ choice(f.key) }}</span>
-            <span class="text-[0.88rem] text-soft"
-              >{{ f.load_a.toFixed(1) }} A load, {{ f.proposed_a ?? "no" }} A proposed, wire {{ f.wire_limit_a.toFixed(0) }} A</span
-            >
-            <Field :at="`/wiring/fuses/${f.key}`" bare :hint="`${f.proposed_a ?? '–'} A`" :label="`Fuse fitted, ${f.key}, amps`" />
-          </div>
-        </div>
-      </FieldGroup>
-      <RelayFields />
-    </template>
+    <template #fuses-fields> <FuseFields :fuses="result.fuses" /><RelayFields /> </template>
 
     <template #sits-fields><UnitPlace /></template>
     <template #sits><SettingList :rows="result.settings" /></template>
@@ -161,11 +161,11 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     <template #power-fields><PowerFields /></template>
     <template #power><StatesDrawing :rows="result.states" /><BalanceTable :rows="result.states" /></template>
 
-    <template #routes-fields><BranchFields v-model="looked" :branches="result.branches" /></template>
+    <template #routes-fields><BranchFields v-model="looked" :wiring="result" /></template>
     <template #passes-fields><PassFields /></template>
     <template #passes><HarnessPlan :wiring="result" :traced="traced" /></template>
     <template #routes>
-      <HarnessPlan :wiring="result" :traced="traced" :branch="looked" />
+      <HarnessPlan :wiring="result" :traced="traced" :branch="looked" editable @look="(k) => (looked = looked === k ? null : k)" />
       <BranchWires v-if="looked" :wiring="result" :branch="looked" />
     </template>
 
@@ -174,9 +174,11 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
 
     <template #circuits><CircuitBench /></template>
 
+    <template #plugs><FaceBench /></template>
+
     <template #meter><MeterBench /></template>
 
-    <template #tests-fields><TestFields :rows="result.tests" :chosen="tested" @choose="(w) => (tested = w)" /></template>
+    <template #tests-fields><TestFields :wiring="result" :chosen="tested" @choose="(w) => (tested = w)" /></template>
     <template #tests><TestSheet :rows="result.tests" :chosen="tested" @choose="toWire" /></template>
 
     <template #ways><QuestionList station="wiring" /></template>

@@ -1,7 +1,7 @@
 import { useStorage } from "@vueuse/core";
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from "vue";
 import { api, ApiError } from "@/api/client";
-import type { Explained, KeyState, Reading, ReadingTyped, Terminals } from "@/api/types";
+import type { Explained, KeyState, MeterQuestion, Reading, ReadingTyped, Terminals } from "@/api/types";
 import { useBuild } from "@/stores/build";
 
 export type Lead = "red" | "black";
@@ -12,7 +12,7 @@ export interface UseMeterReturn {
   trouble: Ref<string>;
   state: Ref<KeyState>;
   plugged: Ref<boolean>;
-  quantity: Ref<"volts" | "ohms">;
+  quantity: Ref<MeterQuestion["quantity"]>;
   leads: Ref<Record<Lead, string>>;
   /** The lead that the next press puts down. */
   hand: Ref<Lead>;
@@ -34,7 +34,7 @@ export function useMeter(): UseMeterReturn {
   const trouble = ref("");
   const state = ref<KeyState>("prime");
   const plugged = ref(true);
-  const quantity = ref<"volts" | "ohms">("volts");
+  const quantity = ref<MeterQuestion["quantity"]>("volts");
   const leads = ref<Record<Lead, string>>({ red: "pump.plus", black: "battery.minus" });
   const hand = ref<Lead>("red");
   const readings = useStorage<ReadingTyped[]>(`uphill-spark.readings.${store.id}`, []);
