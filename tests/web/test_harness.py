@@ -101,14 +101,16 @@ class Harness(WebCase):
     def test_what_shorts_or_hangs_in_the_air_is_refused_and_nothing_stored(self) -> None:
         before = self.client.get(self.at).get_json()
         lamp = {"label": "Lamp", "start": "battery.plus", "end": "battery.minus", "carries": "2 A"}
-        for path, value, words in (
-            ("/wiring/added", {"one": lamp}, "shorts battery plus"),
-            ("/wiring/added", {"one": lamp | {"end": "moon.plus"}}, "not there"),
-            ("/wiring/left_out", ["fan_ground"], "hang in the air"),
-            ("/wiring/branches/ring", {"start": "dash", "end": "engine", "length": "1 m", "zone": "cabin"}, "as it is"),
-            ("/wiring/branches/ring", {"start": "dash", "end": "engine", "length": "0 m", "zone": "cabin"}, "as it is"),
+        for i, (path, value, words) in enumerate(
+            (
+                ("/wiring/added", {"one": lamp}, "shorts battery plus"),
+                ("/wiring/added", {"one": lamp | {"end": "moon.plus"}}, "not there"),
+                ("/wiring/left_out", ["fan_ground"], "hang in the air"),
+                ("/wiring/branches/ring", {"start": "dash", "end": "engine", "length": "1 m", "zone": "cabin"}, "as it is"),
+                ("/wiring/branches/ring", {"start": "dash", "end": "engine", "length": "0 m", "zone": "cabin"}, "as it is"),
+            )
         ):
-            body = {"base": before["head"], "patch": [{"op": "add", "path": path, "value": value}], "who": "Ada", "edit_id": self.new_id()}
+            body = {"base": before["head"], "patch": [{"op": "add", "path": path, "value": value}], "who": "Ada", "edit_id": f"refused-{i}"}
             answer = self.client.patch(self.at, json=body)
             self.assertEqual(answer.status_code, 422, (path, answer.text[:200]))
             self.assertIn(words, answer.get_json()["message"])

@@ -18,7 +18,7 @@ from typing import Any
 from cachetools import LRUCache, cached
 
 from ..core.asked import Answer, Subject, Trial, answer
-from ..core.errors import NotConverged, SparkError, WorkedTooLong
+from ..core.errors import BuildError, NotConverged, SparkError, WorkedTooLong
 from ..core.given import Build, parse
 from ..core.given.readings import Readings, readings
 from ..core.plan import Evaluated, Plan, evaluated
@@ -137,7 +137,7 @@ def _work_out(digest: str, document: dict[str, Any], before: Standing | None, bu
     try:
         found = evaluated(build, before.evaluated if before else None, _until(WORKED_MOST), units)
         return Standing(digest, document, found, readings(build, units))
-    except (NotConverged, WorkedTooLong):
+    except (BuildError, NotConverged, WorkedTooLong):
         raise
     except Exception as error:  # a rule that breaks on a build is told as such, with the build kept out of the store
         raise CannotBeWorkedOut(f"This build cannot be worked out ({type(error).__name__}). Nothing was stored.") from error

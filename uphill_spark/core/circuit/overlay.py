@@ -6,7 +6,7 @@ The netlist is made whole first, then changed; what would then hang in the air, 
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import replace
 
 import networkx
@@ -41,8 +41,8 @@ def placed(build: Build, circuits: Sequence[Circuit]) -> None:
     if not sits and not names:
         return
     for wire in (w for circuit in circuits for w in circuit.wires):
-        wire.start_place = sits.get(wire.start.partition(".")[0], wire.start_place)
-        wire.end_place = sits.get(wire.end.partition(".")[0], wire.end_place)
+        wire.start_place = sits.get(_part(wire.start), wire.start_place)
+        wire.end_place = sits.get(_part(wire.end), wire.end_place)
         wire.label = names.get(wire.key, wire.label)
 
 
@@ -56,13 +56,27 @@ def overlaid(build: Build, netlist: Netlist, pins: Sequence[PinRow]) -> Netlist:
     added = list(_added(build, netlist, kinds))
     gone = _left_out(netlist, left, [c.wires[0] for c in added])
     made = [replace(c, wires=[x for x in c.wires if x.key not in gone]) for c in netlist.circuits]
+    went = _parts(w for c in netlist.circuits for w in c.wires) - _parts(
+        w for c in (*made, *added) for w in c.wires
+    )  # with all their wires
     changed = replace(
-        netlist, circuits=tuple(c for c in (*made, *added) if c.wires), links=(*netlist.links, *_more_links(build, netlist, added, kinds))
+        netlist,
+        circuits=tuple(c for c in (*made, *added) if c.wires),
+        links=tuple(x for x in (*netlist.links, *_more_links(build, netlist, added, kinds)) if not {_part(x.a), _part(x.b)} & went),
+        loads=tuple(x for x in netlist.loads if not {_part(x.plus), _part(x.minus)} & went),
     )
     _nothing_adrift(netlist, changed, "/wiring/left_out/0" if left else "/wiring/added")
     for key in w.added:
         _no_short(changed, f"added_{key}", f"/wiring/added/{key}")
     return changed
+
+
+def _part(terminal: str) -> str:
+    return terminal.partition(".")[0]
+
+
+def _parts(wires: Iterable[Conductor]) -> set[str]:
+    return {_part(end) for w in wires for end in w.nets}
 
 
 def _added(build: Build, netlist: Netlist, kinds: Mapping[str, str]) -> Iterator[Circuit]:
@@ -86,8 +100,8 @@ def _added(build: Build, netlist: Netlist, kinds: Mapping[str, str]) -> Iterator
 
 
 def _would_do(terminal: str, there: set[str]) -> str:
-    part = terminal.partition(".")[0]
-    near = sorted(t for t in there if t.partition(".")[0] == part)
+    part = _part(terminal)
+    near = sorted(t for t in there if _part(t) == part)
     return f"one of {', '.join(near[:12])}" if near else "a terminal of this harness, like battery.plus, pump_relay.87 or unit.A5"
 
 
@@ -97,9 +111,9 @@ def where(netlist: Netlist) -> dict[str, str]:
         end: place for w in netlist.conductors for end, place in ((w.start, w.start_place), (w.end, w.end_place)) if end != "unit.none"
     }
     loose = [end for link in netlist.links for end in (link.a, link.b)] + [end for load in netlist.loads for end in (load.plus, load.minus)]
-    by_part = {end.partition(".")[0]: place for end, place in found.items()}
+    by_part = {_part(end): place for end, place in found.items()}
     for end in loose:
-        part = end.partition(".")[0]
+        part = _part(end)
         if not end.startswith(("unit.inside", "unit.none")) and end not in found:
             found[end] = by_part.get(part, _AT.get(part, "panel"))
     return {PLUS: "battery", MINUS: "battery", BLOCK: "engine", BODY: "engine"} | found
@@ -141,10 +155,10 @@ def _left_out(netlist: Netlist, left: Sequence[str], added: Sequence[Conductor])
                 "That wire is what the pump or the control unit runs by.",
                 (Problem(at, w.key, f"{w.label} to stay; say what is fitted for it by its size, length and measured ohms"),),
             )
-        parts = {end.partition(".")[0] for end in stay}
+        parts = {_part(end) for end in stay}
         for end in w.nets:
-            part = end.partition(".")[0]
-            others = {e for x in netlist.conductors for e in x.nets if e.partition(".")[0] == part} - {end}
+            part = _part(end)
+            others = {e for x in netlist.conductors for e in x.nets if _part(e) == part} - {end}
             if end not in (PLUS, *_GROUNDS) and end not in stay and part in parts and others and part not in ("unit", "fuse"):
                 raise BuildError(
                     f"{terminal_name(end).capitalize()} would hang in the air.",
