@@ -12,6 +12,7 @@ from typing import Any
 
 from bench.fuel import Rows
 from tests.builds import edited, worked
+from tests.core.test_network import Large, harness
 from uphill_spark.core import equilibrium
 from uphill_spark.core.circuit.branches import branches
 from uphill_spark.core.circuit.conductors import make
@@ -19,6 +20,8 @@ from uphill_spark.core.circuit.electric import Electric
 from uphill_spark.core.circuit.faults import Taken, Tester
 from uphill_spark.core.circuit.states import ORDER
 from uphill_spark.core.circuit.supply import supply
+from uphill_spark.core.physics.network import LARGE, Branch, Network
+from uphill_spark.core.physics.sparse_network import SparseNetwork
 from uphill_spark.formats import spice
 
 
@@ -71,6 +74,20 @@ def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[floa
         statistics.median(milliseconds(lambda: Tester(w.circuit).explain(readings), 5)),
     )
     against(table, milliseconds, nodes, w.circuit)
+    growing(table, milliseconds)
+
+
+def growing(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[float]]) -> None:
+    """Eight states of harnesses of so many wires, factored afresh, with loads that hold their current and fade below their knee."""
+    for wires, goal in ((50, None), (200, None), (1000, 60.0)):
+        rows, loads = harness(wires // 2)
+        held = {"plus": [12.6] * len(ORDER), "minus": [0.0] * len(ORDER)}
+
+        def eight(rows: list[Branch] = rows, loads: list[tuple[str, str]] = loads, held: dict[str, list[float]] = held) -> None:
+            network = (SparseNetwork if len(rows) > LARGE else Network)(rows, [], held, loads)
+            network.solution(network.settle(Large.fading)[1])
+
+        table.row(f"circuit: eight states of a harness of {wires} wires", goal, statistics.median(milliseconds(eight, 8)))
 
 
 def against(

@@ -8,7 +8,8 @@ from hypothesis import strategies as st
 
 from tests import examples
 from uphill_spark.core.errors import NotConverged
-from uphill_spark.core.physics.network import Branch, Law, Network, Source
+from uphill_spark.core.physics.network import Array, Branch, Law, Network, Source
+from uphill_spark.core.physics.sparse_network import SparseNetwork
 
 ON = (True,)
 
@@ -52,6 +53,48 @@ class WorkedFigures(unittest.TestCase):
         b, c = np.linalg.solve(matrix, [12 / 10, 12 / 20])
         self.assertAlmostEqual(found.potential("b", 0), b, places=6)
         self.assertAlmostEqual(found.potential("c", 0), c, places=6)
+
+
+def harness(circuits: int, states: int = 8) -> tuple[list[Branch], list[tuple[str, str]]]:
+    """So many circuits: from the battery, some over a splice, through a contact that is open in some states, out and back, half of them by the body."""
+    rows, loads = [Branch("body", "minus", 1e-3, (True,) * states)], []
+    for k in range(circuits):
+        shut = tuple((state + k) % 3 != 0 for state in range(states))
+        start = f"fuse.{k}" if k % 4 else f"splice.{k // 16}"
+        rows.append(Branch("plus", start, 3e-3, (True,) * states))
+        rows.append(Branch(start, f"d{k}.plus", 0.02 + k * 1e-5, shut))
+        rows.append(Branch(f"d{k}.minus", "minus" if k % 2 else "body", 0.02, (True,) * states))
+        loads.append((f"d{k}.plus", f"d{k}.minus"))
+    return rows, loads
+
+
+class Large(unittest.TestCase):
+    """A large network is solved in another way, to the same answer."""
+
+    @staticmethod
+    def fading(volts: Array) -> tuple[Array, Array]:
+        """Half an ampere down to 3 V, and less below."""
+        return 0.5 * np.minimum(volts / 3, 1), np.where(volts < 3, 0.5 / 3, 0.0)
+
+    def test_both_ways_agree_on_every_node(self) -> None:
+        for circuits in (3, 40, 120):
+            rows, loads = harness(circuits)
+            held = {"plus": [12.6] * 8, "minus": [0.0] * 8}
+            sources = [Source("d0.plus", "d0.minus", 5.0, 0.5, (True, False) * 4)]
+            found = []
+            for kind in (Network, SparseNetwork):
+                network = kind(rows, sources, held, loads)
+                amps = network.settle(self.fading)[1]
+                found.append((network.solution(amps).u, amps, network.resistance, network.open_volts))
+            for dense, sparse in zip(*found, strict=True):
+                shut = np.abs(dense) < 1e6  # ohms behind an open contact are those of a leak
+                np.testing.assert_allclose(sparse[shut], dense[shut], atol=2e-6)
+
+    def test_one_that_cannot_settle_says_so(self) -> None:
+        rows, loads = harness(4)
+        network = SparseNetwork(rows, [], {"plus": [12.0] * 8, "minus": [0.0] * 8}, loads)
+        with self.assertRaises(NotConverged):
+            network.settle(lambda v: (np.where(v > 6, 1e4, -1e4), np.zeros(v.shape)))
 
 
 class Laws(unittest.TestCase):

@@ -24,7 +24,8 @@ from .circuit.supply import INSIDE, Supply, supply
 from .errors import NotConverged
 from .given import Build
 from .given.injectors import PeakAndHold
-from .physics.network import LEAST_OHMS, Array, Branch, Network, Solution, Source
+from .physics.network import LARGE, LEAST_OHMS, Array, Branch, Network, Solution, Source
+from .physics.sparse_network import SparseNetwork
 from .reference import devices
 from .stages.engine import EngineResult
 from .stages.fuel.demand import KEY_STATE, StateName, demands, need
@@ -195,7 +196,7 @@ class _Balance:
         opening, holding = squares(high - low, first, many, together=together), squares(low, first + held, many, together=together)
         return Draw(average, (opening + holding).effective, (opening + holding).peak)
 
-    def network(self, rows: tuple[Branch, ...], behind: Supply, gone: Gone) -> Network:
+    def network(self, rows: tuple[Branch, ...], behind: Supply, gone: Gone) -> Network | SparseNetwork:
         """The harness as a network: wires, joints, loads that are resistors, the control unit's 5 V, what stands behind the posts."""
         held = tuple((name, tuple(volts)) for name, volts in behind.held().items())
         return _factored(rows, tuple(sources(behind, gone)), held, tuple((load.plus, load.minus) for load in self.loads))
@@ -211,9 +212,9 @@ class _Balance:
         amps += solution.amps[:, [j for j, load in enumerate(self.loads) if load.plus == PLUS]].sum(axis=1)
         return dict(zip(ORDER, amps.tolist(), strict=True))
 
-    def settle(self, network: Network) -> tuple[Solution, int]:
+    def settle(self, network: Network | SparseNetwork) -> tuple[Solution, int]:
         """Rounds until no current moves. Raises NotConverged."""
-        resistance = np.diagonal(network.impedance, axis1=1, axis2=2)
+        resistance = network.resistance
         self._reached = (resistance < CUT_OFF).astype(np.float64)
         self.pump(self._feeds(network, network.open_volts))
         volts, amps = network.settle(self.law)
@@ -226,11 +227,11 @@ class _Balance:
                 return network.solution(amps), rounds
         raise NotConverged(f"harness and what hangs on it: {moved:.3g} A still move after {ROUNDS} rounds")
 
-    def _feeds(self, network: Network, behind: Array) -> dict[StateName, Feed]:
+    def _feeds(self, network: Network | SparseNetwork, behind: Array) -> dict[StateName, Feed]:
         """What stands behind the pump in each state of the fuel system, from the volts behind every load."""
         j = self.index["pump"]
         return {
-            name: Feed(float(behind[k, j]), float(network.impedance[k, j, j]))
+            name: Feed(float(behind[k, j]), float(network.resistance[k, j]))
             for name, k in ((n, ORDER.index(key)) for n, key in KEY_STATE.items())
         }
 
@@ -241,9 +242,10 @@ def _factored(
     driven: tuple[Source, ...],
     held: tuple[tuple[str, tuple[float, ...]], ...],
     loads: tuple[tuple[str, str], ...],
-) -> Network:
+) -> Network | SparseNetwork:
     """A harness as a network. Most edits leave it as it was: it is factored once."""
-    return Network(rows, driven, dict(held), loads)
+    many = len({end for row in rows for end in (row.a, row.b)})
+    return (SparseNetwork if many > LARGE else Network)(rows, driven, dict(held), loads)
 
 
 def _pump_state(state: State) -> StateName:
@@ -286,7 +288,7 @@ def work_out(build: Build, engine: EngineResult, harness: Harness) -> Electric:
         made=made,
         most=most,
         solution=solution,
-        impedance=network.impedance,
+        resistance=network.resistance,
         loads=balance.index,
         fit=balance.fit,
         pipes=balance.pipes,

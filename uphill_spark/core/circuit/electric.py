@@ -53,7 +53,7 @@ class Electric:
     made: dict[str, Made]
     most: dict[str, Draw]
     solution: Solution
-    impedance: Array
+    resistance: Array
     loads: dict[str, int]
     fit: PumpFit
     pipes: Pipes
@@ -100,7 +100,7 @@ class Electric:
     def feed(self, load: str, state: KeyState) -> Feed:
         """The harness as a load sees it."""
         k, j = ORDER.index(state), self.loads[load]
-        ohms = float(self.impedance[k, j, j])
+        ohms = float(self.resistance[k, j])
         return Feed(float(self.solution.volts[k, j]) + ohms * float(self.solution.amps[k, j]), ohms)
 
     def amps(self, wire: str, state: KeyState) -> float:

@@ -23,6 +23,7 @@ LEAK = 1e-9  # S from each node to the reference: a node that hangs in the air h
 RESIDUAL = 1e-6  # A, what may be left over at a node
 ROUNDS = 60
 LEAST_STEP = 1e-3  # of a step, after which it is taken as it is
+LARGE = 200  # nodes, from which on `sparse_network` is faster
 LEAST_OHMS = 1e-5  # a joint without resistance is taken as this
 CLOSE = 1e-9  # V, by which a load may still be off
 
@@ -115,6 +116,7 @@ class Network:
         across = incidence[fixed:].T
         self.open_volts = self._u0 @ across.T + self._held @ incidence[:fixed]
         self.impedance = across @ self._spread
+        self.resistance: Array = np.diagonal(self.impedance, axis1=1, axis2=2)
         self._eye = np.eye(m)
 
     def settle(self, law: Law, near: Array | None = None) -> tuple[Array, Array]:
