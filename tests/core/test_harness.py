@@ -9,7 +9,7 @@ from tests import examples
 from tests.builds import document, plan, worked
 from uphill_spark.core.circuit.joints import FIELD_OHM
 from uphill_spark.core.circuit.netlist import BLOCK, BODY, LAMP_OHM, MINUS, PLUS
-from uphill_spark.core.circuit.old_wire import kind_of, says
+from uphill_spark.core.circuit.old_wire import LOOKS, kind_of, says
 from uphill_spark.core.circuit.states import CHARGING_V, CRANK_V, ORDER, REST_V
 from uphill_spark.core.circuit.supply import HEALTHY_OHM
 from uphill_spark.core.errors import BuildError
@@ -152,6 +152,12 @@ class WhichWire(unittest.TestCase):
             "starter_only": (0, 0, 0, 9.6), "dead": (0, 0, 0, 0), "fed_back": (3, 0, 12, 9.8),
         }.items():  # fmt: skip
             self.assertEqual(self.kind(*volts), kind)
+
+    def test_the_card_says_what_is_worked_out(self) -> None:
+        volts = {"live": 12.2, "dead": 0.2, "half": 6.0, "not dead": 3.0, "either": 0.0}
+        for kind, looks in LOOKS.items():
+            off, accessory, run, crank = (volts[word] for word in looks)
+            self.assertEqual(self.kind(off, accessory, run, min(crank, 9.8)), kind, looks)
 
     def test_limits(self) -> None:
         self.assertEqual(self.kind(0, None, 9.0, 7.5), "ignition_lives")

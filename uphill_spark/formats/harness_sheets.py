@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Mapping, Sequence
-from typing import get_args
 
 from ..core.circuit.faces import plugs
 from ..core.circuit.netlist import part_name, terminal_name
-from ..core.circuit.old_wire import ASKED, Kind, says
+from ..core.circuit.old_wire import ASKED, BALLAST, DEAD, LIVE, LIVE_CRANK, LOOKS, says
 from ..core.circuit.states import STATES, KeyState
 from ..core.given import Build
 from ..core.plan import Plan
@@ -20,7 +19,6 @@ from .station_sheet import Block, Sheet, words
 _SHOWN: tuple[KeyState, ...] = ("off", "run", "prime", "crank", "idle")
 _BOX = "____"
 EMPTY_ROWS = 10  # lines to write on, of the card for wires that nobody knows
-KINDS: tuple[Kind, ...] = get_args(Kind)
 TO_BUY = 1.1  # times the wire in the harness: what is cut off, spoilt, and done again
 #: Relays of a harness: the wire that their contact feeds, and what they switch.
 _RELAYS = (
@@ -122,7 +120,7 @@ def which_wire(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     ]  # fmt: skip
     empty = [("______________", *[_BOX] * len(ASKED), "")] * max(EMPTY_ROWS - len(told), 4)
     return Sheet(
-        station="wiring", title="Which wire is this?", lead="Volts from the wire to a clean ground, with a 21 W lamp on it, in four positions of the key",
+        station="wiring", title="Which wire is this", lead="Volts from the wire to a clean ground, with a 21 W lamp on it, in four positions of the key",
         cautions=[
             "While cranking: coil unplugged, neutral, hand brake on, a helper at the key, hands and leads clear of belt and fan.",
             "A lamp of 21 W draws 1.8 A: hold it by its holder, it is hot within a minute. A buzzer or a meter alone proves nothing here.",
@@ -130,7 +128,7 @@ def which_wire(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         ],
         figures=(), blocks=[
             Block("Read", [*told, *empty], ("wire, where and colours", *(STATES[key].position if key != "crank" else "crank" for key in ASKED), "then it is")),
-            Block("What it is", [(says(kind),) for kind in KINDS if kind != "not_told"]),
+            Block("What it is", [(*looks, says(kind)) for kind, looks in LOOKS.items()], (*(STATES[key].position if key != "crank" else "crank" for key in ASKED), "it is"), note=f"Live is {LIVE:g} V or more, {LIVE_CRANK:g} V while cranking; half is {BALLAST[0]:g} to {BALLAST[1]:g} V; dead is under {DEAD:g} V."),
         ],
         photos=photos, codes="WIRE-15", most=0,
     )  # fmt: skip
@@ -154,7 +152,7 @@ def hand_over(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     ]  # fmt: skip
     places = [
         ("control unit", words(v.unit.mounted)), ("battery", words(v.battery.stands)), ("master switch cuts", words(v.battery.master)), ("power taken from", words(feed.taken_from)),
-        ("first fuse", f"{feed.fuse_distance} from there"), ("fuses and relays", next((n.name for n in w.nodes if n.key == "panel"), "")),
+        ("first fuse", f"{feed.fuse_distance} from there"),
         *((f"ground of {words(key)}", f"{words(g.lands)}{f', {g.ohms}' if g.ohms is not None else ', not measured'}") for key, g in v.grounds.items()),
     ]  # fmt: skip
     proven = sum(r.verdict == "pass" for r in w.tests)
@@ -164,7 +162,7 @@ def hand_over(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         cautions=["A fuse that goes has a reason: the same size again, once it is found. Battery off before a terminal is touched; never work on fuel lines with the pump's fuse in."],
         figures=(), blocks=[
             Block("Where things are", places), Block("To carry", carry), Block("Ignition feed, as measured", key_row),
-            Block("Volts when it is well", well, ("key and engine", "posts", "control unit", "pump", "block above minus")),
+            Block("Volts to expect, by the solve of this build", well, ("key and engine", "posts", "control unit", "pump", "block above minus")),
             *([Block("Differs from the list", _differs(build))] if _differs(build) else []),
             *([Block("Covered and not tested", [(", ".join(hidden),)])] if hidden else []),
         ],

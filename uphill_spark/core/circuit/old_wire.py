@@ -26,6 +26,19 @@ _SAYS: dict[Kind, str] = {
 }
 
 
+#: How each looks at off, accessory, run and crank: what is printed on the card. A test holds it against `kind_of`.
+LOOKS: dict[Kind, tuple[str, str, str, str]] = {
+    "permanent": ("live", "live", "live", "live"),
+    "ignition_lives": ("dead", "either", "live", "live"),
+    "ignition_dies": ("dead", "dead", "live", "dead"),
+    "accessory": ("dead", "live", "live", "dead"),
+    "ballast": ("dead", "dead", "half", "live"),
+    "starter_only": ("dead", "dead", "dead", "live"),
+    "dead": ("dead", "dead", "dead", "dead"),
+    "fed_back": ("not dead", "either", "live", "either"),
+}
+
+
 def kind_of(volts: Mapping[KeyPosition, float]) -> Kind:
     """What a wire is by its volts [V]; "not_told" while a position that decides is missing, or the starter did not turn."""
     off, accessory, run, crank = (volts.get(key) for key in ASKED)
