@@ -21,8 +21,8 @@ def added(**changes: Any) -> dict[str, Any]:
 class Added(unittest.TestCase):
     def test_a_wire_is_routed_sized_fused_and_solved_like_another(self) -> None:
         w = worked("tern", added())
-        row = next(r for r in w.wiring.wires if r.key == "added_one")
-        self.assertEqual((row.start_node, row.end_node, row.fuse), ("battery", "dash", "added_one"))
+        wire = w.circuit.made["added_one"].wire
+        self.assertEqual((wire.start_place, wire.end_place, wire.fuse), ("battery", "dash", "added_one"))
         self.assertEqual(next(f.load_a for f in w.wiring.fuses if f.key == "added_one"), 2.0)
         self.assertGreater(w.circuit.volts("own_interior_lamp.plus", "off"), 12)  # fed with the key off now
         self.assertLess(worked("tern").circuit.volts("own_interior_lamp.plus", "off"), 0.1)
@@ -106,10 +106,8 @@ class LeftOut(unittest.TestCase):
 
 class Placed(unittest.TestCase):
     def test_a_part_that_sits_elsewhere_moves_its_wires(self) -> None:
-        near, far = (
-            next(r for r in worked("tern", c).wiring.wires if r.key == "crank_signal") for c in ({}, {"/wiring/sits": {"crank": "exhaust"}})
-        )
-        self.assertEqual((near.start_node, far.start_node), ("front", "exhaust"))
+        near, far = (worked("tern", c).circuit.made["crank_signal"] for c in ({}, {"/wiring/sits": {"crank": "exhaust"}}))
+        self.assertEqual((near.wire.start_place, far.wire.start_place), ("front", "exhaust"))
         self.assertNotEqual(near.length_m, far.length_m)
 
     def test_a_name_is_the_persons_own(self) -> None:

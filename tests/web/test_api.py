@@ -314,7 +314,7 @@ class Builds(WebCase):
         pdf = self.client.get(f"{base}/start-sheet.pdf")
         self.assertTrue(pdf.data.startswith(b"%PDF"))
         self.assertIn(b"First start: Marlow Tern", self.client.get(f"{base}/start-sheet.html").data)
-        self.assertEqual(self.client.get(f"{base}/wire-list.csv").text.count("\n"), 58)
+        self.assertEqual(self.client.get(f"{base}/wire-list.csv").text.count("\n"), 59)
         self.assertEqual(json.loads(self.client.get(f"{base}/tune.json").data)["format"], "uphill-spark-tune")
         self.assertIn("fuel.margin.full", self.client.get(f"{base}/figures.csv").text)
         self.assertTrue(self.client.get(f"{base}/tables/ve.csv").text.startswith('"Volumetric efficiency [%]'))

@@ -187,6 +187,7 @@ TEST_HEADER = ("wire", "label", "from", "volts at", "state", "ohms", "short", "p
 def tests_csv(plan: Plan) -> str:
     """The test sheet as CSV (RFC 4180): a row for each wire and position of the key."""
     rows: list[Sequence[object]] = [TEST_HEADER]
+    near = {w.key: w.start for w in plan.stages.wiring.wires}
     for r in plan.stages.wiring.tests:
         ohms = "" if r.continuity_ohm is None else f"{r.continuity_ohm:.4g}"
         for v in (*r.volts,) or (None,):
@@ -195,7 +196,7 @@ def tests_csv(plan: Plan) -> str:
                 if v
                 else ("", "", "", "", r.verdict)
             )
-            rows.append((r.wire, r.label, r.near, r.far, r.stage, ohms, "" if r.short == "open" else r.short, *more))
+            rows.append((r.wire, r.label, near[r.wire], r.far, r.stage, ohms, "" if r.short == "open" else r.short, *more))
     return written(rows)
 
 

@@ -37,7 +37,7 @@ def write(plan: Plan) -> str:
             f"{w.current_a:.3g}",
             f"{w.drop_v:.3f}",
             w.fuse or "",
-            w.runs,
+            ", ".join(branch.replace("_", " to ") for branch in w.path),
             "fitted" if w.fitted else "proposed",
         )
         for w in plan.stages.wiring.wires

@@ -6310,15 +6310,14 @@ export interface components {
         };
         /**
          * TestRow
-         * @description A wire on the test sheet. `far` is the end at which volts are read.
+         * @description A wire on the test sheet. `far` is the end at which volts are read. Volts expected and by how much they may be off [V], by position of the key as in `READ_IN`;
+         *     what was read and how that is judged, empty where nothing was.
          */
         TestRow: {
             /** Wire */
             wire: string;
             /** Label */
             label: string;
-            /** Near */
-            near: string;
             /** Far */
             far: string;
             /**
@@ -6338,8 +6337,14 @@ export interface components {
              * @enum {string}
              */
             short: "pass" | "fail" | "open";
-            /** Volts */
-            volts: components["schemas"]["VoltsRow"][];
+            /** Expected V */
+            expected_v: number[];
+            /** Off V */
+            off_v: number[];
+            /** Read V */
+            read_v: (number | null)[];
+            /** Verdicts */
+            verdicts: ("pass" | "fail" | "open")[];
             /**
              * Verdict
              * @enum {string}
@@ -7170,28 +7175,6 @@ export interface components {
             link_proven: string | null;
         };
         /**
-         * VoltsRow
-         * @description Volts expected at a wire's far end in a state, what was read, and by how much it may be off [V].
-         */
-        VoltsRow: {
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night";
-            /** Expected V */
-            expected_v: number;
-            /** Read V */
-            read_v: number | null;
-            /** Off V */
-            off_v: number;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "pass" | "fail" | "open";
-        };
-        /**
          * Window
          * @description One window (or vane) of a distributor's wheel, in degrees of that wheel, in the direction in which it turns.
          */
@@ -7205,7 +7188,7 @@ export interface components {
          * WireRow
          * @description A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, effective, `peak_a` at its peak, `drop_v` what it then loses, joints included.
          *
-         *     `starts_at`, `ends_at` and `runs` tell in words what `start`, `end` and `path` name.
+         *     `starts_at` and `ends_at` tell in words what `start` and `end` name.
          */
         WireRow: {
             /** Key */
@@ -7222,12 +7205,6 @@ export interface components {
             starts_at: string;
             /** Ends At */
             ends_at: string;
-            /** Runs */
-            runs: string;
-            /** Start Node */
-            start_node: string;
-            /** End Node */
-            end_node: string;
             /** Colour */
             colour: string;
             /** Noise */
@@ -7536,6 +7513,8 @@ export interface components {
             loom: components["schemas"]["LoomResult"] | null;
             /** Met */
             met: components["schemas"]["MetRow"][];
+            /** Read In */
+            read_in: ("off" | "accessory" | "run" | "prime" | "crank" | "idle" | "full" | "night")[];
             /** Tests */
             tests: components["schemas"]["TestRow"][];
         };

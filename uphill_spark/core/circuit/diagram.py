@@ -181,7 +181,7 @@ def _tie(
 
 
 def tie(key: str, label: str, kind: Kind, ends: tuple[str, str], amps: float, is_open: bool, colour: str | None, area: float | None) -> Tie:
-    """What joins two terminals, as it is drawn."""
+    """What joins two terminals, as it is drawn: amps [A] in it, a wire's size [m2]."""
     return Tie(
         key=key, label=label, kind=kind, start=ends[0], end=ends[1], amps=round(abs(amps), 4), open=is_open, colour=colour, area_m2=area
     )

@@ -51,14 +51,14 @@ class End(NamedTuple):
 
 
 def ends(wires: Iterable[tuple[str, str, str, str, str, float]]) -> Iterator[End]:
-    """Both ends of every wire (key, start, end, label, colour, area)."""
+    """Both ends of every wire: key, start, end, label, colour, size [m2]."""
     for key, start, end, label, colour, area in wires:
         yield End(start, key, label, colour, area, end)
         yield End(end, key, label, colour, area, start)
 
 
 def plugs(wires: Iterable[tuple[str, str, str, str, str, float]], more: Iterable[str] = ()) -> dict[str, dict[str, list[End]]]:
-    """What goes into every part's terminals, the control unit first, pins as they are counted; `more` are terminals without a wire."""
+    """What goes into every part's terminals, the control unit first, pins as they are counted; `more` are terminals without a wire. Of each wire: key, start, end, label, colour, size [m2]."""
     found: defaultdict[str, dict[str, list[End]]] = defaultdict(dict)
     for end in ends(wires):
         if "." in end.terminal and not end.terminal.startswith("unit.none"):

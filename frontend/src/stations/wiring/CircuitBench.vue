@@ -26,7 +26,7 @@ const circuits = computed(() => data.value?.circuits ?? []);
 </script>
 
 <template>
-  <div class="mt-2 grid gap-x-4 lg:grid-cols-[18rem_minmax(0,1fr)]">
+  <div class="mt-2 grid grid-cols-1 gap-x-4 lg:grid-cols-[18rem_minmax(0,1fr)]">
     <div class="no-print">
       <label class="block">
         <span class="text-[0.88rem]">Circuit</span>

@@ -16,6 +16,9 @@ const emit = defineEmits<{ choose: [string] }>();
 const store = useBuild();
 const rows = computed<Row[]>(() => props.wiring.tests);
 const row = computed(() => rows.value.find((r) => r.wire === props.chosen) ?? rows.value[0]!);
+const volts = computed(() =>
+  row.value.expected_v.map((expected_v, i) => ({ state: props.wiring.read_in[i]!, expected_v, verdict: row.value.verdicts[i] ?? "open" })),
+);
 const wire = computed(() => props.wiring.wires.find((w) => w.key === row.value.wire)!);
 /** The short code on its two labels. */
 const code = computed(() => `W${props.wiring.wires.indexOf(wire.value) + 1}`);
@@ -53,11 +56,7 @@ const WORDS: Record<string, string> = { off: "key off", run: "run", prime: "prim
     <template v-else>
       <Field :at="`${at}/stage`" /><Field :at="`${at}/short`" /><Field :at="`${at}/continuity`" />
       <div class="col-span-2">
-        <div
-          v-for="v in row.volts"
-          :key="v.state"
-          class="grid grid-cols-[1fr_5.5rem_6.5rem_4rem] items-center gap-2 border-t border-hair py-1"
-        >
+        <div v-for="v in volts" :key="v.state" class="grid grid-cols-[1fr_5.5rem_6.5rem_4rem] items-center gap-2 border-t border-hair py-1">
           <span class="text-[0.9rem]">{{ WORDS[v.state] ?? choice(v.state) }}</span>
           <span class="num text-right text-[0.88rem] text-soft">{{ v.expected_v.toFixed(2) }} V</span>
           <Field :at="`${at}/volts/${v.state}`" bare hint="–" :label="`Volts, ${WORDS[v.state] ?? v.state}`" />
@@ -65,7 +64,7 @@ const WORDS: Record<string, string> = { off: "key off", run: "run", prime: "prim
             v.verdict === "open" ? "" : v.verdict === "pass" ? "passes" : "fails"
           }}</span>
         </div>
-        <p v-if="!row.volts.length" class="text-[0.88rem] text-soft">
+        <p v-if="!row.expected_v.length" class="text-[0.88rem] text-soft">
           Its far end pulses or follows a sensor: no steady volts to hold a meter to.
         </p>
       </div>

@@ -4,12 +4,12 @@ import { computed } from "vue";
 import type { Stages } from "@/api/types";
 
 type Row = Stages["wiring"]["tests"][number];
-const props = defineProps<{ rows: Row[]; chosen: string | null }>();
+const props = defineProps<{ rows: Row[]; readIn: string[]; chosen: string | null }>();
 const emit = defineEmits<{ choose: [string] }>();
 const MARK = { pass: "passes", fail: "fails", open: "" };
 const done = computed(() => props.rows.filter((r) => r.verdict === "pass").length);
 const failed = computed(() => props.rows.filter((r) => r.verdict === "fail").length);
-const volts = (r: Row, state: string) => r.volts.find((v) => v.state === state)?.expected_v;
+const volts = (r: Row, state: string) => r.expected_v[props.readIn.indexOf(state)];
 const told = (v: number | undefined) => (v === undefined ? "" : v.toFixed(Math.abs(v) < 1 ? 2 : 1));
 </script>
 

@@ -95,7 +95,8 @@ const over = (w: WireRow) => {
             <tr v-if="traced === w.key" class="border-b border-hair bg-wash">
               <td colspan="9" class="px-3 py-2">
                 <p class="mb-2">
-                  Runs {{ w.runs || "at one place" }}. {{ size(w) }} mm² is {{ w.fitted ? "fitted" : "proposed"
+                  Runs {{ w.path.map((b) => b.replaceAll("_", " to ")).join(", ") || "at one place" }}. {{ size(w) }} mm² is
+                  {{ w.fitted ? "fitted" : "proposed"
                   }}<template v-if="w.fitted">; {{ +(w.proposed_area_m2 * 1e6).toPrecision(3) }} mm² is proposed</template>; at most
                   {{ w.limit_a.toFixed(1) }} A may run in it here; with what does it reaches {{ own.temperature.tell(w.temperature_k) }}.
                   Noise class {{ w.noise }}.

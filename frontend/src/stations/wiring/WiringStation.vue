@@ -179,7 +179,7 @@ const toggle = (e: (typeof EXTRAS)[number]) =>
     <template #meter><MeterBench /></template>
 
     <template #tests-fields><TestFields :wiring="result" :chosen="tested" @choose="(w) => (tested = w)" /></template>
-    <template #tests><TestSheet :rows="result.tests" :chosen="tested" @choose="toWire" /></template>
+    <template #tests><TestSheet :rows="result.tests" :read-in="result.read_in" :chosen="tested" @choose="toWire" /></template>
 
     <template #ways><QuestionList station="wiring" /></template>
     <template #papers>

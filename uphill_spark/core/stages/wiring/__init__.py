@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from functools import lru_cache
 
 from ...circuit.conductors import Made, next_fuse, outside_diameter
 from ...circuit.electric import RESTS_ON, Electric
@@ -54,7 +53,7 @@ class BranchRow(Result):
 class WireRow(Result):
     """A wire from pin to pin, as it is to be made. `current_a` is the most that it carries in any state, effective, `peak_a` at its peak, `drop_v` what it then loses, joints included.
 
-    `starts_at`, `ends_at` and `runs` tell in words what `start`, `end` and `path` name.
+    `starts_at` and `ends_at` tell in words what `start` and `end` name.
     """
 
     key: str
@@ -64,9 +63,6 @@ class WireRow(Result):
     end: str
     starts_at: str
     ends_at: str
-    runs: str
-    start_node: str
-    end_node: str
     colour: str
     noise: str
     path: list[str]
@@ -132,6 +128,7 @@ class WiringResult(Result):
     firewall_m: float
     loom: LoomResult | None
     met: list[MetRow]
+    read_in: list[KeyState]
     tests: list[TestRow]
 
 
@@ -188,6 +185,7 @@ def work_out(build: Build, circuit: Electric) -> WiringResult:
         firewall_m=routes.at_firewall(build, across),
         loom=loom.judged(build, made),
         met=met.rows(build),
+        read_in=list(tested.READ_IN),
         tests=tested.rows(build, circuit),
         bare_feed_m=max([w.feed.fuse_distance.si, *(x.distance.si for x in w.links if x.distance is not None)]),
     )
@@ -200,16 +198,10 @@ def _pulses_per_km(box: Gearbox | None) -> float | None:
     return box.pulses * box.axle.si * 1000.0 / (2 * math.pi * box.tyre.si)
 
 
-@lru_cache(maxsize=1024)
-def _runs(route: tuple[str, ...]) -> str:
-    """A wire's way in words."""
-    return ", ".join(branch.replace("_", " to ") for branch in route)
-
-
 def _row(m: Made, carried: Draw) -> WireRow:
     w, amps = m.wire, carried.effective
     return WireRow(
-        key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, starts_at=terminal_name(w.start), ends_at=terminal_name(w.end), runs=_runs(tuple(m.route)), start_node=w.start_place, end_node=w.end_place, colour=m.colour, noise=w.noise,
+        key=w.key, label=w.label, circuit=w.circuit, start=w.start, end=w.end, starts_at=terminal_name(w.start), ends_at=terminal_name(w.end), colour=m.colour, noise=w.noise,
         path=list(m.route), length_m=m.length_m, current_a=amps, peak_a=carried.peak, area_m2=m.area_m2, proposed_area_m2=m.proposed_area_m2, fitted=m.fitted,
         drop_v=carried.peak * m.ohms, limit_a=m.limit_a,
         temperature_k=min(wire_temperature(amps, m.area_m2, outside_diameter(m.area_m2), m.beside_k), HOTTEST_SHOWN), fuse=w.fuse,

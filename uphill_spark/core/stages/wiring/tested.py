@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 
@@ -24,7 +23,7 @@ _COVERED: tuple[Stage, ...] = ("hidden", "wrapped")
 Verdict = Literal["pass", "fail", "open"]
 
 
-class VoltsRow(Result):
+class Volts(NamedTuple):
     """Volts expected at a wire's far end in a state, what was read, and by how much it may be off [V]."""
 
     state: KeyState
@@ -35,29 +34,44 @@ class VoltsRow(Result):
 
 
 class TestRow(Result):
-    """A wire on the test sheet. `far` is the end at which volts are read."""
+    """A wire on the test sheet. `far` is the end at which volts are read. Volts expected and by how much they may be off [V], by position of the key as in `READ_IN`;
+    what was read and how that is judged, empty where nothing was."""
 
     __test__ = False  # what runs tests is not to take it for one
 
     wire: str
     label: str
-    near: str
     far: str
     stage: Stage
     continuity_ohm: float | None
     continuity: Verdict
     short: Verdict
-    volts: list[VoltsRow]
+    expected_v: list[float]
+    off_v: list[float]
+    read_v: list[float | None]
+    verdicts: list[Verdict]
     verdict: Verdict
     covered: bool
+
+    @property
+    def volts(self) -> list[Volts]:
+        """The same by position of the key."""
+        read = self.read_v or [None] * len(self.expected_v)
+        said = self.verdicts or ["open"] * len(self.expected_v)
+        return [Volts(*row) for row in zip(READ_IN, self.expected_v, read, self.off_v, said, strict=True)] if self.expected_v else []
+
+
+#: Positions of the key in which a wire is read.
+READ_IN: tuple[KeyState, ...] = tuple(key for key in ORDER if key not in ("accessory", "night"))
+_AT = [ORDER.index(key) for key in READ_IN]
 
 
 def rows(build: Build, circuit: Electric) -> list[TestRow]:
     """Every wire, in the order in which it is printed."""
     tests, far = build.wiring.tests, [far_end(m) for m in circuit.made.values()]
-    nodes, u = circuit.solution.nodes, circuit.solution.u
+    nodes, u = circuit.solution.nodes, circuit.solution.u[_AT]
     expected = u[:, [nodes[end] for end in far]] - u[:, [nodes[MINUS]]]
-    least = np.array([_least(build, state) for state in ORDER])[:, None]
+    least = np.array([_least(build, state) for state in READ_IN])[:, None]
     off = least * np.clip(np.abs(expected) / 6.0, 0.4, 1.0) + OFF_SHARE * np.abs(expected)
     shown, may = np.round(expected, 3).T.tolist(), np.round(off, 3).T.tolist()
     return [
@@ -67,32 +81,27 @@ def rows(build: Build, circuit: Electric) -> list[TestRow]:
 
 
 _UNTESTED = WireTest()
-_READ_IN = [(k, state) for k, state in enumerate(ORDER) if state not in ("accessory", "night")]
 
 
 def _row(m: Made, far: str, test: WireTest, expected: list[float], off: list[float]) -> TestRow:
-    volts = [] if m.wire.key.endswith(_NOT_HELD) else [_volts(state, expected[k], off[k], test) for k, state in _READ_IN]
+    if m.wire.key.endswith(_NOT_HELD):
+        expected, off = [], []
+    read: list[float | None] = (
+        [v.si if (v := test.volts.get(state)) is not None else None for state in READ_IN] if test.volts and expected else []
+    )
+    verdicts = [_judged(v, want, by) for v, want, by in zip(read, expected, off, strict=True)] if read else []
     ohms = test.continuity.si if test.continuity is not None else None
     continuity: Verdict = "open" if ohms is None else "pass" if ohms <= CONTINUITY else "fail"
     short: Verdict = "open" if test.short is None else "pass" if test.short == "none" else "fail"
-    all_of = [continuity, short, *(v.verdict for v in volts if v.read_v is not None)]
-    verdict: Verdict = "fail" if "fail" in all_of else "pass" if continuity == short == "pass" else "open"
+    verdict: Verdict = "fail" if "fail" in (continuity, short, *verdicts) else "pass" if continuity == short == "pass" else "open"
     return TestRow(
-        wire=m.wire.key, label=m.wire.label, near=m.wire.start, far=far, stage=test.stage, continuity_ohm=ohms, continuity=continuity, short=short,
-        volts=volts, verdict=verdict, covered=test.stage in _COVERED and verdict != "pass",
+        wire=m.wire.key, label=m.wire.label, far=far, stage=test.stage, continuity_ohm=ohms, continuity=continuity, short=short, expected_v=expected, off_v=off, read_v=read,
+        verdicts=verdicts, verdict=verdict, covered=test.stage in _COVERED and verdict != "pass",
     )  # fmt: skip
 
 
-def _volts(state: KeyState, expected: float, off: float, test: WireTest) -> VoltsRow:
-    read = test.volts.get(state)
-    return _judged(state, expected, off, None if read is None else read.si)
-
-
-@lru_cache(maxsize=8192)
-def _judged(state: KeyState, expected: float, off: float, read: float | None) -> VoltsRow:
-    """One position of the key. Frozen, and most stay as they are from one edit to the next."""
-    verdict: Verdict = "open" if read is None else "pass" if abs(read - expected) <= off else "fail"
-    return VoltsRow(state=state, expected_v=expected, read_v=read, off_v=off, verdict=verdict)
+def _judged(read: float | None, expected: float, off: float) -> Verdict:
+    return "open" if read is None else "pass" if abs(read - expected) <= off else "fail"
 
 
 def far_end(m: Made) -> str:

@@ -1,0 +1,97 @@
+"""A cylinder as the cycle sees it: its volume by crank angle, the flow areas of its valves, its walls. Angles in degrees after top dead centre of the burn."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..network import Array
+
+SEAT = 0.9  # of a curtain's height, across a seat of 45 degrees
+THROAT, STEM = 0.87, 0.23  # of the valve's head, its throat and its stem
+FULLNESS = 1.5  # exponent of the harmonic lobe: mean lift 0.56 of the highest
+INWARD, BACKWARD = 0.75, 0.68  # discharge of curtain and throat together, with the flow and against it (Heywood, ch. 6.3)
+CROWN = 1.1  # of the bore's area, a piston's crown or a chamber's roof
+
+
+@dataclass(frozen=True, slots=True)
+class Valve:
+    """One kind of valve of a cylinder: how many, head [m], lift [m], where it opens and shuts [deg after firing top]."""
+
+    count: int
+    head: float
+    lift: float
+    opens: float
+    shuts: float
+
+    def lifted(self, degrees: Array) -> Array:
+        """Lift [m] over crank angle: a harmonic lobe."""
+        u = (degrees - self.opens) / (self.shuts - self.opens)
+        inside = (u > 0) & (u < 1)
+        return np.asarray(np.where(inside, self.lift * np.sin(np.pi * np.clip(u, 0, 1)) ** FULLNESS, 0.0), dtype=np.float64)
+
+    def area(self, degrees: Array) -> Array:
+        """Geometric flow area [m2]: curtain and throat, one behind the other."""
+        curtain = self.count * np.pi * self.head * self.lifted(degrees) * SEAT
+        throat = self.count * np.pi / 4 * self.head**2 * (THROAT**2 - STEM**2)
+        return np.asarray(curtain * throat / np.sqrt(curtain**2 + throat**2), dtype=np.float64)
+
+
+@dataclass(frozen=True, slots=True)
+class Cylinder:
+    """A cylinder: bore, stroke, rod [m], compression ratio, its valves, the tract before its inlet (length [m] and area [m2]).
+
+    Raises ValueError for what is no engine: a rod of half the stroke or less, valves that do not lift, events that are not a breathing cycle.
+    """
+
+    bore: float
+    stroke: float
+    rod: float
+    ratio: float
+    inlet: Valve
+    exhaust: Valve
+    tract_length: float
+    tract_area: float
+
+    def __post_init__(self) -> None:
+        if self.rod <= self.stroke / 2:
+            raise ValueError(f"a rod of {self.rod:g} m with a stroke of {self.stroke:g} m: it has to be longer than half of that")
+        if self.ratio <= 1 or min(self.bore, self.stroke, self.tract_length, self.tract_area) <= 0:
+            raise ValueError("bore, stroke and tract above nought, compression ratio above 1")
+        for valve in (self.inlet, self.exhaust):
+            if min(valve.lift, valve.head) <= 0 or valve.count < 1 or not 120 < valve.shuts - valve.opens < 400:
+                raise ValueError("valves that lift, open for 120 to 400 degrees")
+        if not (
+            60 < self.exhaust.opens < 180 < 360 < self.inlet.shuts < 700
+            and self.exhaust.shuts < self.inlet.shuts
+            and self.exhaust.opens < self.inlet.opens
+        ):
+            raise ValueError("an exhaust that opens before bottom and an inlet that shuts after it")
+
+    @property
+    def swept(self) -> float:
+        """Swept volume [m3]."""
+        return float(np.pi / 4 * self.bore**2 * self.stroke)
+
+    @property
+    def clearance(self) -> float:
+        """Volume [m3] at top dead centre."""
+        return self.swept / (self.ratio - 1)
+
+    def travel(self, degrees: Array) -> Array:
+        """The piston below top dead centre [m] (slider-crank)."""
+        a, r = np.radians(degrees), self.stroke / 2
+        return np.asarray(r + self.rod - r * np.cos(a) - np.sqrt(self.rod**2 - (r * np.sin(a)) ** 2), dtype=np.float64)
+
+    def volume(self, degrees: Array) -> Array:
+        """Volume [m3]."""
+        return np.asarray(self.clearance + np.pi / 4 * self.bore**2 * self.travel(degrees), dtype=np.float64)
+
+    def walls(self, degrees: Array) -> Array:
+        """Area of its walls [m2]: crown, roof, what of the liner is bare."""
+        return np.asarray(2 * CROWN * np.pi / 4 * self.bore**2 + np.pi * self.bore * self.travel(degrees), dtype=np.float64)
+
+    def piston_speed(self, rev_s: Array) -> Array:
+        """Mean piston speed [m/s]."""
+        return np.asarray(2 * self.stroke * rev_s, dtype=np.float64)
