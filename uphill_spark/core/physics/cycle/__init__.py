@@ -13,29 +13,33 @@ import numpy as np
 
 from ...errors import NotConverged
 from ..network import Array
-from .burn import Charge, Closed, closed, duration
+from .burn import HALF, Charge, Closed, closed, duration
 from .exchange import Around, Exchanged, State, begin, exchange
 from .gas import R, energy
 from .geometry import Cylinder, Valve
 
 __all__ = ["Cylinder", "Lanes", "Valve", "Worked", "work"]
 
-CYCLES, CLOSE = 12, 1e-3  # cycles at most, and share of the trapped mass by which two in a row may differ
+#: Steps [deg] of the cycles: some coarse ones to come near, then fine ones until they agree.
+COARSE, FINE, FIRST, MOST = 2.0, 1.0, 3, 14
+CLOSE = 1e-3  # share of the trapped mass by which two fine cycles in a row may differ
+GIVEN_UP = 2e-2
 #: Friction [Pa] over the highest pressure and the piston's speed [m/s] (Chen and Flynn, SAE 650733).
 CHEN_FLYNN = (0.4e5, 0.005, 0.09e5, 0.0009e5)
+HEAT = 1.6  # times Woschni, whose law was fitted to other engines: with it half is burned where the best spark of such engines has it
 SPARKS = 9  # tried side by side about the one that puts half the burn where it is best
 SPARK_STEP = 5.0  # deg between them
 BEST_HALF = 9.0  # deg after top at which half is burned with the best spark, to begin with
-KNOCK_FULL = 1.0
 WALL_K, PORT_WALL_K = 430.0, 360.0
-STANTON, FLOWING = 0.008, 2.0  # heat from the tract's wall to what flows in it
-EVAPORATES, LATENT = 0.4, 350e3  # share of the fuel that takes its heat from the air in the port; J/kg, petrol
+STANTON, FLOWING = 0.008, 1.0  # heat from the tract's wall to what flows in it
+EVAPORATES, LATENT, CP = 0.4, 350e3, 1050.0  # share of the fuel that takes its heat from the air in the port; J/kg, petrol; J/(kg K)
+BACK_COOLS = 0.15  # of its heat over the wall's, that exhaust loses before it comes back
 
 
 @dataclass(frozen=True, slots=True)
 class Lanes:
-    """What each lane is run at: revolutions [1/s], manifold [Pa] or plate [m2] and the air before it, air temperature before the tract [K], lambda; the fuel's stoichiometric ratio
-    and heat [J/kg], octane, chamber, back pressure [Pa] by (share of the flow at full power)^2 over the air about."""
+    """What each lane is run at: revolutions [1/s], manifold [Pa], or a plate [m2] for each cylinder with the volume [m3] behind it; air before the tract [K], lambda; the fuel's
+    stoichiometric ratio and heat [J/kg], its octane; the chamber; air about [Pa]; back pressure over that [Pa] at the flow [kg/s] of full power, which it follows by the square."""
 
     rev_s: Array
     manifold_pa: Array
@@ -51,12 +55,17 @@ class Lanes:
     plate_m2: Array | None = None
     behind_m3: float = 0.0
 
+    @property
+    def fuel_share(self) -> Array:
+        """Share of the charge that is fuel."""
+        return np.asarray(1 / (1 + self.lamda * self.stoich), dtype=np.float64)
+
 
 @dataclass(frozen=True, slots=True)
 class Worked:
-    """What a lane came to: air [kg] a cycle, volumetric efficiency against the air before the tract, residual share, work on the piston [J] with the best spark, friction as mean
-    effective pressure [Pa], torque of one cylinder [N m]; best and knock-limited spark [deg before top; NaN where none knocks], highest pressure [Pa], exhaust [K], mean pressure behind a plate [Pa];
-    how far mass and energy are from closing (share)."""
+    """What a lane came to, of one cylinder: air [kg] a cycle; volumetric efficiency against the air before the tract; share of the charge that is residual; work on the piston [J] with
+    the spark used; friction as mean effective pressure [Pa]; torque [N m]; best, knock-limited (NaN where none tried knocks) and used spark [deg before top]; angle
+    [deg after top] by which half is burned with the best one; highest pressure [Pa]; exhaust [K]; mean pressure behind a plate [Pa]; how far mass and energy are from closing (share)."""
 
     air: Array
     filling: Array
@@ -67,6 +76,7 @@ class Worked:
     best_spark: Array
     knock_spark: Array
     used_spark: Array
+    half_deg: Array
     highest_pa: Array
     exhaust_k: Array
     behind_pa: Array
@@ -75,105 +85,108 @@ class Worked:
     cycles: int
 
 
-def work(cylinder: Cylinder, lanes: Lanes, told: Callable[[float], None] = lambda _: None, *, heat_scale: float = 1.0) -> Worked:
-    """Cycles until the trapped mass stands. `told` hears how far it is (0 to 1), and may raise to end it. Raises NotConverged."""
-    share = 1 / (1 + lanes.lamda * lanes.stoich)  # of the charge that is fuel
-    guess = 0.9 * lanes.manifold_pa * cylinder.swept / (R * lanes.air_k)
-    mass, residual, kelvin = guess * 1.08, np.full_like(guess, 0.08), np.full_like(guess, 360.0)
-    back_k = np.full_like(guess, 900.0)
-    state: State | None = None
-    air_flow = guess * lanes.rev_s / 2
-    last = None
-    for cycle in range(1, CYCLES + 1):
-        around = _around(cylinder, lanes, air_flow, back_k, share)
-        charge = _charge(lanes, mass, kelvin, residual, share, heat_scale)
-        lasts = duration(lanes.chamber, lanes.rev_s, lanes.lamda, residual)
-        spark = BEST_HALF - _half(lasts)
-        burnt = closed(cylinder, lanes.rev_s, charge, spark, lasts, step=2.0)
-        if state is None:
-            state = begin(cylinder, around)
-        ones = np.ones_like(mass)
-        state.mass, state.burned = mass.copy(), mass.copy()
-        state.energy = mass * energy(burnt.end_k, ones)
-        found = exchange(cylinder, around, state, heat_scale=heat_scale)
-        moved = float(np.max(np.abs(found.trapped / mass - 1)))
-        mass, kelvin, residual = found.trapped, found.trapped_k, found.residual
-        back_k = 0.5 * back_k + 0.5 * (found.exhaust_k - 0.15 * (found.exhaust_k - WALL_K))
-        air_flow = np.maximum(found.fresh, 1e-9) * lanes.rev_s / 2
-        last = found
-        told(min(cycle / 6, 0.8))
-        if moved < CLOSE and cycle > 2:
-            break
-    else:
-        if moved > 20 * CLOSE:
-            raise NotConverged(f"cycle: the trapped mass still moves by {moved:.1%} after {CYCLES} cycles")
-    assert last is not None
-    return _told(cylinder, lanes, last, _charge(lanes, mass, kelvin, residual, share, heat_scale), share, cycle, told)
+def work(cylinder: Cylinder, lanes: Lanes, told: Callable[[float], None] = lambda _: None, *, heat_scale: float = HEAT) -> Worked:
+    """Cycles until the trapped mass stands. `told` hears how far it is (0 to 1), and may raise to end it; `heat_scale` (1: Woschni's) scales the heat to the walls. Raises
+    NotConverged where some lane does not settle within MOST cycles."""
+    share = lanes.fuel_share
+    mass = 0.97 * lanes.manifold_pa * cylinder.swept / (R * lanes.air_k)
+    charge = _charge(lanes, mass, np.full_like(mass, 360.0), np.full_like(mass, 0.08), heat_scale)
+    back_k, air_s = np.full_like(mass, 900.0), mass * lanes.rev_s / 2
+    around = _around(cylinder, lanes, air_s, back_k)
+    state = begin(cylinder, around)
+    moved = np.inf
+    for cycle in range(1, MOST + 1):
+        fine = cycle > FIRST
+        burnt = closed(cylinder, lanes.rev_s, charge, _about_best(lanes, charge), _lasts(lanes, charge), step=2.0)
+        found = _exchanged(cylinder, around, state, charge, burnt, heat_scale, FINE if fine else COARSE)
+        moved = float(np.max(np.abs(found.trapped / charge.mass - 1)))
+        charge = _charge(lanes, found.trapped, found.trapped_k, found.residual, heat_scale)
+        told(min(cycle / 8, 0.85))
+        if fine and moved < CLOSE:
+            return _told(cylinder, lanes, around, state, found, charge, cycle, told)
+        back_k = (back_k + found.exhaust_k - BACK_COOLS * (found.exhaust_k - WALL_K)) / 2
+        air_s = np.maximum(found.fresh * (1 - share), 1e-9) * lanes.rev_s / 2
+        around = _around(cylinder, lanes, air_s, back_k)
+    if moved > GIVEN_UP:
+        raise NotConverged(f"cycle: the trapped mass still moves by {moved:.1%} after {MOST} cycles")
+    return _told(cylinder, lanes, around, state, found, charge, MOST, told)
 
 
-def _half(lasts: Array) -> Array:
-    from .burn import HALF
+def _exchanged(
+    cylinder: Cylinder, around: Around, state: State, charge: Charge, burnt: Closed, heat_scale: float, step: float
+) -> Exchanged:
+    """The exchange that follows a burn; the port's state goes on from where it is."""
+    state.mass, state.burned = charge.mass.copy(), charge.mass.copy()
+    state.energy = charge.mass * energy(burnt.end_k, np.ones_like(charge.mass))
+    return exchange(cylinder, around, state, heat_scale=heat_scale, step=step)
 
-    return np.asarray(HALF * lasts, dtype=np.float64)
+
+def _lasts(lanes: Lanes, charge: Charge) -> Array:
+    return duration(lanes.chamber, lanes.rev_s, lanes.lamda, charge.residual)
 
 
-def _around(cylinder: Cylinder, lanes: Lanes, air_flow: Array, back_k: Array, share: Array) -> Around:
+def _about_best(lanes: Lanes, charge: Charge) -> Array:
+    return np.asarray(BEST_HALF - HALF * _lasts(lanes, charge), dtype=np.float64)
+
+
+def _around(cylinder: Cylinder, lanes: Lanes, air_s: Array, back_k: Array) -> Around:
     """Port and exhaust as the flow of the last cycle makes them."""
-    length, wide = cylinder.tract_length, np.sqrt(4 * cylinder.tract_area / np.pi)
-    reach = 1 - np.exp(-4 * length / wide * STANTON * FLOWING)
-    warmed = lanes.air_k + (PORT_WALL_K - lanes.air_k) * reach
-    cooled = EVAPORATES * LATENT * share / 1050.0
-    flow = air_flow / (1 - share)
-    back = lanes.ambient_pa + lanes.back_pa * (flow / lanes.full_kg_s) ** 2
-    return Around(lanes.rev_s, lanes.manifold_pa, warmed - cooled, back, back_k, WALL_K, lanes.plate_m2, lanes.ambient_pa, lanes.behind_m3)
+    share, wide = lanes.fuel_share, float(np.sqrt(4 * cylinder.tract_area / np.pi))
+    reach = 1 - float(np.exp(-4 * cylinder.tract_length / wide * STANTON * FLOWING))
+    charge_k = np.asarray(lanes.air_k + (PORT_WALL_K - lanes.air_k) * reach - EVAPORATES * LATENT * share / CP, dtype=np.float64)
+    back = np.asarray(lanes.ambient_pa + lanes.back_pa * (air_s / (1 - share) / lanes.full_kg_s) ** 2, dtype=np.float64)
+    return Around(lanes.rev_s, lanes.manifold_pa, charge_k, back, back_k, WALL_K, lanes.plate_m2, lanes.ambient_pa, lanes.behind_m3)
 
 
-def _charge(lanes: Lanes, mass: Array, kelvin: Array, residual: Array, share: Array, heat_scale: float) -> Charge:
-    fuel = mass * (1 - residual) * share
+def _charge(lanes: Lanes, mass: Array, kelvin: Array, residual: Array, heat_scale: float) -> Charge:
+    fuel = np.asarray(mass * (1 - residual) * lanes.fuel_share, dtype=np.float64)
     return Charge(mass, kelvin, residual, lanes.lamda, fuel, lanes.heating, lanes.octane, WALL_K, heat_scale=heat_scale)
 
 
 def _told(
-    cylinder: Cylinder, lanes: Lanes, found: Exchanged, charge: Charge, share: Array, cycles: int, told: Callable[[float], None]
+    cylinder: Cylinder,
+    lanes: Lanes,
+    around: Around,
+    state: State,
+    found: Exchanged,
+    charge: Charge,
+    cycles: int,
+    told: Callable[[float], None],
 ) -> Worked:
-    """The spark scanned on what was trapped, and everything that is told of a lane."""
-    lasts = duration(lanes.chamber, lanes.rev_s, lanes.lamda, charge.residual)
-    middle = BEST_HALF - _half(lasts)
-    steps = (np.arange(SPARKS) - SPARKS // 2) * SPARK_STEP
+    """The spark scanned on what was trapped, one cycle more with it, and everything that is told of a lane."""
+    lasts, middle = _lasts(lanes, charge), _about_best(lanes, charge)
+    steps = np.asarray((np.arange(SPARKS) - SPARKS // 2) * SPARK_STEP, dtype=np.float64)
     n = len(lanes.rev_s)
-    many = lambda a: np.repeat(a[None, :], SPARKS, axis=0).ravel()  # noqa: E731
-    tried = (middle[None, :] + steps[:, None]).ravel()
+    tried = np.asarray((middle[None, :] + steps[:, None]).ravel(), dtype=np.float64)
     all_of = replace(
-        charge,
-        mass=many(charge.mass),
-        temperature=many(charge.temperature),
-        residual=many(charge.residual),
-        lamda=many(charge.lamda),
-        fuel=many(charge.fuel),
-    )
-    swept = closed(cylinder, many(lanes.rev_s), all_of, tried, many(lasts), step=2.0)
-    told(0.95)
-    works, knocks = swept.work.reshape(SPARKS, n), swept.knock.reshape(SPARKS, n)
-    best = middle + _peak(steps, works)
-    limit = middle + _crossing(steps, knocks)
-    used = np.fmax(best, limit)  # later is the larger angle
-    final = closed(cylinder, lanes.rev_s, charge, used, lasts)
-    pumped = found.work
-    friction = (
-        CHEN_FLYNN[0]
-        + CHEN_FLYNN[1] * final.highest_pa
-        + CHEN_FLYNN[2] * cylinder.piston_speed(lanes.rev_s)
-        + CHEN_FLYNN[3] * cylinder.piston_speed(lanes.rev_s) ** 2
-    )
-    gained = final.work + pumped
-    air = found.fresh * (1 - share)
-    dense = (found.behind_pa if lanes.plate_m2 is not None else lanes.manifold_pa) / (R * lanes.air_k)
-    mass_open = np.abs(found.inlet - found.exhaust) / np.maximum(found.trapped, 1e-12)
-    return Worked(
-        air=air, filling=air / (dense * cylinder.swept), residual=charge.residual, work=gained, friction_pa=friction,
-        torque=(gained - friction * cylinder.swept) / (4 * np.pi), best_spark=-best, knock_spark=-limit, used_spark=-used, highest_pa=final.highest_pa, exhaust_k=found.exhaust_k,
-        behind_pa=found.behind_pa, mass_open=mass_open, energy_open=np.zeros_like(mass_open), cycles=cycles,
+        charge, mass=_many(charge.mass), temperature=_many(charge.temperature), residual=_many(charge.residual), lamda=_many(charge.lamda), fuel=_many(charge.fuel)
     )  # fmt: skip
+    swept = closed(cylinder, _many(lanes.rev_s), all_of, tried, _many(lasts), step=2.0)
+    told(0.95)
+    best = np.asarray(middle + _peak(steps, swept.work.reshape(SPARKS, n)), dtype=np.float64)
+    limit = np.asarray(middle + _crossing(steps, swept.knock.reshape(SPARKS, n)), dtype=np.float64)
+    used = np.asarray(np.fmax(best, limit), dtype=np.float64)  # the later of the two
+    final = closed(cylinder, lanes.rev_s, charge, used, lasts)
+    speed = cylinder.piston_speed(lanes.rev_s)
+    friction = np.asarray(
+        CHEN_FLYNN[0] + CHEN_FLYNN[1] * final.highest_pa + CHEN_FLYNN[2] * speed + CHEN_FLYNN[3] * speed**2, dtype=np.float64
+    )
+    gained = np.asarray(final.work + found.work, dtype=np.float64)
+    air = np.asarray(found.fresh * (1 - lanes.fuel_share), dtype=np.float64)
+    before = found.behind_pa if lanes.plate_m2 is not None else lanes.manifold_pa
+    inside = energy(charge.temperature, charge.residual) * charge.mass
+    left = inside + final.freed - final.lost - final.work - charge.mass * energy(final.end_k, np.ones_like(charge.mass))
+    return Worked(
+        air=air, filling=np.asarray(air / (before / (R * lanes.air_k) * cylinder.swept), dtype=np.float64), residual=charge.residual, work=gained, friction_pa=friction,
+        torque=np.asarray((gained - friction * cylinder.swept) / (4 * np.pi), dtype=np.float64), best_spark=-best, knock_spark=-limit, used_spark=-used,
+        half_deg=np.asarray(best + HALF * lasts, dtype=np.float64), highest_pa=final.highest_pa, exhaust_k=found.exhaust_k, behind_pa=found.behind_pa,
+        mass_open=np.asarray(np.abs(found.inlet - found.exhaust) / found.trapped, dtype=np.float64), energy_open=np.asarray(np.abs(left) / final.freed, dtype=np.float64), cycles=cycles,
+    )  # fmt: skip
+
+
+def _many(lanes: Array) -> Array:
+    """Lanes once for each spark that is tried."""
+    return np.repeat(lanes[None, :], SPARKS, axis=0).ravel()
 
 
 def _peak(steps: Array, works: Array) -> Array:
@@ -187,10 +200,10 @@ def _peak(steps: Array, works: Array) -> Array:
 
 
 def _crossing(steps: Array, knocks: Array) -> Array:
-    """The earliest spark that does not knock; NaN where the earliest tried does not, the latest tried where all do."""
+    """The earliest spark whose knock integral does not fill; NaN where the earliest tried does not, the latest tried where all do."""
     found = np.full(knocks.shape[1], np.nan)
     for k in range(len(steps) - 1):
         early, late = knocks[k], knocks[k + 1]
-        over = (early >= KNOCK_FULL) & (late < KNOCK_FULL)
-        found = np.where(over, steps[k] + (steps[k + 1] - steps[k]) * (early - KNOCK_FULL) / np.maximum(early - late, 1e-12), found)
-    return np.asarray(np.where(knocks[-1] >= KNOCK_FULL, steps[-1], found), dtype=np.float64)
+        over = (early >= 1) & (late < 1)
+        found = np.where(over, steps[k] + (steps[k + 1] - steps[k]) * (early - 1) / np.maximum(early - late, 1e-12), found)
+    return np.asarray(np.where(knocks[-1] >= 1, steps[-1], found), dtype=np.float64)

@@ -17,13 +17,13 @@ from .geometry import Cylinder
 WIEBE_A, WIEBE_M = 5.0, 2.0
 HALF = float((np.log(2) / WIEBE_A) ** (1 / (WIEBE_M + 1)))  # of its duration, when half is burned
 #: Duration of the burn [deg] at 50 rev/s, full load, lambda 0.9, seven per cent residual, by chamber: so long that the best spark lies where such chambers want it.
-DURATION = {"wedge": 84.0, "hemispherical": 80.0, "pent_roof": 66.0, "flat_head": 80.0}
-BY_SPEED = 0.2  # exponent of speed in the duration: turbulence grows with speed and makes up for most of it
-BY_FLAME = 0.5  # exponent of the laminar flame speed in it
+DURATION = {"wedge": 84.0, "hemispherical": 80.0, "pent_roof": 66.0, "flat_head": 72.0}
+BY_SPEED = 0.15  # exponent of speed in the duration: turbulence grows with speed and makes up for most of it
+BY_FLAME = 0.75  # exponent of the laminar flame speed in it
 _FLAME_BEST, _FLAME_FALL, _FLAME_RICH = 0.305, 0.549, 1.21  # m/s, m/s, fuel-air ratio of the fastest flame: petrol (Heywood, table 9.3)
 _RESIDUAL, _RESIDUAL_POWER = 2.06, 0.77  # how residual slows it (Heywood, eq. 9.53)
 KNOCK_MS, KNOCK_OCTANE, KNOCK_PRESSURE, KNOCK_KELVIN = 17.68, 3.402, 1.7, 3800.0  # Douaud and Eyzat
-KNOCKS_BEFORE = 0.95  # burned: what is left when the integral is full can no longer knock
+KNOCKS_BEFORE = 0.90  # burned: what little is left when the integral fills later is not heard
 _GAMMA_UNBURNED = 1.33
 WOSCHNI = 3.26  # W/(m2 K), with bore in m, pressure in kPa, gas speed in m/s
 EXCHANGE, COMPRESSION, COMBUSTION = 6.18, 2.28, 3.24e-3

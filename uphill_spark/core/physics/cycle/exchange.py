@@ -13,14 +13,14 @@ import numpy as np
 
 from ..network import Array
 from .burn import EXCHANGE, WOSCHNI
-from .gas import BURNED, CV, UNBURNED, R, energy, through
+from .gas import BURNED, CV, GAMMA, UNBURNED, R, energy, through
 from .geometry import BACKWARD, INWARD, Cylinder
 
 STEP = 0.5  # deg
-SETTLE = 1.5  # steps that the least time constant of a volume behind an opening has to last
+EVENS = 0.9  # of what would bring two volumes to one pressure, the most that passes in a step
 PORT_SHARE = 0.5  # of the tract's volume that yields like a spring; the rest is what has inertia
-RUBS = 0.06  # dynamic heads that a tract loses for each of its own diameters
-MOUTH = 0.5  # dynamic heads lost where it begins
+RUBS = 0.03  # dynamic heads that a tract loses for each of its own diameters
+MOUTH = 0.3  # dynamic heads lost where it begins
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,7 +107,8 @@ def exchange(
     heat_scale: float = 1.0,
     step: float = STEP,
 ) -> Exchanged:
-    """One cycle's exchange, `state` carried along in place: the cylinder as it stands when the exhaust opens, and the port's own motion to the next time that it does."""
+    """One cycle's exchange in steps of so many degrees [deg], `state` carried along in place: the cylinder as it stands when the exhaust opens, and the port's own motion to the
+    next time that it does. `heat_scale` (1: Woschni's) scales the heat to the walls."""
     start, shuts = cylinder.exhaust.opens, cylinder.inlet.shuts
     n = int(np.ceil((shuts - start) / step))
     degrees = np.linspace(start, shuts, n + 1)
@@ -122,7 +123,6 @@ def exchange(
     h_in = energy(around.charge_k, np.zeros_like(dt), gases) + R * around.charge_k
     s = state
     total = {key: np.zeros_like(dt) for key in ("inlet", "exhaust", "fresh", "work", "lost", "in", "out", "hot", "left", "behind")}
-    spring = port_m3 / (1.4 * R)
 
     def tract(port_pa: Array, port_k: Array, seconds: Array) -> Array:
         """The tract's gas a step on; what it brings into the port, or takes from it, is done here. Returns energy that came in [J]."""
@@ -130,17 +130,11 @@ def exchange(
             before = around.manifold_pa
         else:
             before = s.behind * R * around.charge_k / around.behind_m3
-            soft = np.maximum(
-                0.004,
-                2.0
-                * (around.plate_m2 * seconds * SETTLE * 1.4 * R * around.charge_k / around.behind_m3 / np.sqrt(R * around.charge_k)) ** 2,
-            )
             ahead = around.outside_pa * np.ones_like(before)
-            passed = np.where(
-                before <= ahead,
-                through(around.plate_m2, ahead, around.charge_k, before, np.minimum(soft, 0.4)),
-                -through(around.plate_m2, before, around.charge_k, ahead, np.minimum(soft, 0.4)),
-            )
+            inwards = before <= ahead
+            swing = EVENS * np.abs(ahead - before) * around.behind_m3 / (GAMMA * R * around.charge_k) / seconds
+            passed = np.minimum(through(around.plate_m2, np.maximum(ahead, before), around.charge_k, np.minimum(ahead, before)), swing)
+            passed = np.where(inwards, passed, -passed)
             s.behind = np.maximum(s.behind + (passed - s.flow) * seconds, 1e-9)
             total["behind"] += before * seconds
         density = before / (R * around.charge_k)
@@ -167,15 +161,13 @@ def exchange(
         gained = -wall - work
         hot = t
         if outlet[i] > 0:
-            c = outlet[i] * np.sqrt(2.0 / np.maximum(p, 1e3)) * dt * SETTLE
-            soft = np.clip((c * 1.4 * np.sqrt(p) * np.sqrt(R * t) / volume[i]) ** 2, 0.003, 0.4)
             leaving = p >= around.exhaust_pa
-            out_m = dt * np.where(
+            swing = EVENS * np.abs(p - around.exhaust_pa) * volume[i] / (GAMMA * R * t)  # what brings both sides to one pressure
+            out_m = np.where(
                 leaving,
-                through(outlet[i] * INWARD, p, t, around.exhaust_pa, soft),
-                -through(outlet[i] * BACKWARD, around.exhaust_pa, around.exhaust_k, p, soft),
+                np.minimum(dt * through(outlet[i] * INWARD, p, t, around.exhaust_pa), swing),
+                -np.minimum(dt * through(outlet[i] * BACKWARD, around.exhaust_pa, around.exhaust_k, p), swing),
             )
-            out_m = np.minimum(out_m, 0.5 * s.mass)
             hot = np.where(leaving, t, around.exhaust_k)
             out_x = np.where(leaving, x, 1.0)
             carried = out_m * (energy(hot, out_x, gases) + R * hot)
@@ -187,14 +179,15 @@ def exchange(
             total["left"] += np.maximum(out_m, 0.0)
         in_m = np.zeros_like(dt)
         if inlet[i] > 0:
-            c = inlet[i] * np.sqrt(2.0 / np.maximum(p, 1e3)) * dt * SETTLE
-            soft = np.clip((c * 1.4 * np.sqrt(p) * np.sqrt(R * np.maximum(t, port_k)) / np.minimum(volume[i], port_m3)) ** 2, 0.003, 0.4)
             coming = port_pa >= p
-            in_m = dt * np.where(
-                coming, through(inlet[i] * INWARD, port_pa, port_k, p, soft), -through(inlet[i] * BACKWARD, p, t, port_pa, soft)
+            k = np.where(coming, port_k, t)
+            swing = EVENS * np.abs(port_pa - p) / (GAMMA * R * k * (1 / volume[i] + 1 / port_m3))
+            in_m = np.where(
+                coming,
+                np.minimum(dt * through(inlet[i] * INWARD, port_pa, k, p), swing),
+                -np.minimum(dt * through(inlet[i] * BACKWARD, p, k, port_pa), swing),
             )
-            in_m = np.clip(in_m, -0.5 * s.mass, 0.5 * s.port_mass)
-            k, in_x = np.where(coming, port_k, t), np.where(coming, port_x, x)
+            in_x = np.where(coming, port_x, x)
             carried = in_m * (energy(k, in_x, gases) + R * k)
             gained = gained + carried
             s.burned = s.burned + in_m * in_x

@@ -29,15 +29,7 @@ def energy(temperature: Array, burned: Array, gases: tuple[CV, CV] = (UNBURNED, 
     )
 
 
-def through(area: Array | float, high_pa: Array, high_k: Array, low_pa: Array, soft: Array | float) -> Array:
-    """Mass flow [kg/s] through an opening, from high to low: choked below the critical ratio, elliptic above it (the form of ISO 6358).
-
-    `soft` is the share of pressure drop under which it is linear: near balance the root has no slope to step with.
-    """
-    r = np.clip(low_pa / high_pa, _CRITICAL, 1.0)
-    x = (r - _CRITICAL) / (1 - _CRITICAL)
-    drop = 1 - r
-    shape = np.sqrt(np.maximum(1 - x * x, 0.0))
-    at_soft = 1 - soft / (1 - _CRITICAL)
-    linear = drop / soft * np.sqrt(np.maximum(1 - at_soft * at_soft, 0.0))
-    return np.asarray(area * _CHOKED * high_pa / np.sqrt(R * high_k) * np.where(drop < soft, linear, shape), dtype=np.float64)
+def through(area: Array | float, high_pa: Array, high_k: Array, low_pa: Array) -> Array:
+    """Mass flow [kg/s] through an opening [m2], from high [Pa, K] to low [Pa]: choked below the critical ratio, elliptic above it (the form of ISO 6358)."""
+    x = np.maximum(low_pa / high_pa - _CRITICAL, 0.0) / (1 - _CRITICAL)
+    return np.asarray(area * _CHOKED * high_pa / np.sqrt(R * high_k) * np.sqrt(np.maximum(1 - x * x, 0.0)), dtype=np.float64)

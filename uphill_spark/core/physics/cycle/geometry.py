@@ -17,13 +17,14 @@ CROWN = 1.1  # of the bore's area, a piston's crown or a chamber's roof
 
 @dataclass(frozen=True, slots=True)
 class Valve:
-    """One kind of valve of a cylinder: how many, head [m], lift [m], where it opens and shuts [deg after firing top]."""
+    """One kind of valve of a cylinder: how many, head [m], lift [m], where it opens and shuts [deg after firing top]; how well its port flows against a usual one."""
 
     count: int
     head: float
     lift: float
     opens: float
     shuts: float
+    flows: float = 1.0
 
     def lifted(self, degrees: Array) -> Array:
         """Lift [m] over crank angle: a harmonic lobe."""
@@ -32,10 +33,10 @@ class Valve:
         return np.asarray(np.where(inside, self.lift * np.sin(np.pi * np.clip(u, 0, 1)) ** FULLNESS, 0.0), dtype=np.float64)
 
     def area(self, degrees: Array) -> Array:
-        """Geometric flow area [m2]: curtain and throat, one behind the other."""
+        """Flow area [m2]: curtain and throat, one behind the other."""
         curtain = self.count * np.pi * self.head * self.lifted(degrees) * SEAT
         throat = self.count * np.pi / 4 * self.head**2 * (THROAT**2 - STEM**2)
-        return np.asarray(curtain * throat / np.sqrt(curtain**2 + throat**2), dtype=np.float64)
+        return np.asarray(self.flows * curtain * throat / np.sqrt(curtain**2 + throat**2), dtype=np.float64)
 
 
 @dataclass(frozen=True, slots=True)
