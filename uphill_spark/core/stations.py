@@ -81,6 +81,7 @@ STATIONS: tuple[Station, ...] = (
             Bench("health", "Health", "What do vacuum, oil and smoke say?", _at("engine", "health"), "engine.vacuum", {"health": "Health log"}),
             Bench("power", "Power", "What is it to give, and is there air for it?", _at("engine", "power", "rolling_road", "power_speed", "power_basis", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost", "blower", "run"), "engine.bmep", {"wanted": "What is wanted of it", "run": "What the car should do"}),
             Bench("itself", "The engine itself", "What is in it, and how are its cylinders numbered?", ("/engine",), "engine.compression.expected", {"engine": "What it is", "cam": "Cam card"}),
+            Bench("worked", "Worked", "What does it give over its speeds, worked from its measures?", _at("engine", "exhaust", "exhaust_valve", "exhaust_valves", "tract"), None, {"measures": "Measures that it is worked from"}),
             Bench("kept", "Carried over", "What stays on the car?", _at("engine", "carried_over"), None, {"carried_over": "Carried over"}),
             _WAYS,
             _papers("What to print of the engine"),
@@ -192,6 +193,7 @@ STATIONS: tuple[Station, ...] = (
         minutes=10,
         benches=(
             Bench("targets", "Targets", "What mixture is wanted where?", ("/tune",), "tune.table_fuel.full", {"targets": "Targets"}),
+            Bench("worked", "Worked", "What does the engine itself ask for in each cell, and how sure is that?"),
             Bench("typed", "Typed in", "Is what was typed into the control unit this build?", _at("tune", "typed"), "tune.required_pulse", {"typed": "Typed into the control unit"}),
             Bench("papers", "Take along", "The tables, to be read by anything", (), None, {"tables": "Take the tables with you"}),
         ),

@@ -2890,6 +2890,31 @@ export interface components {
              */
             inlet_valves: number;
             /**
+             * Exhaust valve
+             * @description Diameter of the head.
+             * @default null
+             */
+            exhaust_valve: string | null;
+            /**
+             * Exhaust valves, each cylinder
+             * @description Empty: as many as inlet valves.
+             * @default null
+             */
+            exhaust_valves: number | null;
+            /**
+             * Inlet tract
+             * @description From the valve to the plenum or the open air, along its middle.
+             * @default null
+             */
+            tract: string | null;
+            /**
+             * Exhaust
+             * @description How freely it lets go at full power.
+             * @default not_noted
+             * @enum {string}
+             */
+            exhaust: "cast_manifold" | "tubular" | "open_pipes" | "not_noted";
+            /**
              * Octane, RON
              * @description Of the fuel that is bought.
              * @default null
@@ -8163,7 +8188,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer: components["schemas"]["FuelDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
+            answer: components["schemas"]["FuelDepth"] | components["schemas"]["CycleDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
             /**
              * Why
              * @default
@@ -8276,6 +8301,59 @@ export interface components {
             worst_deg: number;
         };
         /**
+         * Curve
+         * @description Full load over speed [rpm]: torque [N m] and power [W] with their band, filling, residual share, best, knock-limited and used spark [deg before top], exhaust [K].
+         */
+        Curve: {
+            /** Rpm */
+            rpm: number[];
+            /** Torque Nm */
+            torque_nm: number[];
+            /** Power W */
+            power_w: number[];
+            /** Low W */
+            low_w: number[];
+            /** High W */
+            high_w: number[];
+            /** Filling */
+            filling: number[];
+            /** Residual */
+            residual: number[];
+            /** Best Deg */
+            best_deg: number[];
+            /** Knock Deg */
+            knock_deg: (number | null)[];
+            /** Used Deg */
+            used_deg: number[];
+            /** Exhaust K */
+            exhaust_k: number[];
+        };
+        /**
+         * CycleDepth
+         * @description All of it. Power is of all cylinders, at this altitude.
+         */
+        CycleDepth: {
+            curve: components["schemas"]["Curve"];
+            grid: components["schemas"]["Grid"];
+            valves: components["schemas"]["Valves"];
+            /** Sharpens */
+            sharpens: components["schemas"]["Sharpens"][];
+            /** Power W */
+            power_w: number;
+            /** Power Rpm */
+            power_rpm: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Torque Rpm */
+            torque_rpm: number;
+            /** Target W */
+            target_w: number;
+            /** Doubt */
+            doubt: number;
+            /** Cycles */
+            cycles: number;
+        };
+        /**
          * Doubt
          * @description One input's doubt and how far it alone moves the margin, both ways.
          */
@@ -8332,6 +8410,26 @@ export interface components {
             shelf: components["schemas"]["ShelfPump"][];
             /** Shopping */
             shopping: components["schemas"]["Item"][];
+        };
+        /**
+         * Grid
+         * @description Over speed [rpm] and manifold pressure [kPa], rows by load: filling and its doubt (shares), advance to type in [deg] and what rules each (best spark, knock; where it does not run, what stands above it is held), residual share.
+         */
+        Grid: {
+            /** Rpm */
+            rpm: number[];
+            /** Kpa */
+            kpa: number[];
+            /** Filling */
+            filling: number[][];
+            /** Doubt */
+            doubt: number[][];
+            /** Advance Deg */
+            advance_deg: number[][];
+            /** Ruled By */
+            ruled_by: string[][];
+            /** Residual */
+            residual: number[][];
         };
         /**
          * Guess
@@ -8417,6 +8515,24 @@ export interface components {
             edges: number[];
         };
         /**
+         * Sharpens
+         * @description A measure that nobody told: its place, the value taken [SI], and by how much filling at full load and at a driven load, and power, would move if it is off by what it may be (shares).
+         */
+        Sharpens: {
+            /** Place */
+            place: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+            /** Full */
+            full: number;
+            /** Driven */
+            driven: number;
+            /** Power */
+            power: number;
+        };
+        /**
          * ShelfPump
          * @description A pump held against this car's own system at full power, on this car's own wire.
          */
@@ -8475,6 +8591,22 @@ export interface components {
             turns: {
                 [key: string]: string[];
             };
+        };
+        /**
+         * Valves
+         * @description Lift [m] and flow area [m2] of both valves over crank angle [deg after the top at which it breathes].
+         */
+        Valves: {
+            /** Degrees */
+            degrees: number[];
+            /** Inlet Lift M */
+            inlet_lift_m: number[];
+            /** Exhaust Lift M */
+            exhaust_lift_m: number[];
+            /** Inlet M2 */
+            inlet_m2: number[];
+            /** Exhaust M2 */
+            exhaust_m2: number[];
         };
         /**
          * VrRow
@@ -10998,7 +11130,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };

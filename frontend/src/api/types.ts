@@ -46,6 +46,7 @@ export type ErrorBody = S["ErrorBody"];
 export type WireRow = S["WireRow"];
 export type Table = S["Table"];
 export type FuelDepth = S["FuelDepth"];
+export type CycleDepth = S["CycleDepth"];
 export type TriggerDepth = S["TriggerDepth"];
 export type Questions = S["Questions"];
 export type Fitness = S["Fitness"];
@@ -59,6 +60,7 @@ export type Readings = Record<string, [number, string] | [number, string, string
 /** What takes a while, by the name it is asked for under. */
 export interface Asked {
   fuel: FuelDepth;
+  cycle: CycleDepth;
   trigger: TriggerDepth;
   turns: S["Turns"];
   guesses: S["Guesses"];

@@ -9,7 +9,8 @@ from collections.abc import Callable
 from typing import Literal, get_args
 
 from ..figures import Result
-from . import fuel, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
+from . import cycle, fuel, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
+from .cycle import CycleDepth
 from .fuel import FuelDepth
 from .guesses import Guesses, guesses
 from .trial import Trial, Tried, under_the_hand
@@ -20,6 +21,7 @@ from .ways import Question, Ways
 __all__ = [
     "ASKED",
     "Answer",
+    "CycleDepth",
     "FuelDepth",
     "Guesses",
     "Questions",
@@ -33,8 +35,10 @@ __all__ = [
     "with_turns",
 ]
 
-#: What can be asked: a station looked at longer, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
-Subject = Literal["fuel", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"]
+#: What can be asked: a station looked at longer, the engine worked from its measures, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
+Subject = Literal[
+    "fuel", "cycle", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"
+]
 
 
 class Questions(Result):
@@ -43,7 +47,7 @@ class Questions(Result):
     questions: list[Question]
 
 
-Answer = FuelDepth | TriggerDepth | Turns | Guesses | Questions
+Answer = FuelDepth | CycleDepth | TriggerDepth | Turns | Guesses | Questions
 
 
 def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
@@ -52,6 +56,7 @@ def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
 
 ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
     "fuel": fuel.look_deeper,
+    "cycle": cycle.look_deeper,
     "trigger": lambda trial: trigger.look_deeper(trial.build),
     "turns": turns,
     "guesses": guesses,

@@ -205,6 +205,18 @@ class Engine(Part):
         default=None, title="Inlet valve", description="Diameter of the head."
     )
     inlet_valves: int = Field(default=1, ge=1, le=3, title="Inlet valves, each cylinder")
+    exhaust_valve: Annotated[Quantity, Of("length", "15 mm", "70 mm", "34 mm")] | None = Field(
+        default=None, title="Exhaust valve", description="Diameter of the head."
+    )
+    exhaust_valves: Annotated[int, Field(ge=1, le=3)] | None = Field(
+        default=None, title="Exhaust valves, each cylinder", description="Empty: as many as inlet valves."
+    )
+    tract: Annotated[Quantity, Of("length", "50 mm", "1 m", "320 mm")] | None = Field(
+        default=None, title="Inlet tract", description="From the valve to the plenum or the open air, along its middle."
+    )
+    exhaust: Literal["cast_manifold", "tubular", "open_pipes", "not_noted"] = Field(
+        default="not_noted", title="Exhaust", description="How freely it lets go at full power."
+    )
     octane: int | None = Field(default=None, ge=60, le=130, title="Octane, RON", description="Of the fuel that is bought.")
     carried_over: list[CarriedOver] = Field(
         default=[], max_length=len(get_args(CarriedOver)), title="Carried over", description="What stays on the car and is used again."

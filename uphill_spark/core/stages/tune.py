@@ -126,7 +126,7 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ign
     per_cycle = air_each / data.stoich
     required = per_cycle / (injectors.flow_nominal_kg_s * build.injectors.count / e.cylinders)
     fuel_values = fills * share * ambient / 1e5 * 100 if by_throttle else fills * 100
-    mixture = _mixture(build, share, rev_s)
+    lamda = mixture(build, share, rev_s)
     advance = _advance(build, share, rev_s, ambient)
     y_label = "throttle, %" if by_throttle else "manifold pressure, kPa"
     first = "Fuel by throttle" if by_throttle else "Volumetric efficiency"
@@ -145,7 +145,7 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ign
         load_signal=load_signal(build),
         tables=[
             grid("ve", first, "%", fuel_values, 1, "± 10 %, ± 15 % below 1,500 rpm; the log on the road finishes it"),
-            grid("lambda", "Lambda target", "lambda", mixture, 3, "a choice, not a measurement"),
+            grid("lambda", "Lambda target", "lambda", lamda, 3, "a choice, not a measurement"),
             grid(
                 "advance",
                 "Ignition advance",
@@ -162,7 +162,7 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ign
     )
 
 
-def _mixture(build: Build, share: Array, rev_s: Array) -> Array:
+def mixture(build: Build, share: Array, rev_s: Array) -> Array:
     """Lambda: idle corner, cruise, full load, blended between 70 and 95 % of ambient pressure."""
     t = build.tune
     up = np.clip((share - 0.70) / 0.25, 0, 1)

@@ -18,6 +18,7 @@ import KeptList from "./KeptList.vue";
 import OrderPick from "./OrderPick.vue";
 import PowerBands from "./PowerBands.vue";
 import RunCurve from "./RunCurve.vue";
+const EngineWorked = defineAsyncComponent(() => import("./EngineWorked.vue"));
 const QuestionList = defineAsyncComponent(() => import("@/parts/QuestionList.vue"));
 
 const WANTED = ["power", "power_speed", "power_basis", "rev_limit", "altitude", "fuel", "season", "octane", "bsfc", "boost"].map(
@@ -35,6 +36,7 @@ const engine = computed(() => store.plan!.stages.engine);
 const RUN_FIELDS = ["mass", "to_speed", "time", "gears", "final_drive", "tyre", "drag_area", "grip", "driven", "driven_share", "shift"];
 const ROAD = ["power", "speed", "at"].map((k) => `/engine/rolling_road/${k}`);
 const REACH = ["bottom_end", "stands"].map((k) => `/engine/${k}`);
+const MEASURES = ["exhaust", "exhaust_valve", "exhaust_valves", "tract"];
 const CARD_FIELDS = ["inlet_duration", "exhaust_duration", "inlet_centre", "exhaust_centre", "lift"];
 const CARD = { inlet_duration: "250 deg", exhaust_duration: "250 deg", inlet_centre: "108 deg", exhaust_centre: "108 deg" };
 const RUN = { mass: "1200 kg", to_speed: "100 km/h", time: "10 s" };
@@ -99,6 +101,13 @@ const severity = computed(() => store.findings("engine").find((f) => f.code === 
         :names="['engine.compression.expected', 'engine.inlet.closing', 'engine.cam.overlap', 'engine.inlet.mach', 'engine.piston_speed']"
       />
     </template>
+
+    <template #worked-fields>
+      <FieldGroup group="measures" note="With the bore, the valves, the cam card and the rod at The engine itself, what it is worked from.">
+        <Field v-for="k in MEASURES" :key="k" :at="`/engine/${k}`" />
+      </FieldGroup>
+    </template>
+    <template #worked><EngineWorked /></template>
 
     <template #kept-fields><KeptList /></template>
 

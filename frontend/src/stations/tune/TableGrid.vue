@@ -8,7 +8,7 @@ import type { Table } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 import TableNear from "./TableNear.vue";
 
-const props = defineProps<{ table: Table }>();
+const props = defineProps<{ table: Table; doubt?: number[][] }>();
 const H = 470;
 const slice = 74;
 const left = 62;
@@ -54,6 +54,19 @@ const along = (width: number) => {
       .curve(curveMonotoneX)(props.table.rows.map((r) => r[column.value]!)) ?? ""
   );
 };
+/** How wide a cell is hatched for its doubt: not at all where it is sure. */
+const HATCHES = [
+  { key: "fine", from: 0.06, step: 9 },
+  { key: "wide", from: 0.1, step: 5 },
+] as const;
+const hatch = (i: number, j: number) => {
+  const d = props.doubt?.[i]?.[j] ?? 0;
+  return [...HATCHES].reverse().find((h) => d >= h.from)?.key ?? null;
+};
+const sure = computed(() => {
+  const d = props.doubt?.[row.value]?.[column.value];
+  return d === undefined ? "" : `, ± ${(d * 100).toFixed(0)} %`;
+});
 const words = computed(
   () =>
     `${props.table.title}: ${props.table.rows.length} rows of ${props.table.y_label}, ${props.table.x.length} columns of ${props.table.x_label}; at ${props.table.y[row.value]} and ${props.table.x[column.value]} rpm ${value.value} ${props.table.unit}.`,
@@ -76,11 +89,25 @@ const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9))
     <Drawing :title="`${table.title}, ${table.unit}`" :height="H" :words="words">
       <template #tools>
         <span class="num text-[0.9rem]"
-          >{{ table.y[row] }} {{ table.y_label?.split(", ")[1] }}, {{ table.x[column]?.toLocaleString("en-GB") }} rpm:
-          <b>{{ value }}</b></span
+          >{{ table.y[row] }} {{ table.y_label?.split(", ")[1] }}, {{ table.x[column]?.toLocaleString("en-GB") }} rpm: <b>{{ value }}</b>{{
+            sure
+          }}</span
         >
       </template>
       <template #default="{ width }">
+        <defs v-if="doubt">
+          <pattern
+            v-for="h in HATCHES"
+            :id="`hatch-${h.key}`"
+            :key="h.key"
+            :width="h.step"
+            :height="h.step"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
+            <path :d="`M0 0V${h.step}`" stroke="var(--ink)" stroke-width="1" stroke-opacity="0.45" />
+          </pattern>
+        </defs>
         <g v-for="(r, i) in table.rows" :key="i">
           <g v-for="(v, j) in r" :key="j" style="cursor: pointer" @click="((row = i), (column = j))">
             <rect
@@ -93,13 +120,21 @@ const size = (width: number) => Math.max(8, Math.min(12.5, cell(width).w / 2.9))
               stroke="var(--sheet)"
               stroke-width="1"
             />
+            <rect
+              v-if="hatch(i, j)"
+              :x="grid(width).x + j * cell(width).w"
+              :y="cy(width, i) - cell(width).h / 2"
+              :width="cell(width).w"
+              :height="cell(width).h"
+              :fill="`url(#hatch-${hatch(i, j)})`"
+            />
             <text
               v-if="cell(width).w > 24"
               :x="cx(width, j)"
               :y="cy(width, i) + 4"
               text-anchor="middle"
               :font-size="size(width)"
-              class="num"
+              class="num halo"
               >{{ told(v) }}</text
             >
           </g>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { IconDownload } from "@tabler/icons-vue";
-import { computed, ref } from "vue";
+import { computed, defineAsyncComponent, ref } from "vue";
 import { api } from "@/api/client";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
@@ -11,6 +11,8 @@ import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
 import CurveSmall from "./CurveSmall.vue";
 import TableGrid from "./TableGrid.vue";
+
+const WorkedGrid = defineAsyncComponent(() => import("./WorkedGrid.vue"));
 
 const store = useBuild();
 const tables = computed(() => store.plan!.stages.tune.tables);
@@ -43,6 +45,8 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
     <template #targets>
       <div class="grid grid-cols-1 gap-x-5 md:grid-cols-2"><CurveSmall v-for="t in curves" :key="t.key" :table="t" /></div>
     </template>
+
+    <template #worked><WorkedGrid /></template>
 
     <template #typed-fields>
       <FieldGroup

@@ -7,9 +7,10 @@ in a joined exhaust, swirl, a carburettor's mixture) is in the doubt that is tol
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
+from numpy.typing import NDArray
 
 from ...errors import NotConverged
 from ..network import Array
@@ -21,9 +22,12 @@ from .geometry import Cylinder, Valve
 __all__ = ["Cylinder", "Lanes", "Valve", "Worked", "work"]
 
 #: Steps [deg] of the cycles: some coarse ones to come near, then fine ones until they agree.
-COARSE, FINE, FIRST, MOST = 2.0, 1.0, 3, 14
+COARSE, FINE, FIRST, MOST = 2.0, 1.0, 3, 10
 CLOSE = 1e-3  # share of the trapped mass by which two fine cycles in a row may differ
-GIVEN_UP = 2e-2
+GIVEN_UP = 5e-2
+RUNS = (
+    0.40  # share of residual, up to which a charge burns from one cycle to the next (Heywood, ch. 9.4); lanes beyond it are not waited for
+)
 #: Friction [Pa] over the highest pressure and the piston's speed [m/s] (Chen and Flynn, SAE 650733).
 CHEN_FLYNN = (0.4e5, 0.005, 0.09e5, 0.0009e5)
 HEAT = 1.6  # times Woschni, whose law was fitted to other engines: with it half is burned where the best spark of such engines has it
@@ -84,9 +88,18 @@ class Worked:
     energy_open: Array
     cycles: int
 
+    @property
+    def runs(self) -> NDArray[np.bool_]:
+        """Which lanes burn from one cycle to the next; the others hold too much of the last charge, and their figures mean little."""
+        return np.asarray(self.residual < RUNS)
+
+    def part(self, lanes: slice) -> Worked:
+        """The same of some lanes."""
+        return replace(self, **{f.name: getattr(self, f.name)[lanes] for f in fields(self) if f.name != "cycles"})
+
 
 def work(cylinder: Cylinder, lanes: Lanes, told: Callable[[float], None] = lambda _: None, *, heat_scale: float = HEAT) -> Worked:
-    """Cycles until the trapped mass stands. `told` hears how far it is (0 to 1), and may raise to end it; `heat_scale` (1: Woschni's) scales the heat to the walls. Raises
+    """Cycles until the trapped mass stands. `told` hears how far it is (0 to 1), and may raise to end it; `heat_scale` [1] scales the heat to the walls against Woschni. Raises
     NotConverged where some lane does not settle within MOST cycles."""
     share = lanes.fuel_share
     mass = 0.97 * lanes.manifold_pa * cylinder.swept / (R * lanes.air_k)
@@ -98,8 +111,9 @@ def work(cylinder: Cylinder, lanes: Lanes, told: Callable[[float], None] = lambd
     for cycle in range(1, MOST + 1):
         fine = cycle > FIRST
         burnt = closed(cylinder, lanes.rev_s, charge, _about_best(lanes, charge), _lasts(lanes, charge), step=2.0)
-        found = _exchanged(cylinder, around, state, charge, burnt, heat_scale, FINE if fine else COARSE)
-        moved = float(np.max(np.abs(found.trapped / charge.mass - 1)))
+        found = _exchanged(cylinder, around, state, charge, burnt, heat_scale / HEAT, FINE if fine else COARSE)
+        changed = np.abs(found.trapped / charge.mass - 1)
+        moved = float(np.max(changed, where=found.residual < RUNS, initial=0.0))
         charge = _charge(lanes, found.trapped, found.trapped_k, found.residual, heat_scale)
         told(min(cycle / 8, 0.85))
         if fine and moved < CLOSE:

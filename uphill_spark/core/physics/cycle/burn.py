@@ -17,7 +17,7 @@ from .geometry import Cylinder
 WIEBE_A, WIEBE_M = 5.0, 2.0
 HALF = float((np.log(2) / WIEBE_A) ** (1 / (WIEBE_M + 1)))  # of its duration, when half is burned
 #: Duration of the burn [deg] at 50 rev/s, full load, lambda 0.9, seven per cent residual, by chamber: so long that the best spark lies where such chambers want it.
-DURATION = {"wedge": 84.0, "hemispherical": 80.0, "pent_roof": 70.0, "flat_head": 72.0}
+DURATION = {"wedge": 86.0, "hemispherical": 80.0, "pent_roof": 67.0, "flat_head": 72.0}
 BY_SPEED = 0.15  # exponent of speed in the duration: turbulence grows with speed and makes up for most of it
 BY_FLAME = 0.75  # exponent of the laminar flame speed in it
 _FLAME_BEST, _FLAME_FALL, _FLAME_RICH = 0.305, 0.549, 1.21  # m/s, m/s, fuel-air ratio of the fastest flame: petrol (Heywood, table 9.3)

@@ -19,8 +19,8 @@ from .geometry import BACKWARD, INWARD, Cylinder
 STEP = 0.5  # deg
 EVENS = 0.9  # of what would bring two volumes to one pressure, the most that passes in a step
 PORT_SHARE = 0.5  # of the tract's volume that yields like a spring; the rest is what has inertia
-RUBS = 0.03  # dynamic heads that a tract loses for each of its own diameters
-MOUTH = 0.3  # dynamic heads lost where it begins
+RUBS = 0.04  # dynamic heads that a tract loses for each of its own diameters
+MOUTH = 0.4  # dynamic heads lost where it begins
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,7 +41,8 @@ class Around:
 
 @dataclass(slots=True)
 class State:
-    """Cylinder and port, by lane: mass [kg], energy [J], what of it is burned [kg]; flow in the tract [kg/s]; gas behind the plate [kg]."""
+    """Cylinder and port, by lane: mass [kg], energy [J], what of it is burned [kg]; flow in the tract [kg/s]; what was pushed out of the port into the tract (kg, J, kg burned);
+    gas behind the plate [kg]."""
 
     mass: Array
     energy: Array
@@ -50,6 +51,9 @@ class State:
     port_energy: Array
     port_burned: Array
     flow: Array
+    pushed: Array
+    pushed_energy: Array
+    pushed_burned: Array
     behind: Array
 
 
@@ -92,6 +96,9 @@ def begin(cylinder: Cylinder, around: Around, gases: tuple[CV, CV] = (UNBURNED, 
         nought,
         mass,
         mass * energy(around.charge_k, nought, gases),
+        nought.copy(),
+        nought.copy(),
+        nought.copy(),
         nought.copy(),
         nought.copy(),
         around.manifold_pa * around.behind_m3 / (R * around.charge_k),
@@ -140,12 +147,18 @@ def exchange(
         density = before / (R * around.charge_k)
         s.flow = (s.flow + (before - port_pa) / inertia * seconds) / (1 + loss * np.abs(s.flow) / density / inertia * seconds)
         moved = np.maximum(s.flow * seconds, -0.5 * s.port_mass)
-        into = moved > 0
+        inwards, out = np.maximum(moved, 0.0), np.maximum(-moved, 0.0)
+        again = np.minimum(inwards, s.pushed)  # what was pushed out of the port comes back before anything fresh
+        there = np.maximum(s.pushed, 1e-12)
+        again_x, again_h = s.pushed_burned / there, s.pushed_energy / there
         x = s.port_burned / s.port_mass
         h_out = energy(port_k, x, gases) + R * port_k
-        came = np.where(into, moved * h_in, moved * h_out)
+        came = (inwards - again) * h_in + again * again_h - out * h_out
+        s.pushed = s.pushed + out - again
+        s.pushed_burned = np.maximum(s.pushed_burned + out * x - again * again_x, 0.0)
+        s.pushed_energy = np.maximum(s.pushed_energy + out * h_out - again * again_h, 0.0)
         s.port_energy = s.port_energy + came
-        s.port_burned = np.maximum(s.port_burned + np.where(into, 0.0, moved * x), 0.0)
+        s.port_burned = np.maximum(s.port_burned + again * again_x - out * x, 0.0)
         s.port_mass = s.port_mass + moved
         return np.asarray(came, dtype=np.float64)
 

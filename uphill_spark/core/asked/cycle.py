@@ -1,0 +1,230 @@
+"""The engine worked from its measures: torque and power over its speeds, filling, spark and residual over speed and load, each with its doubt; what to measure to be surer.
+
+The doubt of a cell is what each guessed measure moves it by when it is off by its standard deviation, one at a time, added as squares, with what a model of this depth
+is off by at best (Heywood, ch. 14.3: a few per cent).
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from numpy.typing import NDArray
+
+from ..figures import Result
+from ..given import Build
+from ..physics import cycle as model
+from ..physics.air import Array
+from ..stages.engine import boost_of, fuel_data
+from ..stages.engine.measures import HEATING, Guess, Measures, measures
+from ..stages.tune import axis_speed, load_axis, mixture
+from ..worked import Worked
+from .trial import Trial
+
+#: Share of filling by which a model of this depth is off with every measure told: the waves of the exhaust, which it does not know, count the more the longer both valves are open.
+AT_BEST = {"standard": 0.04, "touring": 0.05, "sport": 0.07, "competition": 0.12}
+FULL_SPEEDS = 19  # of the curves at full load
+COARSE = (7, 4)  # speeds and loads at which the doubt is worked
+MIDDLE_LOAD = 0.45  # of the highest pressure, a load at which cars are driven
+SAFE_BEST, SAFE_KNOCK = 2.0, 3.0  # deg before the best spark, and before the one that knocks
+
+
+class Curve(Result):
+    """Full load over speed [rpm]: torque [N m] and power [W] with their band, filling, residual share, best, knock-limited and used spark [deg before top], exhaust [K]."""
+
+    rpm: list[float]
+    torque_nm: list[float]
+    power_w: list[float]
+    low_w: list[float]
+    high_w: list[float]
+    filling: list[float]
+    residual: list[float]
+    best_deg: list[float]
+    knock_deg: list[float | None]
+    used_deg: list[float]
+    exhaust_k: list[float]
+
+
+class Grid(Result):
+    """Over speed [rpm] and manifold pressure [kPa], rows by load: filling and its doubt (shares), advance to type in [deg] and what rules each (best spark, knock; where it does not run, what stands above it is held), residual share."""
+
+    rpm: list[float]
+    kpa: list[float]
+    filling: list[list[float]]
+    doubt: list[list[float]]
+    advance_deg: list[list[float]]
+    ruled_by: list[list[str]]
+    residual: list[list[float]]
+
+
+class Valves(Result):
+    """Lift [m] and flow area [m2] of both valves over crank angle [deg after the top at which it breathes]."""
+
+    degrees: list[float]
+    inlet_lift_m: list[float]
+    exhaust_lift_m: list[float]
+    inlet_m2: list[float]
+    exhaust_m2: list[float]
+
+
+class Sharpens(Result):
+    """A measure that nobody told: its place, the value taken [SI], and by how much filling at full load and at a driven load, and power, would move if it is off by what it may be (shares)."""
+
+    place: str
+    label: str
+    value: float
+    full: float
+    driven: float
+    power: float
+
+
+class CycleDepth(Result):
+    """All of it. Power is of all cylinders, at this altitude."""
+
+    curve: Curve
+    grid: Grid
+    valves: Valves
+    sharpens: list[Sharpens]
+    power_w: float
+    power_rpm: float
+    torque_nm: float
+    torque_rpm: float
+    target_w: float
+    doubt: float
+    cycles: int
+
+
+def look_deeper(trial: Trial) -> CycleDepth:
+    """The engine of a build, worked. Raises NotConverged where it does not settle."""
+    w = trial.worked
+    build, e = w.build, w.build.engine
+    found = measures(build)
+    speeds, (rpm, kpa) = _speeds(w, FULL_SPEEDS), _coarse(w)
+    wide, high = np.array(axis_speed(build)), np.array(load_axis(w.engine.ambient_pressure_pa + boost_of(e)))
+    full, base, grid = _at(w, found, (speeds, _top(w)), (rpm, kpa), (wide, high))
+    moved = [(guess, _shares(w, guess, (rpm, kpa), base, full)) for guess in found.guesses]
+    doubt = np.sqrt(AT_BEST[e.cam] ** 2 + sum((share**2 for _, (share, _) in moved), np.zeros_like(base.filling)))
+    power_doubt = math.sqrt(AT_BEST[e.cam] ** 2 + sum(p**2 for _, (_, p) in moved))
+    return _told(w, found, full, grid, (wide, high), (rpm, kpa, doubt), moved, power_doubt)
+
+
+Axes = tuple[Array, Array]
+
+
+def _at(w: Worked, found: Measures, *grids: Axes) -> list[model.Worked]:
+    """The engine at several grids of speed [rpm] and manifold pressure [kPa] at once, speeds running fastest: one integration costs little more than another lane."""
+    meshes = [[a.ravel() for a in np.meshgrid(rpm / 60, kpa * 1e3)] for rpm, kpa in grids]
+    speed, load = (np.concatenate([mesh[i] for mesh in meshes]) for i in (0, 1))
+    build, e = w.build, w.build.engine
+    ambient, fuel = w.engine.ambient_pressure_pa, fuel_data(build.engine)
+    at = model.Lanes(
+        rev_s=speed, manifold_pa=load, air_k=w.engine.charge_k, lamda=mixture(build, load / ambient, speed), stoich=fuel.stoich, heating=HEATING[e.fuel], octane=found.octane, chamber=e.chamber,
+        ambient_pa=ambient, back_pa=found.back_pa, full_kg_s=w.engine.full_air_kg_s / e.cylinders,
+    )  # fmt: skip
+    all_of = model.work(found.cylinder, at)
+    ends = np.cumsum([len(mesh[0]) for mesh in meshes])
+    return [all_of.part(slice(end - len(mesh[0]), end)) for end, mesh in zip(ends.tolist(), meshes, strict=True)]
+
+
+def _speeds(w: Worked, many: int) -> Array:
+    e = w.build.engine
+    return np.asarray(np.geomspace(max(1.2 * e.idle_speed.si, 10.0), e.rev_limit.si, many) * 60, dtype=np.float64)
+
+
+def _top(w: Worked) -> Array:
+    """Manifold pressure at full load [kPa]: ambient and boost, less what the throttle body takes."""
+    return np.array([(w.engine.ambient_pressure_pa + boost_of(w.build.engine) - (w.air.drop_full_pa or 0.0)) / 1e3])
+
+
+def _coarse(w: Worked) -> tuple[Array, Array]:
+    top = (w.engine.ambient_pressure_pa + boost_of(w.build.engine)) / 1e3
+    return _speeds(w, COARSE[0]), np.asarray(np.linspace(0.3, 1.0, COARSE[1]) * top, dtype=np.float64)
+
+
+def _power(w: Worked, worked: model.Worked, rpm: Array) -> Array:
+    return np.asarray(worked.torque * w.build.engine.cylinders * rpm / 60 * 2 * np.pi, dtype=np.float64)
+
+
+def _shares(w: Worked, guess: Guess, coarse: Axes, base: model.Worked, full: model.Worked) -> tuple[Array, float]:
+    """By how much a guess moves filling at each coarse cell, and the highest power, as shares."""
+    few = _speeds(w, FULL_SPEEDS)[::3]
+    cells, top = _at(w, measures(w.build, {guess.place: 1 + guess.off}), coarse, (few, _top(w)))
+    power = _power(w, top, few).max() / _power(w, full, _speeds(w, FULL_SPEEDS))[::3].max() - 1
+    share = np.where(cells.runs & base.runs, cells.filling / base.filling - 1, 0.0)
+    return np.asarray(share, dtype=np.float64), float(power)
+
+
+def _told(
+    w: Worked, found: Measures, full: model.Worked, grid: model.Worked, axes: Axes, doubtful: tuple[Array, Array, Array],
+    moved: list[tuple[Guess, tuple[Array, float]]], power_doubt: float,
+) -> CycleDepth:  # fmt: skip
+    rpm = _speeds(w, FULL_SPEEDS)
+    power, torque = _power(w, full, rpm), full.torque * w.build.engine.cylinders
+    wide, high = axes
+    shape = (len(high), len(wide))
+    safe = np.fmin(grid.best_spark - SAFE_BEST, grid.knock_spark - SAFE_KNOCK)
+    knocks = ~np.isnan(grid.knock_spark) & (grid.knock_spark - SAFE_KNOCK < grid.best_spark - SAFE_BEST)
+    filling, residual, safe, ruled = (
+        _held(a.reshape(shape), grid.runs.reshape(shape))
+        for a in (grid.filling, grid.residual, np.clip(safe, 5, 50), np.where(knocks, 1.0, 0.0))
+    )
+    coarse_rpm, coarse_kpa, doubt = doubtful
+    cells = doubt.reshape(len(coarse_kpa), len(coarse_rpm))
+    spread = np.array([[np.interp(k, coarse_kpa, [np.interp(r, coarse_rpm, row) for row in cells]) for r in wide] for k in high])
+    driven = int(np.argmin(np.abs(coarse_kpa / coarse_kpa[-1] - MIDDLE_LOAD)))
+    sharpens = [
+        Sharpens(
+            place=g.place, label=g.label, value=g.value, full=round(_rms(s.reshape(cells.shape)[-1]), 4), driven=round(_rms(s.reshape(cells.shape)[driven]), 4), power=round(abs(p), 4)
+        )
+        for g, (s, p) in moved
+    ]  # fmt: skip
+    i, j = int(np.argmax(power)), int(np.argmax(torque))
+    return CycleDepth(
+        curve=Curve(
+            rpm=_list(rpm, 0), torque_nm=_list(torque, 1), power_w=_list(power, 0), low_w=_list(power * (1 - power_doubt), 0), high_w=_list(power * (1 + power_doubt), 0),
+            filling=_list(full.filling, 4), residual=_list(full.residual, 4), best_deg=_list(full.best_spark, 1), knock_deg=[None if math.isnan(k) else round(float(k), 1) for k in full.knock_spark],
+            used_deg=_list(full.used_spark, 1), exhaust_k=_list(full.exhaust_k, 0),
+        ),
+        grid=Grid(
+            rpm=_list(wide, 0), kpa=_list(high, 1), filling=_rows(filling, 4), doubt=np.round(spread, 4).tolist(), advance_deg=_rows(safe, 1),
+            ruled_by=np.where(grid.runs.reshape(shape), np.where(ruled > 0, "knock", "best"), "does_not_run").tolist(), residual=_rows(residual, 4),
+        ),
+        valves=_valves(found), sharpens=sorted(sharpens, key=lambda s: -max(s.full, s.driven, s.power)), power_w=float(power[i]), power_rpm=float(rpm[i]), torque_nm=float(torque[j]),
+        torque_rpm=float(rpm[j]), target_w=_target(w.build, w), doubt=power_doubt, cycles=grid.cycles,
+    )  # fmt: skip
+
+
+def _target(build: Build, w: Worked) -> float:
+    """The power that is aimed at, here where the car lives [W]."""
+    e = build.engine
+    return e.power.si if e.power_basis == "here" or boost_of(e) else e.power.si * w.engine.ambient_pressure_pa / 101325.0
+
+
+def _valves(found: Measures) -> Valves:
+    degrees = np.arange(-220.0, 261.0, 4.0)
+    inlet, exhaust = found.cylinder.inlet, found.cylinder.exhaust
+    return Valves(
+        degrees=degrees.tolist(), inlet_lift_m=_list(inlet.lifted(degrees + 360), 6), exhaust_lift_m=_list(exhaust.lifted(degrees + 360), 6), inlet_m2=_list(inlet.area(degrees + 360), 8),
+        exhaust_m2=_list(exhaust.area(degrees + 360), 8),
+    )  # fmt: skip
+
+
+def _rms(values: Array) -> float:
+    return float(np.sqrt(np.mean(values**2)))
+
+
+def _list(values: Array, digits: int) -> list[float]:
+    return [round(float(v), digits) for v in values]
+
+
+def _rows(values: Array, digits: int) -> list[list[float]]:
+    rows: list[list[float]] = np.round(values, digits).tolist()
+    return rows
+
+
+def _held(values: Array, runs: NDArray[np.bool_]) -> Array:
+    """The same with cells in which the engine does not run as the nearest above them, at the same speed, in which it does."""
+    found = values.copy()
+    for i in range(len(found) - 2, -1, -1):
+        found[i] = np.where(runs[i], found[i], found[i + 1])
+    return found
