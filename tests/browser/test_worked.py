@@ -22,7 +22,7 @@ class WorkedEngine(BrowserCase):
         expect(page.get_by_role("img", name=re.compile("^Worked: .*are aimed at"))).to_be_visible()
         surer = page.get_by_role("region", name="What would make it surer")
         expect(surer.get_by_role("row", name=re.compile("^Inlet tract"))).to_be_visible()
-        choose(page, "/engine/exhaust", "cast_manifold")
+        choose(page, "/engine/exhaust", "cast manifold")
         type_in(page, "/engine/tract", "340 mm")
         expect(surer.get_by_role("row", name=re.compile("^Inlet tract"))).to_have_count(0, timeout=WAITS)
 

@@ -118,6 +118,8 @@ def said(name: str) -> str:
         lines += [f"  {load}: {circuit.across(load, state):.4f} V, {circuit.drawn(load, state):.4f} A" for load in circuit.loads]
     trial = Trial(doc, stands)
     for subject in ASKED:
+        if subject == "cycle":  # seconds a car: its own tests hold it by physics
+            continue
         if (found := answer(subject, trial)) is not None:
             lines += summed(f"asked {subject}", found)
     return "\n".join(lines) + "\n"
