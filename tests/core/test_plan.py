@@ -48,7 +48,7 @@ PUBLISHED = {
     "injectors.nominal": "g/min",
     **{f"ignition.dwell.{v}V": "ms" for v in ("8", "10", "12", "13.8")},
     "ignition.duty.limit": "1",
-    "tune.required_pulse": "ms",
+    "tune.full_cylinder_pulse": "ms",
     "wiring.total_length": "m",
     "wiring.count": "1",
 }
@@ -83,7 +83,7 @@ class Published(unittest.TestCase):
         # 432.8 cc, E10, 3.0 g/s: 36.48 mg and 12.16 ms.
         p = plan("tern", {"/injectors/flow": "180 g/min", "/injectors/fluid": "working_fuel"})
         self.assertAlmostEqual(p.stages.tune.fuel_per_cycle_kg * 1e6, 36.48, delta=0.02)
-        self.assertAlmostEqual(p.figures["tune.required_pulse"].value or 0, 12.16, delta=0.01)
+        self.assertAlmostEqual(p.figures["tune.full_cylinder_pulse"].value or 0, 12.16, delta=0.01)
 
     def test_a_plan_is_json_of_finite_numbers_and_always_the_same(self) -> None:
         for name in demo.NAMES:

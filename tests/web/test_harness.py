@@ -120,6 +120,9 @@ class Harness(WebCase):
     def test_papers_of_the_harness(self) -> None:
         for key in ("tests", "fuses", "connectors", "which-wire", "hand-over"):
             self.assertTrue(self.client.get(f"{self.at}/papers/sheets/{key}.pdf").get_data().startswith(b"%PDF"), key)
+        connectors = list(csv.reader(io.StringIO(self.client.get(f"{self.at}/papers/sheets/connectors.csv").get_data(as_text=True))))
+        self.assertIn(["Control unit", "A1", "permanent feed"], [row[:3] for row in connectors])
+        self.assertEqual(self.client.get(f"{self.at}/papers/sheets/moon.csv").status_code, 404)
         self.assertTrue(self.client.get(f"{self.at}/papers/wire-labels.pdf").get_data().startswith(b"%PDF"))
         self.assertTrue(self.client.get(f"{self.at}/papers/form-board/a3.pdf").get_data().startswith(b"%PDF"))
         self.assertEqual(self.client.get(f"{self.at}/papers/form-board/a9.pdf").status_code, 404)

@@ -16,7 +16,7 @@ _NAMED = 4  # places that an edit took along, told by name
 Move = Literal["appeared", "worsened", "eased", "went"]
 #: Figures told first when they moved: one a station, in the order of work.
 _TOLD_FIRST = (
-    "fuel.need", "fuel.margin.full", "injectors.duty.full", "injectors.nominal", "wiring.fuse.injectors", "wiring.fuse.coils", "wiring.fuse.pump", "tune.required_pulse",
+    "fuel.need", "fuel.margin.full", "injectors.duty.full", "injectors.nominal", "wiring.fuse.injectors", "wiring.fuse.coils", "wiring.fuse.pump", "tune.full_cylinder_pulse",
 )  # fmt: skip
 
 

@@ -189,12 +189,12 @@ STATIONS: tuple[Station, ...] = (
     ),
     Station(
         "tune", "Tune", "Tables good enough to start and be driven gently.", 3,
-        Ruling("tune.required_pulse", "{} pulse", "pulse?"), ("tune",), ("tune",), ("tune",),
+        Ruling("tune.full_cylinder_pulse", "{} pulse", "pulse?"), ("tune",), ("tune",), ("tune",),
         minutes=10,
         benches=(
             Bench("targets", "Targets", "What mixture is wanted where?", ("/tune",), "tune.table_fuel.full", {"targets": "Targets"}),
             Bench("worked", "Worked", "What does the engine itself ask for in each cell, and how sure is that?"),
-            Bench("typed", "Typed in", "Is what was typed into the control unit this build?", _at("tune", "typed"), "tune.required_pulse", {"typed": "Typed into the control unit"}),
+            Bench("typed", "Typed in", "Is what was typed into the control unit this build?", _at("tune", "typed"), "tune.full_cylinder_pulse", {"typed": "Typed into the control unit"}),
             Bench("papers", "Take along", "The tables, to be read by anything", (), None, {"tables": "Take the tables with you"}),
         ),
     ),

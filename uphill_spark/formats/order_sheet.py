@@ -13,7 +13,7 @@ from .station_sheet import Block, Sheet, words
 NONE, OPEN = "none", "not known"
 _MANY = 3  # wires on a pin, from which on they are counted
 _TYPED = (
-    "injectors.nominal", "fuel.gauge.key_on", "trigger.angle", "ignition.dwell.12V", "ignition.dwell.13.8V", "ignition.tach.pulses", "wiring.pulses_per_km", "tune.required_pulse",
+    "injectors.nominal", "fuel.gauge.key_on", "trigger.angle", "ignition.dwell.12V", "ignition.dwell.13.8V", "ignition.tach.pulses", "wiring.pulses_per_km", "tune.full_cylinder_pulse",
 )  # fmt: skip
 
 

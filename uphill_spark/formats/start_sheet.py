@@ -37,7 +37,7 @@ def html(plan: Plan, revision: str = "", printed: str = "", *, explained: bool =
         "fuel.margin.full",
         "injectors.duty.full",
         "injectors.nominal",
-        "tune.required_pulse",
+        "tune.full_cylinder_pulse",
         "fuel.gauge.key_on",
         "fuel.gauge.idle",
     )

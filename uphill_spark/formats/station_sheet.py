@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from ..core.findings import AT_REST
 from ..core.plan import Plan
 from ..core.stations import StationKey
+from .cells import written
 from .drawings import DRAWINGS, WIDE
 from .printing import Printer, to_pdf
 from .start_sheet import as_pictures, environment
@@ -73,6 +74,16 @@ def html(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "") -> str
 def pdf(sheet: Sheet, plan: Plan, revision: str = "", printed: str = "", printer: Printer = to_pdf) -> bytes:
     """The sheet as PDF, A4."""
     return printer(html(sheet, plan, revision, printed)).data
+
+
+def csv(sheet: Sheet) -> str:
+    """The tables of a sheet as CSV (RFC 4180): each row behind the name of its table, headings where it has them."""
+    rows: list[Sequence[object]] = []
+    for block in sheet.blocks:
+        if block.headings:
+            rows.append((block.title, *block.headings))
+        rows += [(block.title, *row) for row in block.rows]
+    return written(rows)
 
 
 def words(value: object) -> str:

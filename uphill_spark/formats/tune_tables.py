@@ -22,7 +22,7 @@ def table_csv(table: Table) -> str:
 def all_json(plan: Plan) -> str:
     """Every table and the constants at the top, with units."""
     t = plan.stages.tune
-    names = ("tune.required_pulse", "injectors.nominal", "engine.fuel_mass_flow")
+    names = ("tune.full_cylinder_pulse", "injectors.nominal", "engine.fuel_mass_flow")
     return json.dumps(
         {
             "format": FORMAT,

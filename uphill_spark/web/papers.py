@@ -184,6 +184,15 @@ def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     return Response(written, mimetype="application/pdf", headers=attachment(plan.name, f"{path.key}.pdf"))
 
 
+@api.get("/sheets/<string:key>.csv", summary="The tables of a station's sheet as CSV")
+def station_csv(path: TablePath, query: PaperQuery) -> Response:
+    if path.key not in SHEETS:
+        raise store.NotFound(f"There is no sheet {path.key!r}; there are {', '.join(SHEETS)}.")
+    found = opened(path.build_id, query.revision).standing
+    written = station_sheet.csv(SHEETS[path.key](found.plan, found.build, {}))
+    return Response(written, mimetype="text/csv", headers=attachment(found.plan.name, f"{path.key}.csv"))
+
+
 def _photos(keys: list[str]) -> dict[str, bytes]:
     """The small pictures of those that are kept here."""
     if not keys:

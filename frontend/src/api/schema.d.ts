@@ -603,6 +603,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/papers/sheets/{key}.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tables of a station's sheet as CSV */
+        get: operations["papers_station_csv_sheets__string_key__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/papers/signals.csv": {
         parameters: {
             query?: never;
@@ -2214,7 +2231,12 @@ export interface components {
              *         "base_pressure": null,
              *         "cylinders": null,
              *         "displacement": null,
-             *         "injector_flow": null
+             *         "fan_off": null,
+             *         "fan_on": null,
+             *         "full_advance": null,
+             *         "idle_speed": null,
+             *         "injector_flow": null,
+             *         "rev_limit": null
              *       }
              *     }
              */
@@ -6993,7 +7015,12 @@ export interface components {
              *       "displacement": null,
              *       "cylinders": null,
              *       "injector_flow": null,
-             *       "base_pressure": null
+             *       "base_pressure": null,
+             *       "rev_limit": null,
+             *       "idle_speed": null,
+             *       "full_advance": null,
+             *       "fan_on": null,
+             *       "fan_off": null
              *     }
              */
             typed: components["schemas"]["Typed"];
@@ -7003,8 +7030,8 @@ export interface components {
          * @description Tables and constants to type in.
          */
         TuneResult: {
-            /** Required Pulse S */
-            required_pulse_s: number;
+            /** Full Cylinder Pulse S */
+            full_cylinder_pulse_s: number;
             /** Fuel Per Cycle Kg */
             fuel_per_cycle_kg: number;
             /** Load Signal */
@@ -7044,6 +7071,33 @@ export interface components {
              * @default null
              */
             base_pressure: string | null;
+            /**
+             * Rev limit typed in
+             * @default null
+             */
+            rev_limit: string | null;
+            /**
+             * Idle target typed in
+             * @description Warm.
+             * @default null
+             */
+            idle_speed: string | null;
+            /**
+             * Advance typed in, full load
+             * @description The most at full load, before top dead centre.
+             * @default null
+             */
+            full_advance: string | null;
+            /**
+             * Fan on at, typed in
+             * @default null
+             */
+            fan_on: string | null;
+            /**
+             * Fan off at, typed in
+             * @default null
+             */
+            fan_off: string | null;
         };
         /**
          * UnitPin
@@ -10412,6 +10466,49 @@ export interface operations {
         };
     };
     papers_station_pdf_sheets__string_key__pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    papers_station_csv_sheets__string_key__csv_get: {
         parameters: {
             query?: {
                 revision?: number | null;

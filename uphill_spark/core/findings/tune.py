@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator
 
 from ..given.injectors import flow_si
 from ..stages.engine import boost_of
+from ..stages.tune import BACK_FOR_BOOST, FULL_ADVANCE, SAFE_SIDE
 from ..units import from_si
 from ..worked import Worked
 from . import owners
@@ -90,6 +91,91 @@ def lean(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("watch", f"Lambda {full:g} under boost is leaner than is usual there.", "0.78 to 0.82, and look for knock.")
     else:
         yield say("sound", f"Lambda {full:g} at full load.")
+
+
+@check(
+    "TUNE-03",
+    "/sensors/pressure",
+    "Table against the sensor's range",
+    source="past the sensor's range every load reads as its highest",
+    rests=("/engine/boost", "/engine/altitude", "/tune/load", "/engine/layout"),
+)
+def reaches(w: Worked, say: Say) -> Iterator[Finding]:
+    ve = next(t for t in w.tune.tables if t.key == "ve")
+    p = w.sensors.pressure
+    if w.tune.load_signal != "manifold_pressure":
+        return
+    if p is None:
+        yield say(
+            "note",
+            "The line of the manifold pressure sensor is not entered: how far its range goes is not known.",
+            settle="two points from its sheet",
+        )
+        return
+    most = w.engine.ambient_pressure_pa + boost_of(w.build.engine)
+    if p.line.high < most:
+        yield say("sort_out", f"The engine goes to {owners.manifold(w, most)}, the sensor to {owners.manifold(w, p.line.high)}: past that every load is the last row.", "A sensor of a larger range, and its line in the unit.")  # fmt: skip
+    elif p.line.high < ve.y[-1] * 1e3:
+        yield say("watch", f"The table's last row stands at {owners.manifold(w, ve.y[-1] * 1e3)}, past the sensor's {owners.manifold(w, p.line.high)}: it is never read.", "Type the last row at the sensor's highest.")  # fmt: skip
+    else:
+        yield say("sound", f"The sensor reads to {owners.manifold(w, p.line.high)}, past the table's last row.")
+
+
+OVER_GUIDE = 4.0  # deg over what such chambers usually take at full load, from which on it is to be sorted out
+OCTANE_BACK = 0.5  # deg taken back for each octane number under USUAL
+USUAL_OCTANE = 95
+
+
+@check(
+    "TUNE-04",
+    "/tune/typed/full_advance",
+    "Advance at full load",
+    source="usual full-load advance by chamber, less for octane and boost (Heywood, ch. 9 and 15)",
+    rests=("/engine/chamber", "/engine/octane", "/engine/compression_ratio", "/engine/boost"),
+)
+def advance(w: Worked, say: Say) -> Iterator[Finding]:
+    typed, e = w.build.tune.typed.full_advance, w.build.engine
+    if typed is None:
+        return
+    octane = min(e.octane or USUAL_OCTANE, USUAL_OCTANE)
+    guide = FULL_ADVANCE[e.chamber] - OCTANE_BACK * (USUAL_OCTANE - octane) - boost_of(e) * BACK_FOR_BOOST
+    degrees = typed.si
+    if degrees > guide:
+        yield say("sort_out" if degrees > guide + OVER_GUIDE else "watch", f"{degrees:.0f} degrees at full load; such a chamber usually takes {guide:.0f} on this fuel.", f"Begin at {guide - SAFE_SIDE:.0f}, and go up only by ear, gauge and plugs.", limit=round(guide, 1))  # fmt: skip
+    else:
+        yield say(
+            "sound", f"{degrees:.0f} degrees at full load, within the {guide:.0f} that such a chamber usually takes.", limit=round(guide, 1)
+        )
+
+
+FAN_APART = 3.0  # K between on and off, under which a fan chatters
+LATEST_FAN = 378.15  # K, past which it comes too late
+IDLE_OFF = 0.25  # share by which an idle target may be another than the engine's
+
+
+@check(
+    "TUNE-05",
+    "/tune/typed/rev_limit",
+    "Limits, idle and fan as typed in",
+    source="each figure before the next: idle, limit; fan off before fan on",
+    rests=("/engine/rev_limit", "/engine/idle_speed", "/tune/typed/idle_speed", "/tune/typed/fan_on", "/tune/typed/fan_off"),
+)
+def in_order(w: Worked, say: Say) -> Iterator[Finding]:
+    t, e, told = w.build.tune.typed, w.build.engine, False
+    if t.rev_limit is not None and t.rev_limit.si > e.rev_limit.si:
+        told = True
+        yield say("sort_out", f"The limit typed in, {owners.typed(w, t.rev_limit)}, is over the engine's, {owners.typed(w, e.rev_limit)}.", f"Type {owners.typed(w, e.rev_limit)}.")  # fmt: skip
+    if t.idle_speed is not None and abs(t.idle_speed.si / e.idle_speed.si - 1) > IDLE_OFF:
+        told = True
+        yield say("sort_out", f"The idle target typed in, {owners.typed(w, t.idle_speed)}, is far from the engine's {owners.typed(w, e.idle_speed)}.", f"Type {owners.typed(w, e.idle_speed)}.", at="/tune/typed/idle_speed")  # fmt: skip
+    if t.fan_on is not None and t.fan_off is not None and t.fan_on.si - t.fan_off.si < FAN_APART:
+        told = True
+        yield say("sort_out", f"The fan goes on at {owners.typed(w, t.fan_on)} and off at {owners.typed(w, t.fan_off)}: it chatters, or never stops.", "Off four to six degrees under on.", at="/tune/typed/fan_off")  # fmt: skip
+    if t.fan_on is not None and t.fan_on.si > LATEST_FAN:
+        told = True
+        yield say("sort_out", f"The fan goes on at {owners.typed(w, t.fan_on)}: that is late.", "Some five degrees over the thermostat.", at="/tune/typed/fan_on")  # fmt: skip
+    if not told and any(v is not None for v in (t.rev_limit, t.idle_speed, t.fan_on, t.fan_off)):
+        yield say("sound", "Limit, idle and fan as typed in stand in order.")
 
 
 @check(

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator
 
 from ..units import Of, Quantity
-from .base import Part, SetPressure
+from .base import Part, SetPressure, Temperature
 from .injectors import flow_si
 
 Lambda = Annotated[float, Field(ge=0.6, le=1.3, allow_inf_nan=False)]
@@ -25,6 +25,17 @@ class Typed(Part):
         examples=["150 g/min"],
     )
     base_pressure: SetPressure | None = Field(default=None, title="Fuel pressure typed in")
+    rev_limit: Annotated[Quantity, Of("speed", "1000 rpm", "15000 rpm", "6000 rpm")] | None = Field(
+        default=None, title="Rev limit typed in"
+    )
+    idle_speed: Annotated[Quantity, Of("speed", "300 rpm", "3000 rpm", "850 rpm")] | None = Field(
+        default=None, title="Idle target typed in", description="Warm."
+    )
+    full_advance: Annotated[Quantity, Of("angle", "0 deg", "60 deg", "32 deg")] | None = Field(
+        default=None, title="Advance typed in, full load", description="The most at full load, before top dead centre."
+    )
+    fan_on: Temperature | None = Field(default=None, title="Fan on at, typed in")
+    fan_off: Temperature | None = Field(default=None, title="Fan off at, typed in")
 
     @field_validator("injector_flow")
     @classmethod

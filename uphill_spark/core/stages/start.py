@@ -307,7 +307,7 @@ def _crank(w: Worked) -> Draft:
 
 
 def _start(w: Worked) -> Draft:
-    first = round(w.tune.required_pulse_s * 1e3 * 1.2, 1)
+    first = round(w.tune.full_cylinder_pulse_s * 1e3 * 1.2, 1)
     return (
         "Start",
         ["Extinguisher in the helper's hand. A cough back through the throttle can light fuel: nobody leans over it."],

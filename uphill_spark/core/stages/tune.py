@@ -47,7 +47,7 @@ class Table(Result):
 class TuneResult(Result):
     """Tables and constants to type in."""
 
-    required_pulse_s: float
+    full_cylinder_pulse_s: float
     fuel_per_cycle_kg: float
     load_signal: str
     tables: list[Table]
@@ -140,7 +140,7 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, ign
     full_fuel = engine.full_air_kg_s / (data.stoich * build.tune.full_lambda)
     pulse_share = full_fuel / injectors.together_kg_s
     return TuneResult(
-        required_pulse_s=required,
+        full_cylinder_pulse_s=required,
         fuel_per_cycle_kg=per_cycle,
         load_signal=load_signal(build),
         tables=[
@@ -194,7 +194,7 @@ def _curves(build: Build, injectors: InjectorsResult, ignition: IgnitionResult) 
 
     dwell = [row for row in ignition.dwell if row.dwell_s is not None]
     return [
-        curve("cranking", "Cranking fuel, times the required pulse", "1", "coolant, °C", CRANK_COOLANT, crank, "± 30 %; trim at the first cold starts"),
+        curve("cranking", "Cranking fuel, times the full-cylinder pulse", "1", "coolant, °C", CRANK_COOLANT, crank, "± 30 %; trim at the first cold starts"),
         curve("warm_up", "Warm-up fuel", "1", "coolant, °C", COOLANT, warm, "± 8 %"),
         curve("dwell", "Dwell", "ms", "volts", [r.volts for r in dwell], [round((r.dwell_s or 0) * 1e3, 3) for r in dwell], "from the coil's figures"),
         curve(
@@ -204,9 +204,11 @@ def _curves(build: Build, injectors: InjectorsResult, ignition: IgnitionResult) 
     ]  # fmt: skip
 
 
+_PULSE = ("injectors.nominal", "/engine/displacement", "/engine/cylinders", "/engine/firing_order", "/injectors/count", "/engine/fuel")
+
 FIGURES = (
-    Spec("tune.required_pulse", "ms", "Required pulse: lambda 1, 100 kPa, 20 °C, filling 1",
-         ("injectors.nominal", "/engine/displacement", "/engine/cylinders", "/engine/firing_order", "/injectors/count", "/engine/fuel"), "ideal gas", lambda r: r.required_pulse_s),
+    Spec("tune.full_cylinder_pulse", "ms", "Full-cylinder pulse: what fills one at 100 kPa, 20 °C, lambda 1", _PULSE, "ideal gas", lambda r: r.full_cylinder_pulse_s),
+    Spec("tune.required_pulse", "ms", "The same by its old name, for one version more", _PULSE, "tune.full_cylinder_pulse", lambda r: r.full_cylinder_pulse_s, quiet=True),
     Spec("tune.table_fuel.full", "kg/h", "Fuel that the table asks for at full power", ("engine.air.full", "/engine/fuel", "/tune/full_lambda"),
          "filling times density", lambda r: r.table_fuel_full_kg_s),
     Spec("tune.table_duty.full", "1", "Injector duty that the table asks for at full power",

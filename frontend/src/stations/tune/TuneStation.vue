@@ -27,14 +27,14 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
   <StationFrame v-if="store.plan && store.build" station="tune">
     <template #overview>
       <div class="mt-2 grid grid-cols-2 gap-4 sm:grid-cols-3">
-        <RulingFigure figure="tune.required_pulse" label="Required pulse" />
+        <RulingFigure figure="tune.full_cylinder_pulse" label="Full-cylinder pulse" />
         <RulingFigure figure="tune.table_duty.full" label="Duty the table asks at full power" :severity="severity" />
         <RulingFigure figure="engine.power.from_air" label="Power its air is good for" />
       </div>
       <ChoiceBar v-model="chosen" :options="grids.map((t) => ({ key: t.key, word: t.title }))" label="Which table" />
       <TableGrid :table="grid" />
       <p class="text-[0.85rem] text-soft">Doubt: {{ grid.doubt }}. Not a finished tune: good enough to start, idle and be driven gently.</p>
-      <AllFigures :names="['tune.required_pulse', 'tune.table_fuel.full', 'injectors.nominal', 'engine.fuel_mass_flow']" />
+      <AllFigures :names="['tune.full_cylinder_pulse', 'tune.table_fuel.full', 'injectors.nominal', 'engine.fuel_mass_flow']" />
     </template>
 
     <template #targets-fields>
@@ -57,7 +57,11 @@ const severity = computed(() => store.findings("tune").find((f) => f.code === "T
         <Field at="/tune/typed/displacement" label="Displacement" /><Field at="/tune/typed/cylinders" label="Cylinders" /><Field
           at="/tune/typed/injector_flow"
           label="Injector figure"
-        /><Field at="/tune/typed/base_pressure" label="Fuel pressure" />
+        /><Field at="/tune/typed/base_pressure" label="Fuel pressure" /><Field
+          v-for="k in ['rev_limit', 'idle_speed', 'full_advance', 'fan_on', 'fan_off']"
+          :key="k"
+          :at="`/tune/typed/${k}`"
+        />
       </FieldGroup>
     </template>
 

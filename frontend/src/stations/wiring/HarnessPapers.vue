@@ -19,6 +19,7 @@ const GROUPS = [
       ["form-board.svg", "Form board in one piece, SVG"],
       ["wire-labels.pdf", "Labels for both ends, PDF"],
       ["sheets/connectors.pdf", "Connectors, PDF"],
+      ["sheets/connectors.csv", "Connectors, CSV"],
     ],
   },
   {
@@ -27,6 +28,7 @@ const GROUPS = [
       ["sheets/tests.pdf", "Test sheet, PDF"],
       ["test-sheet.csv", "Test sheet, CSV"],
       ["sheets/fuses.pdf", "Fuses and relays, for the lid, PDF"],
+      ["sheets/fuses.csv", "Fuses and relays, CSV"],
       ["sheets/which-wire.pdf", "Which wire is this? Four positions of the key, PDF"],
       ["sheets/hand-over.pdf", "Hand-over, with spares, PDF"],
     ],
