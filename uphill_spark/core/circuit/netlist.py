@@ -235,22 +235,8 @@ def _behind_relay(circuit: Circuit, name: str, word: str, relay: str, end: tuple
 
 #: Terminals that are words on the car, not marks on a part.
 _NOT_PINS = {
-    "plus",
-    "minus",
-    "signal",
-    "ground",
-    "5v",
-    "12v",
-    "heater",
-    "trigger",
-    "run",
-    "stud",
-    "start",
-    "out",
-    "exciter",
-    "speed",
-    "tach",
-}
+    "plus", "minus", "signal", "ground", "5v", "12v", "heater", "trigger", "run", "stud", "start", "out", "exciter", "speed", "tach", "boss",
+}  # fmt: skip
 
 
 @lru_cache(maxsize=1024)

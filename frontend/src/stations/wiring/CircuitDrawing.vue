@@ -17,7 +17,7 @@ const told = (t: Tie) => {
         : `${t.amps.toFixed(2)} A`;
   return { made, amps };
 };
-const BOX = { width: 172, height: 44 };
+const BOX = { width: 190, height: 44 };
 const DOT = { width: 264, height: 22 };
 const laid = computed(() => {
   const g = new dagre.graphlib.Graph({ multigraph: true });
@@ -81,9 +81,9 @@ const words = computed(() =>
         </g>
         <g v-for="t in laid.ties" :key="`b${t.key}`" :transform="`translate(${t.x} ${t.y})`">
           <rect
-            x="-86"
+            x="-95"
             y="-20"
-            width="172"
+            width="190"
             height="40"
             :rx="t.kind === 'load' ? 20 : t.kind === 'wire' ? 0 : 6"
             :fill="t.kind === 'wire' ? 'var(--sheet)' : 'var(--well)'"

@@ -115,5 +115,12 @@ const wheels = computed<[number, number][]>(() => [0.75, longest.value - 0.85].f
         >
       </text>
     </template>
+    <template #under>
+      <ul v-if="flows" class="mt-1 flex flex-wrap gap-x-4 text-[0.88rem] sm:hidden" aria-label="Volts at each part">
+        <li v-for="p in flows.parts" :key="p.part">
+          {{ p.name }} <b class="num">{{ p.volts.toFixed(1) }} V</b>
+        </li>
+      </ul>
+    </template>
   </Drawing>
 </template>

@@ -109,7 +109,7 @@ export function useHarnessPlan(props: { wiring: Stages["wiring"] }, height: numb
       x: x(at(n.key).x),
       y: y(at(n.key).y),
       off: 9,
-      lines: [n.name, ...partsAt(n.key)],
+      lines: width < 480 ? [n.name] : [n.name, ...partsAt(n.key)], // on a telephone they stand below the drawing
       size: LETTERS.name,
     }));
     const branches: Wanted[] = props.wiring.branches
