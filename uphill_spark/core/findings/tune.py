@@ -112,15 +112,16 @@ def reaches(w: Worked, say: Say) -> Iterator[Finding]:
             settle="two points from its sheet",
         )
         return
-    most = w.engine.ambient_pressure_pa + boost_of(w.build.engine)
+    most, last = w.engine.ambient_pressure_pa + boost_of(w.build.engine), ve.y[-1] * KPA
     if p.line.high < most:
         yield say("sort_out", f"The engine goes to {owners.manifold(w, most)}, the sensor to {owners.manifold(w, p.line.high)}: past that every load is the last row.", "A sensor of a larger range, and its line in the unit.")  # fmt: skip
-    elif p.line.high < ve.y[-1] * 1e3:
-        yield say("watch", f"The table's last row stands at {owners.manifold(w, ve.y[-1] * 1e3)}, past the sensor's {owners.manifold(w, p.line.high)}: it is never read.", "Type the last row at the sensor's highest.")  # fmt: skip
+    elif p.line.high < last:
+        yield say("watch", f"The table's last row stands at {owners.manifold(w, last)}, past the sensor's {owners.manifold(w, p.line.high)}: it is never read.", "Type the last row at the sensor's highest.")  # fmt: skip
     else:
         yield say("sound", f"The sensor reads to {owners.manifold(w, p.line.high)}, past the table's last row.")
 
 
+KPA = 1e3  # Pa, of which a table's axis counts
 OVER_GUIDE = 4.0  # deg over what such chambers usually take at full load, from which on it is to be sorted out
 OCTANE_BACK = 0.5  # deg taken back for each octane number under USUAL
 USUAL_OCTANE = 95

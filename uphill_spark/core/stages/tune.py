@@ -207,7 +207,7 @@ def _curves(build: Build, injectors: InjectorsResult, ignition: IgnitionResult) 
 _PULSE = ("injectors.nominal", "/engine/displacement", "/engine/cylinders", "/engine/firing_order", "/injectors/count", "/engine/fuel")
 
 FIGURES = (
-    Spec("tune.full_cylinder_pulse", "ms", "Full-cylinder pulse: what fills one at 100 kPa, 20 °C, lambda 1", _PULSE, "ideal gas", lambda r: r.full_cylinder_pulse_s),
+    Spec("tune.full_cylinder_pulse", "ms", "Full-cylinder pulse: filling 1, 100 kPa, 20 °C, lambda 1", _PULSE, "ideal gas", lambda r: r.full_cylinder_pulse_s),
     Spec("tune.required_pulse", "ms", "The same by its old name, for one version more", _PULSE, "tune.full_cylinder_pulse", lambda r: r.full_cylinder_pulse_s, quiet=True),
     Spec("tune.table_fuel.full", "kg/h", "Fuel that the table asks for at full power", ("engine.air.full", "/engine/fuel", "/tune/full_lambda"),
          "filling times density", lambda r: r.table_fuel_full_kg_s),
