@@ -6,18 +6,11 @@ import { api } from "@/api/client";
 import type { KeyState } from "@/api/types";
 import { useBuild } from "@/stores/build";
 import CircuitDrawing from "./CircuitDrawing.vue";
+import { KEY_STATES } from "./keyStates";
 
 const store = useBuild();
 const key = ref("pump");
 const state = ref<KeyState>("prime");
-const STATES: { key: KeyState; word: string }[] = [
-  { key: "off", word: "off" },
-  { key: "run", word: "run" },
-  { key: "prime", word: "prime" },
-  { key: "crank", word: "crank" },
-  { key: "idle", word: "idle" },
-  { key: "full", word: "full" },
-];
 const { data, error } = useQuery({
   key: () => ["circuits", store.id, store.revision, state.value, key.value],
   query: () => api.circuits(store.id, { revision: store.revision, state: state.value, key: key.value }),
@@ -38,7 +31,7 @@ const circuits = computed(() => data.value?.circuits ?? []);
       <p class="mt-3 text-[0.88rem]">Key and engine</p>
       <div class="flex flex-wrap" role="group" aria-label="Key and engine">
         <button
-          v-for="s in STATES"
+          v-for="s in KEY_STATES"
           :key="s.key"
           type="button"
           class="btn btn-small -ml-px first:ml-0"

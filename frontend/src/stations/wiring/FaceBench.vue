@@ -8,19 +8,13 @@ import ChoiceBar from "@/parts/ChoiceBar.vue";
 import { choice } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 import ColourStripe from "./ColourStripe.vue";
+import { KEY_STATES } from "./keyStates";
 
 const store = useBuild();
 const state = ref<KeyState>("run");
 const part = ref("unit");
 const side = ref<"wires" | "mates">("wires");
 const hole = ref<string | null>(null);
-const STATES: { key: KeyState; word: string }[] = [
-  { key: "off", word: "off" },
-  { key: "run", word: "run" },
-  { key: "prime", word: "prime" },
-  { key: "crank", word: "crank" },
-  { key: "idle", word: "idle" },
-];
 const SIDES: { key: "wires" | "mates"; word: string }[] = [
   { key: "wires", word: "wire side" },
   { key: "mates", word: "mating side" },
@@ -46,7 +40,7 @@ const volts = (v: number | null) => (v === null ? "–" : `${v.toFixed(2)} V`);
         </select>
       </label>
       <ChoiceBar v-model="side" class="!mt-0" :options="SIDES" label="Seen from" />
-      <ChoiceBar v-model="state" class="!mt-0" :options="STATES" label="Key and engine" />
+      <ChoiceBar v-model="state" class="!mt-0" :options="KEY_STATES" label="Key and engine" />
     </div>
     <p v-if="error" class="mt-3" role="alert">{{ error.message }}</p>
     <figure v-if="face" class="mt-4">

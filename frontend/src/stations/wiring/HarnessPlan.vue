@@ -10,6 +10,7 @@ import ChoiceBar from "@/parts/ChoiceBar.vue";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
 import { LETTERS, useHarnessPlan, ZONES, type Branch } from "./useHarnessPlan";
+import { KEY_STATES } from "./keyStates";
 
 const HarnessGrips = defineAsyncComponent(() => import("./HarnessGrips.vue"));
 const props = defineProps<{ wiring: Stages["wiring"]; traced: string | null; low?: boolean; branch?: string | null; editable?: boolean }>();
@@ -19,15 +20,7 @@ const store = useBuild();
 const H = props.low ? 276 : 380;
 const { zones } = useCatalogue();
 const hot = (zone: string) => own.value.temperature.tell(zones.value[zone] ?? 273.15);
-const STATES: { key: KeyState | "made"; word: string }[] = [
-  { key: "made", word: "sizes" },
-  { key: "off", word: "off" },
-  { key: "run", word: "run" },
-  { key: "prime", word: "prime" },
-  { key: "crank", word: "crank" },
-  { key: "idle", word: "idle" },
-  { key: "full", word: "full" },
-];
+const STATES = [{ key: "made" as const, word: "sizes" }, ...KEY_STATES];
 const state = ref<KeyState | "made">("made");
 const { data } = useQuery({
   key: () => ["flows", store.id, store.revision, state.value],

@@ -7,17 +7,11 @@ import type { KeyState, Stages } from "@/api/types";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import { useBuild } from "@/stores/build";
 import ColourStripe from "./ColourStripe.vue";
+import { KEY_STATES } from "./keyStates";
 
 const props = defineProps<{ wiring: Stages["wiring"]; wire: string }>();
 const store = useBuild();
 const state = ref<KeyState>("prime");
-const STATES: { key: KeyState; word: string }[] = [
-  { key: "off", word: "off" },
-  { key: "run", word: "run" },
-  { key: "prime", word: "prime" },
-  { key: "crank", word: "crank" },
-  { key: "idle", word: "idle" },
-];
 const { data, error } = useQuery({
   key: () => ["trace", store.id, store.revision, state.value, props.wire],
   query: () => api.trace(store.id, { revision: store.revision, state: state.value, wire: props.wire }),
@@ -28,7 +22,7 @@ const amps = (a: number) => (a < 0.0005 ? "no current" : a < 0.1 ? `${(a * 1e3).
 
 <template>
   <section aria-label="Where it goes">
-    <ChoiceBar v-model="state" class="!mt-1" :options="STATES" label="Key and engine, on its way" />
+    <ChoiceBar v-model="state" class="!mt-1" :options="KEY_STATES" label="Key and engine, on its way" />
     <p v-if="error" role="alert">{{ error.message }}</p>
     <ol v-if="data" class="mt-2 text-[0.9rem]">
       <li v-for="(s, i) in data.spots" :key="s.key">
