@@ -9,7 +9,7 @@ import Drawing from "@/figures/Drawing.vue";
 import TableNear from "./TableNear.vue";
 
 const props = defineProps<{ table: Table; doubt?: number[][] }>();
-const H = 470;
+const H = 446;
 const slice = 74;
 const left = 62;
 const bottom = 52;
