@@ -358,6 +358,7 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
         "sound",
     ),
     ("TUNE-04", "tern", {"/tune/typed/full_advance": "36 deg"}, "sound"),
+    ("TUNE-04", "tern", {"/tune/typed/full_advance": "36 deg", "/engine/octane": None}, "unknown"),
     ("TUNE-04", "tern", {"/tune/typed/full_advance": "37 deg"}, "watch"),
     ("TUNE-04", "tern", {"/tune/typed/full_advance": "40 deg"}, "watch"),
     ("TUNE-04", "tern", {"/tune/typed/full_advance": "41 deg"}, "sort_out"),

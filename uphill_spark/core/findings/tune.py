@@ -124,7 +124,7 @@ def reaches(w: Worked, say: Say) -> Iterator[Finding]:
 KPA = 1e3  # Pa, of which a table's axis counts
 OVER_GUIDE = 4.0  # deg over what such chambers usually take at full load, from which on it is to be sorted out
 OCTANE_BACK = 0.5  # deg taken back for each octane number under USUAL
-USUAL_OCTANE = 95
+GUIDE_OCTANE = 95
 
 
 @check(
@@ -138,11 +138,20 @@ def advance(w: Worked, say: Say) -> Iterator[Finding]:
     typed, e = w.build.tune.typed.full_advance, w.build.engine
     if typed is None:
         return
-    octane = min(e.octane or USUAL_OCTANE, USUAL_OCTANE)
-    guide = FULL_ADVANCE[e.chamber] - OCTANE_BACK * (USUAL_OCTANE - octane) - boost_of(e) * BACK_FOR_BOOST
+    octane = min(e.octane if e.octane is not None else GUIDE_OCTANE, GUIDE_OCTANE)
+    guide = FULL_ADVANCE[e.chamber] - OCTANE_BACK * (GUIDE_OCTANE - octane) - boost_of(e) * BACK_FOR_BOOST
     degrees = typed.si
     if degrees > guide:
         yield say("sort_out" if degrees > guide + OVER_GUIDE else "watch", f"{degrees:.0f} degrees at full load; such a chamber usually takes {guide:.0f} on this fuel.", f"Begin at {guide - SAFE_SIDE:.0f}, and go up only by ear, gauge and plugs.", limit=round(guide, 1))  # fmt: skip
+    elif e.octane is None:
+        yield say(
+            "unknown",
+            f"{degrees:.0f} degrees at full load suit such a chamber on fuel of {GUIDE_OCTANE} octane; what is bought is not told.",
+            "Enter the octane of the fuel that is bought.",
+            at="/engine/octane",
+            settle="the figure on the pump",
+            limit=round(guide, 1),
+        )
     else:
         yield say(
             "sound", f"{degrees:.0f} degrees at full load, within the {guide:.0f} that such a chamber usually takes.", limit=round(guide, 1)
