@@ -58,6 +58,12 @@ class Added(unittest.TestCase):
             for word in words:
                 self.assertIn(word, str(caught.exception), changes)
 
+    def test_of_several_wires_the_one_that_shorts_is_named(self) -> None:
+        sound = LAMP | {"label": "Sound"}
+        with self.assertRaises(BuildError) as caught:
+            worked("tern", {"/wiring/added": {"a": sound, "b": LAMP | {"end": "battery.minus"}}})
+        self.assertEqual(caught.exception.problems[0].at, "/wiring/added/b")
+
     def test_behind_a_contact_it_is_no_short_of_the_battery(self) -> None:
         """A bypass of a relay joins two feeds, not a feed and its ground."""
         c = worked("tern", added(end="pump.plus", carries="10 A")).circuit

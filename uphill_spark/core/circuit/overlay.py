@@ -20,6 +20,7 @@ from .pins import PinRow
 
 #: Wires that what is worked out of the pump and the control unit goes by.
 KEPT = ("unit_feed", "unit_ground", "ignition_feed", "pump_supply", "pump_feed", "pump_ground")
+_ADDED = "added_"  # begins the names of added wires
 _SHORT_OHM = 1.0  # ohm, up to which a joint shorts what it joins: wires, fuses, straps, contacts, no winding and no track
 _GROUNDS = (MINUS, BLOCK, BODY, UNIT_GROUND)
 #: Where terminals that no wire of the proposal ends on are found.
@@ -66,8 +67,7 @@ def overlaid(build: Build, netlist: Netlist, pins: Sequence[PinRow]) -> Netlist:
         loads=tuple(x for x in netlist.loads if not {_part(x.plus), _part(x.minus)} & went),
     )
     _nothing_adrift(netlist, changed, "/wiring/left_out/0" if left else "/wiring/added")
-    for key in w.added:
-        _no_short(changed, f"added_{key}", f"/wiring/added/{key}")
+    _no_short(changed)
     return changed
 
 
@@ -90,7 +90,7 @@ def _added(build: Build, netlist: Netlist, kinds: Mapping[str, str]) -> Iterator
                 raise BuildError(
                     "A wire leads to a terminal that is not there.", (Problem(f"{at}/{end}", terminal, _would_do(terminal, there)),)
                 )
-        name = f"added_{key}"
+        name = f"{_ADDED}{key}"
         circuit = Circuit(name, wire.label, ALLOWED["other"])
         circuit.wire(
             name, wire.label, (wire.start, wire.end), (_place(places, wire, "start"), _place(places, wire, "end")), "WH", amps=wire.carries.si,
@@ -189,22 +189,25 @@ def _nothing_adrift(before: Netlist, after: Netlist, at: str) -> None:
             )
 
 
-def _no_short(netlist: Netlist, key: str, at: str) -> None:
-    """Raises BuildError where a wire joins two supplies, or a supply and its ground, with next to no ohms on the way."""
+def _no_short(netlist: Netlist) -> None:
+    """Raises BuildError where an added wire lies on a way of next to no ohms between two supplies, or between a supply and its ground."""
     graph: networkx.Graph[str] = networkx.Graph()
     for w in netlist.conductors:
         graph.add_edge(*w.nets, key=w.key, name=w.label)
     for link in netlist.links:
         if link.when is None and link.ohms < _SHORT_OHM:
-            graph.add_edge(link.a, link.b, key=link.key, name=f"{link.key.replace('.', ' ').replace('_', ' ')}")
-    a, b = next(w.nets for w in netlist.conductors if w.key == key)
+            graph.add_edge(link.a, link.b, key=link.key, name=link.key.replace(".", " ").replace("_", " "))
     for plus, minus in ((PLUS, MINUS), (UNIT_FIVE, MINUS), (PLUS, UNIT_FIVE)):
         if plus not in graph or minus not in graph or not networkx.has_path(graph, plus, minus):
             continue
-        way = networkx.shortest_path(graph, plus, minus)
-        names = [graph[x][y]["name"] for x, y in itertools.pairwise(way)]
+        ties = [graph[x][y] for x, y in itertools.pairwise(networkx.shortest_path(graph, plus, minus))]
+        key = next((tie["key"] for tie in ties if tie["key"].startswith(_ADDED)), None)
+        if key is None:
+            continue
+        a, b = next(w.nets for w in netlist.conductors if w.key == key)
         words = {PLUS: "battery plus", MINUS: "ground", UNIT_FIVE: "the control unit's 5 V"}
+        way = ", ".join(tie["name"] for tie in ties)
         raise BuildError(
             f"That wire shorts {words[plus]} to {words[minus]}.",
-            (Problem(at, f"{terminal_name(a)} to {terminal_name(b)}", f"two ends that are not supply and ground of each other; the way is {', '.join(names)}"),),
+            (Problem(f"/wiring/added/{key.removeprefix(_ADDED)}", f"{terminal_name(a)} to {terminal_name(b)}", f"two ends that are not supply and ground of each other; the way is {way}"),),
         )  # fmt: skip
