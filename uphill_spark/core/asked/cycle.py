@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from ..figures import Result
 from ..given import Build
 from ..physics import cycle as model
-from ..physics.air import Array
+from ..physics.air import P_SEA_LEVEL, Array
 from ..stages.engine import boost_of, fuel_data
 from ..stages.engine.measures import HEATING, Guess, Measures, measures
 from ..stages.tune import axis_speed, load_axis, mixture
@@ -197,7 +197,7 @@ def _told(
 def _target(build: Build, w: Worked) -> float:
     """The power that is aimed at, here where the car lives [W]."""
     e = build.engine
-    return e.power.si if e.power_basis == "here" or boost_of(e) else e.power.si * w.engine.ambient_pressure_pa / 101325.0
+    return e.power.si if e.power_basis == "here" or boost_of(e) else e.power.si * w.engine.ambient_pressure_pa / P_SEA_LEVEL
 
 
 def _valves(found: Measures) -> Valves:

@@ -40,10 +40,10 @@ def traced(electric: Electric, wire: str, state: KeyState) -> Traced:
     before = _way(graph, PLUS, high)
     graph.remove_nodes_from([n for n in before if n not in (high, low)])
     after = next((way for end in (*_GROUNDS, UNIT_GROUND) if len(way := _way(graph, low, end)) or low == end), [low])
-    spots = [*(before or [high]), *(after or [low])]
+    spots, sits = [*(before or [high]), *(after or [low])], where(electric.netlist)
     return Traced(
         wire=wire, spots=[spot(electric, n, state) for n in spots], ties=[_tie(electric, a, b, wire if (a, b) == (high, low) else None, state) for a, b in itertools.pairwise(spots)],
-        places=[where(electric.netlist).get(n, "") for n in spots],
+        places=[sits.get(n, "") for n in spots],
     )  # fmt: skip
 
 

@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 from ...given import Build
 from ...given.engine import Cam, Chamber, Engine
 from ...physics.cycle import Cylinder, Valve
+from . import ROD_OVER_STROKE
 from .cam import USUAL_CLOSING, inlet_closing
 
-ROD_OVER_STROKE = 1.65
 #: Inlet valve's head over the bore, of one valve and of each of two (Heywood, table 6.1); exhaust over inlet.
 HEAD_OVER_BORE: dict[Chamber, float] = {"flat_head": 0.43, "wedge": 0.47, "hemispherical": 0.50, "pent_roof": 0.47}
 HEAD_OF_TWO, EXHAUST_OVER_INLET = 0.385, 0.85
