@@ -7,6 +7,8 @@ import json
 import logging
 import os
 import pathlib
+import subprocess
+import sys
 import threading
 import time
 import urllib.request
@@ -67,14 +69,21 @@ class BrowserCase(DatabaseCase):
     browser: Browser
     switch: Switch
     address: str
+    works = False  # whether the worker runs beside, for what takes seconds
 
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
+        if cls.works:
+            env = {**os.environ, "UPHILL_SPARK_DATABASE": cls.url}
+            worker = subprocess.Popen([sys.executable, "-m", "uphill_spark.jobs"], env=env, cwd=ROOT)
+            cls.addClassCleanup(worker.wait)
+            cls.addClassCleanup(worker.kill)
         cls.switch = Switch(cls.url)
         cls.addClassCleanup(cls.switch.close)
         app = create_app(elsewhere(cls.url, cls.switch.port), pathlib.Path(os.environ.get("UPHILL_SPARK_PAGE", ROOT / "frontend" / "dist")))
         cls.addClassCleanup(app.extensions["database"].close)
+        cls.addClassCleanup(app.extensions["queue"].close)
         server = make_server("127.0.0.1", 0, app, threaded=True)
         threading.Thread(target=server.serve_forever, daemon=True).start()
         cls.addClassCleanup(server.server_close)

@@ -13,7 +13,7 @@ from sqlalchemy import text
 from tests.browser.test_every_screen import Screens
 from tests.builds import document
 from uphill_spark import store
-from uphill_spark.web.garage import rules
+from uphill_spark.rules import rules
 
 
 class Garage(Screens):

@@ -12,6 +12,8 @@ WAITS = 60_000  # ms, on a machine that does other things besides
 
 
 class WorkedEngine(BrowserCase):
+    works = True
+
     def test_power_comes_with_its_band_and_a_measure_makes_it_surer(self) -> None:
         path = self.car("tern")
         page = self.open(f"{path}/engine/worked")

@@ -7,6 +7,7 @@ SparkError
 │   ├── TableError      a table of which something has to be said first: which column is which, what its points mean
 │   └── PhotoError      a file that is no photograph we keep
 ├── UnitError           a quantity that cannot be read, or is of the wrong dimension
+├── NoEngine            measures of which no engine can be worked
 ├── NotConverged        a solver that did not meet its tolerance; no figure is given
 └── WorkedTooLong       working a build out was given up; no figure is given
 """
@@ -69,6 +70,10 @@ class PhotoError(BuildError):
 
 class UnitError(SparkError):
     """A quantity that cannot be read. The message says what would do."""
+
+
+class NoEngine(SparkError, ValueError):
+    """Measures of which no engine can be worked: the message says which, and what would do."""
 
 
 class NotConverged(SparkError):

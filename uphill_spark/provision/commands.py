@@ -135,7 +135,11 @@ def _start(given: argparse.Namespace) -> int:
             )
             return subprocess.Popen([str(places.python), "-m", "uphill_spark.web"], env=env, pass_fds=(in_use.handed,))
 
-        watch = Supervisor(cluster, serve, lambda: speaks(given.port))
+        def work() -> subprocess.Popen[bytes]:
+            env = _env(places, UPHILL_SPARK_DATABASE=cluster.url())
+            return subprocess.Popen([str(places.python), "-m", "uphill_spark.jobs"], env=env, pass_fds=(in_use.handed,))
+
+        watch = Supervisor(cluster, serve, lambda: speaks(given.port), work)
         for told in (signal.SIGTERM, signal.SIGINT):
             signal.signal(told, lambda *_: watch.stopping.set())
         return watch.run()

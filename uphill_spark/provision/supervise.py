@@ -1,4 +1,4 @@
-"""Keeping the application up: the web server and the database are started again when they die, a backup is made each day, low disk is said beforehand."""
+"""Keeping the application up: the web server, the worker and the database are started again when they die, a backup is made each day, low disk is said beforehand."""
 
 from __future__ import annotations
 
@@ -83,11 +83,12 @@ class Again:
 
 @dataclass
 class Supervisor:
-    """The start command's watch. `serve` starts the web server, `speaks` asks it for any answer at all."""
+    """The start command's watch. `serve` starts the web server, `speaks` asks it for any answer at all, `work` starts what works beside it."""
 
     cluster: Cluster
     serve: Callable[[], subprocess.Popen[bytes]]
     speaks: Callable[[], bool] = lambda: True
+    work: Callable[[], subprocess.Popen[bytes]] | None = None
     stopping: threading.Event = field(default_factory=threading.Event)
     _web: Again = field(default_factory=Again)
     _store: Again = field(default_factory=Again)
@@ -103,6 +104,8 @@ class Supervisor:
         born = time.monotonic()
         keeper = threading.Thread(target=self._keep, daemon=True)
         keeper.start()
+        beside = threading.Thread(target=self._beside, daemon=True)
+        beside.start()
         store_down = web_down = sent_away = False
         while not self.stopping.wait(LOOK):
             code = process.poll()
@@ -132,8 +135,27 @@ class Supervisor:
                     sent_away = not web_down
                     process.terminate()
         _stop(process)
+        beside.join(LEAVES)
         keeper.join(5)
         return 0
+
+    def _beside(self) -> None:
+        """The worker, kept up: it dies with its database, and is started again when that is there."""
+        if self.work is None:
+            return
+        again, process, address, down = Again(), self.work(), self.cluster.url(), False
+        again.started()
+        while not self.stopping.wait(LOOK):
+            code = process.poll()
+            if not down and code is not None:
+                wait, down = again.fallen(), True
+                step(f"The worker has died (code {code}); it is started again{f' in {wait:.0f} s' if wait else ''}")
+            elif not down and self.cluster.alive and self.cluster.url() != address:
+                _stop(process)  # it holds on to where the database was
+            if down and self.cluster.alive and time.monotonic() >= again.due:
+                process, address, down = self.work(), self.cluster.url(), False
+                again.started()
+        _stop(process)
 
     def _hangs(self) -> bool:
         """Whether the web server has said nothing for too long."""
@@ -174,6 +196,8 @@ class Supervisor:
 
 
 def _stop(process: subprocess.Popen[bytes]) -> None:
+    if process.poll() is not None:
+        return
     process.terminate()
     try:
         process.wait(LEAVES)

@@ -123,3 +123,17 @@ class PairingWordRow(Base):
     word: Mapped[str] = mapped_column(String(64), primary_key=True)
     until: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True))
     used: Mapped[bool] = mapped_column(server_default=text("false"))
+
+
+class AnswerRow(Base):
+    """What takes seconds to work out, by a sum over all that it rests on: how far it is, and what came of it (JSON, packed). It can be made again at any time."""
+
+    __tablename__ = "answer"
+
+    key: Mapped[str] = mapped_column(String(64), primary_key=True)
+    subject: Mapped[str] = mapped_column(String(20))
+    state: Mapped[str] = mapped_column(String(10))
+    progress: Mapped[float] = mapped_column(server_default="0")
+    answer: Mapped[bytes | None] = mapped_column(LargeBinary)
+    why: Mapped[str] = mapped_column(String(600), server_default="")
+    asked: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now(), index=True)

@@ -25,6 +25,7 @@ from ..core.reference import zones
 from ..core.stations import STATIONS, of_place
 from ..core.worked import SPECS
 from ..formats import strict_json
+from ..jobs import Queue
 from ..store import Database
 from . import asked, builds, errors, fuel, garage, gate, harness, pairing, papers, photos, tables
 from .limits import BUILD_FILE, limit
@@ -93,6 +94,7 @@ def create_app(
     app.config["COMPRESS_BR_LEVEL"] = 7
     app.json = _StrictJson(app)
     app.extensions["database"] = Database(database_url)
+    app.extensions["queue"] = Queue(database_url)
     app.extensions["remembered"] = Remembered()
     app.extensions["press"] = Press(apart=apart)
     app.extensions["afresh"] = garage.Afresh(app.extensions["database"])

@@ -11,10 +11,11 @@ from sqlalchemy.orm import Session
 from .. import demo, store
 from ..core.fresh import OpeningQuestions, new_document, questions
 from ..formats import build_file
+from ..rules import rules
 from ..store.tables import RevisionRow
 from .door import attachment, database, json_answer, opened, remembered, theirs
 from .errors import ErrorBody
-from .garage import api, page_of, rules, told_of
+from .garage import api, page_of, told_of
 from .models import (
     BuildPath,
     Changed,

@@ -9,6 +9,7 @@ from flask import Response, current_app, request
 
 from .. import store
 from ..core.units import UNITS, Units
+from ..jobs import Queue
 from ..store.tables import BuildRow, RevisionRow
 from .printing import Press
 from .standing import Remembered, Standing
@@ -39,6 +40,12 @@ def theirs() -> Units:
 def database() -> store.Database:
     """The store of this application."""
     found: store.Database = current_app.extensions["database"]
+    return found
+
+
+def queue() -> Queue:
+    """Where what takes seconds is put."""
+    found: Queue = current_app.extensions["queue"]
     return found
 
 

@@ -3,24 +3,23 @@
 from __future__ import annotations
 
 import datetime as dt
-import hashlib
 import json
 import os
 import threading
 import time
 import uuid
-from functools import cache
 from pathlib import Path
 from typing import Any
 
 from flask import Response, current_app
 from flask_openapi3 import APIBlueprint, Tag
 
-from .. import core, store
+from .. import store
 from ..core.errors import SparkError
 from ..core.findings import holding
 from ..core.given import parse
 from ..core.plan import Plan, evaluate
+from ..rules import rules
 from .door import database, json_answer, remembered
 from .errors import ErrorBody
 from .models import BuildPath, Garage, GarageQuery, GarageRow, Keeping
@@ -38,15 +37,6 @@ api = APIBlueprint(
 AT_ONCE = 6
 _BATCH = 20
 _CANNOT = "This build cannot be worked out"
-
-
-@cache
-def rules() -> str:
-    """A sum over the core as it is installed: what was told by another one is told afresh."""
-    digest = hashlib.sha256()
-    for file in sorted(p for p in Path(core.__file__).parent.rglob("*") if p.suffix in (".py", ".toml")):
-        digest.update(file.read_bytes())
-    return digest.hexdigest()[:16]
 
 
 def told_of(plan: Plan, document: dict[str, Any]) -> dict[str, Any]:

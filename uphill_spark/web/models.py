@@ -42,12 +42,14 @@ class AskedPath(BuildPath):
 
 
 class AskedAnswer(BaseModel):
-    """What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again), or `failed` and why."""
+    """What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again; how far it is, 0 to 1, none while it waits its turn), `failed` and why, or
+    `cancelled` by somebody."""
 
     revision: int
-    state: Literal["ready", "running", "failed"]
+    state: Literal["ready", "running", "failed", "cancelled"]
     answer: Answer | None = None
     why: str = ""
+    progress: float | None = None
 
 
 #: Names of stages, comma between.

@@ -44,6 +44,17 @@ class Drawn:
         return _LONG.sub(_short, text_of(self.result))
 
 
+@dataclass(frozen=True)
+class Written:
+    """What is JSON already."""
+
+    text: str
+
+    def model_dump_json(self) -> str:
+        """It."""
+        return self.text
+
+
 def text_of(part: Any) -> str:
     """A part as JSON."""
     if isinstance(part, Finding):

@@ -105,16 +105,32 @@ export const api = {
     ),
   step: (id: string, kind: "undo" | "redo", base: number, who: string, edit_id: string, shown: StageName[]) =>
     told<Changed>(client.POST(`/api/builds/{build_id}/${kind}`, { params: { path: path(id) }, body: { base, who, edit_id, shown } })),
-  /** What takes a while: asked again as long as it runs. Null where the build has nothing of the kind. */
-  async asked<K extends Subject>(id: string, revision: number, subject: K): Promise<Asked[K] | null> {
+  /** What takes a while: asked again as long as it runs, `tell` hears how far it is (null while it waits its turn). Null where the build has nothing of the kind. */
+  async asked<K extends Subject>(
+    id: string,
+    revision: number,
+    subject: K,
+    tell: (progress: number | null) => void = () => undefined,
+  ): Promise<Asked[K] | null> {
     for (;;) {
       const params = { path: { build_id: id, subject }, query: { revision } };
       const found = await told<S["AskedAnswer"]>(client.GET("/api/builds/{build_id}/asked/{subject}", { params }));
       if (found.state === "failed") throw new ApiError(422, { ...nobody, code: "not_worked_out", message: found.why ?? "" });
+      if (found.state === "cancelled") throw new ApiError(422, { ...nobody, code: "cancelled", message: "" });
       if (found.state === "ready") return (found.answer ?? null) as Asked[K] | null;
+      tell(found.progress ?? null);
       await new Promise((after) => setTimeout(after, 300));
     }
   },
+  /** What is worked out beside the server given up, or begun again. */
+  giveUp: (id: string, revision: number, subject: Subject) =>
+    told<S["AskedAnswer"]>(
+      client.DELETE("/api/builds/{build_id}/asked/{subject}", { params: { path: { build_id: id, subject }, query: { revision } } }),
+    ),
+  askAgain: (id: string, revision: number, subject: Subject) =>
+    told<S["AskedAnswer"]>(
+      client.POST("/api/builds/{build_id}/asked/{subject}", { params: { path: { build_id: id, subject }, query: { revision } } }),
+    ),
   fuelTrial: (id: string, base: number, patch: Operation[]) =>
     told<Stages["fuel"]>(
       client.POST("/api/builds/{build_id}/fuel/trial", { params: { path: path(id) }, body: { base, patch: operations(patch) } }),

@@ -868,8 +868,10 @@ export interface paths {
         /** Something that takes a while, on one revision: ask again while it runs */
         get: operations["asked_asked__string_subject__get"];
         put?: never;
-        post?: never;
-        delete?: never;
+        /** The same once more, after it was cancelled or failed */
+        post: operations["asked_asked_again__string_subject__post"];
+        /** Give up what is being worked out, for everybody who waits for it */
+        delete: operations["asked_given_up__string_subject__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -8228,7 +8230,8 @@ export interface components {
         };
         /**
          * AskedAnswer
-         * @description What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again), or `failed` and why.
+         * @description What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again; how far it is, 0 to 1, none while it waits its turn), `failed` and why, or
+         *     `cancelled` by somebody.
          */
         AskedAnswer: {
             /** Revision */
@@ -8237,7 +8240,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "ready" | "running" | "failed";
+            state: "ready" | "running" | "failed" | "cancelled";
             /**
              * Answer
              * @default null
@@ -8248,6 +8251,11 @@ export interface components {
              * @default
              */
             why: string;
+            /**
+             * Progress
+             * @default null
+             */
+            progress: number | null;
         };
         /**
          * Advice
@@ -11220,6 +11228,110 @@ export interface operations {
         };
     };
     asked_asked__string_subject__get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                subject: "fuel" | "cycle" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    asked_asked_again__string_subject__post: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                subject: "fuel" | "cycle" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AskedAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    asked_given_up__string_subject__delete: {
         parameters: {
             query?: {
                 revision?: number | null;

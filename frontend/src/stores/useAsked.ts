@@ -12,6 +12,12 @@ export interface UseAskedReturn<T> {
   stale: Ref<boolean>;
   /** Why there is none. */
   trouble: Ref<string>;
+  /** How far it is (0 to 1); null while it waits its turn, or nothing is asked. */
+  progress: Ref<number | null>;
+  /** Somebody gave it up: it is begun again by `again`. */
+  cancelled: Ref<boolean>;
+  giveUp: () => void;
+  again: () => void;
 }
 
 const PAUSE = 250; // ms without an edit before it is asked
@@ -48,11 +54,13 @@ export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement 
     computed(() => `${store.id} ${store.revision}`),
     PAUSE,
   );
+  const progress = ref<number | null>(null);
   const { data, error, refetch } = useQuery({
     key: () => ["asked", subject, at.value],
     query: async () => {
       const [id, revision] = at.value.split(" ") as [string, string];
-      return { at: at.value, answer: await api.asked(id, +revision, subject) };
+      progress.value = null;
+      return { at: at.value, answer: await api.asked(id, +revision, subject, (share) => (progress.value = share)) };
     },
     staleTime: Infinity,
     enabled: () => near.value,
@@ -71,5 +79,13 @@ export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement 
   });
   const stale = computed(() => of.value !== "" && (of.value !== `${store.id} ${store.revision}` || store.mine.length > 0));
   const trouble = computed(() => (error.value instanceof ApiError && !error.value.away ? error.value.message : ""));
-  return { found: found as Ref<Asked[K] | null>, stale, trouble };
+  const cancelled = computed(() => error.value instanceof ApiError && error.value.body.code === "cancelled");
+  const now = () => at.value.split(" ") as [string, string];
+  const giveUp = () => void api.giveUp(now()[0], +now()[1], subject).catch(() => undefined);
+  const again = () =>
+    void api
+      .askAgain(now()[0], +now()[1], subject)
+      .catch(() => undefined)
+      .then(() => refetch());
+  return { found: found as Ref<Asked[K] | null>, stale, trouble, progress, cancelled, giveUp, again };
 }

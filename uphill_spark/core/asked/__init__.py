@@ -6,9 +6,11 @@ An answer is a function of a build as it stands and nothing else, so it may be k
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Literal, get_args
 
 from ..figures import Result
+from ..worked import Worked
 from . import cycle, fuel, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
 from .cycle import CycleDepth
 from .fuel import FuelDepth
@@ -20,10 +22,12 @@ from .ways import Question, Ways
 
 __all__ = [
     "ASKED",
+    "LONG",
     "Answer",
     "CycleDepth",
     "FuelDepth",
     "Guesses",
+    "Long",
     "Questions",
     "Subject",
     "Trial",
@@ -68,6 +72,18 @@ ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
 }
 if set(ASKED) != set(get_args(Subject)):
     raise ValueError("what can be asked and what is answered differ")
+
+
+@dataclass(frozen=True, slots=True)
+class Long:
+    """What takes seconds: all that it rests on, in words of which a sum is made; how it is worked out, with somebody told how far it is (0 to 1), who may raise to end it."""
+
+    rests_on: Callable[[Worked], str]
+    work: Callable[[Trial, Callable[[float], None]], Answer]
+
+
+#: Of what can be asked, what is worked beside the web process and kept by what it rests on.
+LONG: dict[Subject, Long] = {"cycle": Long(cycle.rests_on, cycle.look_deeper)}
 
 
 def answer(subject: Subject, trial: Trial) -> Answer | None:

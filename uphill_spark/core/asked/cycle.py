@@ -7,6 +7,7 @@ is off by at best (Heywood, ch. 14.3: a few per cent).
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,6 +27,7 @@ AT_BEST = {"standard": 0.04, "touring": 0.05, "sport": 0.07, "competition": 0.12
 FULL_SPEEDS = 19  # of the curves at full load
 COARSE = (7, 4)  # speeds and loads at which the doubt is worked
 MIDDLE_LOAD = 0.45  # of the highest pressure, a load at which cars are driven
+FIRST_RUN = 3  # runs of the guesses that the first takes as long as
 SAFE_BEST, SAFE_KNOCK = 2.0, 3.0  # deg before the best spark, and before the one that knocks
 
 
@@ -94,15 +96,35 @@ class CycleDepth(Result):
     cycles: int
 
 
-def look_deeper(trial: Trial) -> CycleDepth:
-    """The engine of a build, worked. Raises NotConverged where it does not settle."""
+Told = Callable[[float], None]
+
+
+def nobody(_: float) -> None:
+    """Nobody is told how far it is [share]."""
+
+
+def rests_on(w: Worked) -> str:
+    """All that the worked engine rests on, in words: measures told and guessed, where it is worked, what it burns."""
+    speeds, coarse, (wide, high) = _speeds(w, FULL_SPEEDS), _coarse(w), _wide(w)
+    everywhere = [a.tolist() for axes in ((speeds, _top(w)), coarse, (wide, high)) for a in axes]
+    e = w.build.engine
+    lanes = _lanes(w, measures(w.build), np.array([20.0]), np.array([5e4]))
+    aimed = [mixture(w.build, high[:, None] * 1e3 / w.engine.ambient_pressure_pa, wide[None, :] / 60).tolist(), _target(w.build, w)]
+    return repr((measures(w.build), e.cam, everywhere, lanes, aimed, e.cylinders))
+
+
+def look_deeper(trial: Trial, told: Told = nobody) -> CycleDepth:
+    """The engine of a build, worked. Raises NotConverged where it does not settle, and what `told` raises."""
     w = trial.worked
-    build, e = w.build, w.build.engine
-    found = measures(build)
-    speeds, (rpm, kpa) = _speeds(w, FULL_SPEEDS), _coarse(w)
-    wide, high = np.array(axis_speed(build)), np.array(load_axis(w.engine.ambient_pressure_pa + boost_of(e)))
-    full, base, grid = _at(w, found, (speeds, _top(w)), (rpm, kpa), (wide, high))
-    moved = [(guess, _shares(w, guess, (rpm, kpa), base, full)) for guess in found.guesses]
+    e = w.build.engine
+    found = measures(w.build)
+    speeds, (rpm, kpa), (wide, high) = _speeds(w, FULL_SPEEDS), _coarse(w), _wide(w)
+    runs = len(found.guesses) + FIRST_RUN  # the first, on all cells, counts as some
+    full, base, grid = _at(w, found, (speeds, _top(w)), (rpm, kpa), (wide, high), told=lambda share: told(share * FIRST_RUN / runs))
+    moved = []
+    for i, guess in enumerate(found.guesses):
+        done = FIRST_RUN + i
+        moved.append((guess, _shares(w, guess, (rpm, kpa), base, full, lambda share, done=done: told((done + share) / runs))))  # type: ignore[misc]
     doubt = np.sqrt(AT_BEST[e.cam] ** 2 + sum((share**2 for _, (share, _) in moved), np.zeros_like(base.filling)))
     power_doubt = math.sqrt(AT_BEST[e.cam] ** 2 + sum(p**2 for _, (_, p) in moved))
     return _told(w, found, full, grid, (wide, high), (rpm, kpa, doubt), moved, power_doubt)
@@ -111,19 +133,27 @@ def look_deeper(trial: Trial) -> CycleDepth:
 Axes = tuple[Array, Array]
 
 
-def _at(w: Worked, found: Measures, *grids: Axes) -> list[model.Worked]:
+def _at(w: Worked, found: Measures, *grids: Axes, told: Told = nobody) -> list[model.Worked]:
     """The engine at several grids of speed [rpm] and manifold pressure [kPa] at once, speeds running fastest: one integration costs little more than another lane."""
     meshes = [[a.ravel() for a in np.meshgrid(rpm / 60, kpa * 1e3)] for rpm, kpa in grids]
     speed, load = (np.concatenate([mesh[i] for mesh in meshes]) for i in (0, 1))
-    build, e = w.build, w.build.engine
-    ambient, fuel = w.engine.ambient_pressure_pa, fuel_data(build.engine)
-    at = model.Lanes(
-        rev_s=speed, manifold_pa=load, air_k=w.engine.charge_k, lamda=mixture(build, load / ambient, speed), stoich=fuel.stoich, heating=HEATING[e.fuel], octane=found.octane, chamber=e.chamber,
-        ambient_pa=ambient, back_pa=found.back_pa, full_kg_s=w.engine.full_air_kg_s / e.cylinders,
-    )  # fmt: skip
-    all_of = model.work(found.cylinder, at)
+    all_of = model.work(found.cylinder, _lanes(w, found, speed, load), told)
     ends = np.cumsum([len(mesh[0]) for mesh in meshes])
     return [all_of.part(slice(end - len(mesh[0]), end)) for end, mesh in zip(ends.tolist(), meshes, strict=True)]
+
+
+def _lanes(w: Worked, found: Measures, rev_s: Array, manifold_pa: Array) -> model.Lanes:
+    e, fuel = w.build.engine, fuel_data(w.build.engine)
+    ambient = w.engine.ambient_pressure_pa
+    return model.Lanes(
+        rev_s=rev_s, manifold_pa=manifold_pa, air_k=w.engine.charge_k, lamda=mixture(w.build, manifold_pa / ambient, rev_s), stoich=fuel.stoich, heating=HEATING[e.fuel], octane=found.octane, chamber=e.chamber,
+        ambient_pa=ambient, back_pa=found.back_pa, full_kg_s=w.engine.full_air_kg_s / e.cylinders,
+    )  # fmt: skip
+
+
+def _wide(w: Worked) -> Axes:
+    """The axes of the tables."""
+    return np.array(axis_speed(w.build)), np.array(load_axis(w.engine.ambient_pressure_pa + boost_of(w.build.engine)))
 
 
 def _speeds(w: Worked, many: int) -> Array:
@@ -145,10 +175,10 @@ def _power(w: Worked, worked: model.Worked, rpm: Array) -> Array:
     return np.asarray(worked.torque * w.build.engine.cylinders * rpm / 60 * 2 * np.pi, dtype=np.float64)
 
 
-def _shares(w: Worked, guess: Guess, coarse: Axes, base: model.Worked, full: model.Worked) -> tuple[Array, float]:
+def _shares(w: Worked, guess: Guess, coarse: Axes, base: model.Worked, full: model.Worked, told: Told) -> tuple[Array, float]:
     """By how much a guess moves filling at each coarse cell, and the highest power, as shares."""
     few = _speeds(w, FULL_SPEEDS)[::3]
-    cells, top = _at(w, measures(w.build, {guess.place: 1 + guess.off}), coarse, (few, _top(w)))
+    cells, top = _at(w, measures(w.build, {guess.place: 1 + guess.off}), coarse, (few, _top(w)), told=told)
     power = _power(w, top, few).max() / _power(w, full, _speeds(w, FULL_SPEEDS))[::3].max() - 1
     share = np.where(cells.runs & base.runs, cells.filling / base.filling - 1, 0.0)
     return np.asarray(share, dtype=np.float64), float(power)

@@ -3,6 +3,7 @@
 import { computed, ref } from "vue";
 import { useScales } from "@/figures/owners";
 import { useBuild } from "@/stores/build";
+import WorkedOut from "@/parts/WorkedOut.vue";
 import { useAsked } from "@/stores/useAsked";
 import ValveLifts from "./ValveLifts.vue";
 import WorkedCurve from "./WorkedCurve.vue";
@@ -10,7 +11,8 @@ import WorkedCurve from "./WorkedCurve.vue";
 const store = useBuild();
 const own = useScales();
 const here = ref<HTMLElement | null>(null);
-const { found, stale, trouble } = useAsked("cycle", here);
+const asked = useAsked("cycle", here);
+const { found } = asked;
 const limit = computed(() => Math.max(...(found.value?.curve.rpm ?? [0])));
 const percent = (share: number) => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`;
 const apart = computed(() => (found.value ? found.value.power_w / found.value.target_w - 1 : 0));
@@ -20,10 +22,8 @@ const at = (place: string) => `/b/${store.id}/engine/itself#f${place}`;
 
 <template>
   <section ref="here" class="mt-2 min-h-64" aria-label="Worked from its measures">
-    <p v-if="trouble" role="alert">{{ trouble }}</p>
-    <p v-else-if="!found" class="text-soft" role="status">The engine is being worked, cycle after cycle: half a minute at most.</p>
+    <WorkedOut what="The engine" :asked="asked" />
     <template v-if="found">
-      <p v-if="stale" class="text-[0.9rem] text-soft" role="status">Of the build before the last change; it is being worked again.</p>
       <p class="num text-[1.6rem] leading-tight font-semibold" data-testid="worked">
         {{ own.power.tell(found.power_w) }}
         <span class="text-[1rem] font-normal">at {{ Math.round(found.power_rpm / 10) * 10 }} rpm, ± {{ percent(found.doubt) }}</span>

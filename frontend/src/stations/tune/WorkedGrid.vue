@@ -3,11 +3,13 @@
 import { computed, ref } from "vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import type { Table } from "@/api/types";
+import WorkedOut from "@/parts/WorkedOut.vue";
 import { useAsked } from "@/stores/useAsked";
 import TableGrid from "./TableGrid.vue";
 
 const here = ref<HTMLElement | null>(null);
-const { found, stale, trouble } = useAsked("cycle", here);
+const asked = useAsked("cycle", here);
+const { found } = asked;
 const chosen = ref<"filling" | "advance" | "residual">("filling");
 const WHAT: { key: "filling" | "advance" | "residual"; word: string }[] = [
   { key: "filling", word: "Volumetric efficiency" },
@@ -31,10 +33,8 @@ const knocks = computed(() => found.value?.grid.ruled_by.flat().filter((r) => r 
 
 <template>
   <section ref="here" class="min-h-64" aria-label="Worked from the engine">
-    <p v-if="trouble" role="alert">{{ trouble }}</p>
-    <p v-else-if="!found" class="text-soft" role="status">The engine is being worked, cycle after cycle: half a minute at most.</p>
+    <WorkedOut what="The engine" :asked="asked" />
     <template v-if="table && found">
-      <p v-if="stale" class="text-[0.9rem] text-soft" role="status">Of the build before the last change; it is being worked again.</p>
       <ChoiceBar v-model="chosen" :options="WHAT" label="Which table" />
       <TableGrid :table="table" :doubt="doubt" />
       <p class="text-[0.85rem] text-soft">

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ...errors import NoEngine
 from ..network import Array
 
 SEAT = 0.9  # of a curtain's height, across a seat of 45 degrees
@@ -41,7 +42,7 @@ class Valve:
 class Cylinder:
     """A cylinder: bore, stroke, rod [m], compression ratio, its valves, the tract before its inlet (length [m] and area [m2]).
 
-    Raises ValueError for what is no engine: a rod of half the stroke or less, valves that do not lift, events that are not a breathing cycle.
+    Raises NoEngine for what is none: a rod of half the stroke or less, valves that do not lift, events that are not a breathing cycle.
     """
 
     bore: float
@@ -55,18 +56,22 @@ class Cylinder:
 
     def __post_init__(self) -> None:
         if self.rod <= self.stroke / 2:
-            raise ValueError(f"a rod of {self.rod:g} m with a stroke of {self.stroke:g} m: it has to be longer than half of that")
+            raise NoEngine(
+                f"A connecting rod of {self.rod * 1e3:.4g} mm with a stroke of {self.stroke * 1e3:.4g} mm: it has to be longer than half of the stroke."
+            )
         if self.ratio <= 1 or min(self.bore, self.stroke, self.tract_length, self.tract_area) <= 0:
-            raise ValueError("bore, stroke and tract above nought, compression ratio above 1")
+            raise NoEngine("Bore, stroke and inlet tract have to be more than nought, the compression ratio more than 1.")
         for valve in (self.inlet, self.exhaust):
             if min(valve.lift, valve.head) <= 0 or valve.count < 1 or not 120 < valve.shuts - valve.opens < 400:
-                raise ValueError("valves that lift, open for 120 to 400 degrees")
+                raise NoEngine(
+                    f"A valve of {valve.head * 1e3:.4g} mm that lifts {valve.lift * 1e3:.3g} mm for {valve.shuts - valve.opens:.0f} degrees: it has to lift, and be open for 120 to 400."
+                )
         if not (
             60 < self.exhaust.opens < 180 < 360 < self.inlet.shuts < 700
             and self.exhaust.shuts < self.inlet.shuts
             and self.exhaust.opens < self.inlet.opens
         ):
-            raise ValueError("an exhaust that opens before bottom and an inlet that shuts after it")
+            raise NoEngine("The valves open and shut in an order in which no engine breathes: look at the cam card.")
 
     @property
     def swept(self) -> float:

@@ -51,7 +51,7 @@ class Measures:
 
 
 def measures(build: Build, scaled: dict[str, float] | None = None) -> Measures:
-    """The measures of a build; `scaled` [1] multiplies what was guessed, by its place. Raises ValueError for measures that make no engine."""
+    """The measures of a build; `scaled` [1] multiplies what was guessed, by its place. Raises NoEngine for measures that make none."""
     e, scaled, guesses = build.engine, scaled or {}, list[Guess]()
 
     def taken(place: str, label: str, told: float | None, usual: float, off: float) -> float:

@@ -1,0 +1,53 @@
+"""Putting work into the queue, from the web process."""
+
+from __future__ import annotations
+
+import threading
+import uuid
+
+import procrastinate
+from procrastinate.exceptions import AlreadyEnqueued, ConnectorException
+
+from ..store.database import LOCK, STATEMENT, Bounded, StoreDown
+
+TASK, NAME = "work_on", "asked"
+#: Arguments of a connection of the queue: it does not wait for ever.
+BOUNDS = {"connect_timeout": 2, "options": f"-c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"}
+
+
+class Queue:
+    """The queue's end in a web process. Its connections are opened when something is first put in."""
+
+    def __init__(self, url: str) -> None:
+        self._url = url.replace("+psycopg", "", 1)
+        self._lock = threading.Lock()
+        self._app: procrastinate.App | None = None
+
+    def put(self, key: str, subject: str, build: uuid.UUID, revision: int) -> None:
+        """Have an answer worked out; what waits already is not put in twice. Raises StoreDown."""
+        try:
+            self._opened().configure_task(TASK, queue=NAME, lock=key, queueing_lock=key, allow_unknown=True).defer(
+                key=key, subject=subject, build=str(build), revision=revision
+            )
+        except AlreadyEnqueued:
+            pass
+        except ConnectorException as error:
+            raise StoreDown("The store does not answer.") from error
+
+    def _opened(self) -> procrastinate.App:
+        with self._lock:
+            if self._app is None:
+                connector = procrastinate.SyncPsycopgConnector(
+                    conninfo=self._url, kwargs=BOUNDS, connection_class=Bounded, min_size=1, max_size=2, timeout=3.0
+                )
+                app = procrastinate.App(connector=connector)
+                app.open()
+                self._app = app
+            return self._app
+
+    def close(self) -> None:
+        """Give back its connections."""
+        with self._lock:
+            if self._app is not None:
+                self._app.close()
+                self._app = None

@@ -1,0 +1,55 @@
+"""The worker's end of the queue: one piece of work after the other, what a dead worker left taken up again."""
+
+from __future__ import annotations
+
+import asyncio
+import logging
+import os
+import uuid
+
+import procrastinate
+
+from .. import store
+from .queue import NAME, TASK
+from .working import work_on
+
+log = logging.getLogger("uphill_spark")
+BEATS, STALLED, LOOKS = 1.0, 5.0, 2.0  # s between two signs of life, after which a worker counts as dead, between two looks for its work
+
+
+def worker(database: store.Database) -> procrastinate.App:
+    """The queue's end in the worker, with what it can do."""
+    connector = procrastinate.PsycopgConnector(
+        conninfo=database.url.replace("+psycopg", "", 1), kwargs={"connect_timeout": 2}, min_size=1, max_size=3
+    )
+    app = procrastinate.App(connector=connector)
+
+    @app.task(name=TASK, queue=NAME, pass_context=True)
+    def work(context: procrastinate.JobContext, key: str, subject: str, build: str, revision: int) -> None:
+        work_on(database, key, subject, uuid.UUID(build), revision, context.job.attempts)  # type: ignore[arg-type]
+
+    return app
+
+
+async def run(app: procrastinate.App) -> None:
+    """Work until the process is ended: what another worker left when it died is taken up again."""
+    async with app.open_async():
+        rescue = asyncio.create_task(_rescue(app))
+        try:
+            await app.run_worker_async(
+                queues=[NAME], concurrency=1, delete_jobs="always", install_signal_handlers=False, fetch_job_polling_interval=2.0, update_heartbeat_interval=BEATS,
+                stalled_worker_timeout=STALLED,
+            )  # fmt: skip
+        finally:
+            rescue.cancel()
+
+
+async def _rescue(app: procrastinate.App) -> None:
+    parent = os.getppid()
+    while True:
+        if os.getppid() != parent:
+            os._exit(1)  # who started it is gone, and with it whoever would ask
+        for job in await app.job_manager.get_stalled_jobs(queue=NAME, seconds_since_heartbeat=STALLED):
+            log.warning("taken up again: %s", job.task_kwargs)
+            await app.job_manager.retry_job(job)
+        await asyncio.sleep(LOOKS)
