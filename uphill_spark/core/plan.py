@@ -25,6 +25,7 @@ from .stages.sensors import SensorsResult
 from .stages.start import StartResult
 from .stages.trigger import TriggerResult
 from .stages.tune import TuneResult
+from .stages.tune.in_use import InUse
 from .stages.wiring import WiringResult
 from .stations import STATIONS, Ruling, Station, StationKey
 from .units import Units
@@ -45,6 +46,7 @@ class Stages(Result):
     ignition: IgnitionResult
     wiring: WiringResult
     tune: TuneResult
+    in_use: InUse
     start: StartResult
 
 
@@ -128,6 +130,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
             ignition=worked.ignition,
             wiring=worked.wiring,
             tune=worked.tune,
+            in_use=worked.in_use,
             start=start[0],
         ),
     )

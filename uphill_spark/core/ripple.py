@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Any, Literal, cast
 
 from .figures import Result
 from .findings import AT_REST, SEVERITIES, WORDS, Finding
 from .given.edit import escape, standing
 from .given.fields import label
+from .given.kept import TABLES, TableKey
 from .plan import Plan
 from .stations import StationKey
 
@@ -141,7 +142,7 @@ def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
     told = [op for op in patch if not op["path"].startswith("/marks")]
     if not told:
         return "Marked as sure" if any(op["op"] == "remove" for op in patch) else "Marked"
-    strung = _strung(before, told)
+    strung = _strung(before, told) or _tuned(before, told)
     if strung:
         return strung
     carried = [op for op in told[1:] if put_in_pencil(op["path"], patch)]
@@ -194,6 +195,48 @@ def _strung(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
     more = len([op for op in told if not op["path"].startswith(("/fuel/path", "/fuel/parts"))])
     text = ", ".join(words or ["the fuel's path strung anew"]) + (f" and {more} more" if more else "")
     return text[0].upper() + text[1:]
+
+
+#: What a kept tune was made of, in words.
+MADE = {"quick": "the quick tables", "worked": "the worked engine", "found": "what was found", "read_in": "tables read in"}
+
+
+def _tuned(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
+    """A change of the kept tune in words: of what it was made, how many cells of which table changed. Empty for any other change."""
+    words = []
+    for op in told:
+        path, value = op["path"], op.get("value")
+        if not path.startswith(("/tune/kept", "/tune/found")):
+            return ""
+        if path == "/tune/kept":
+            words.append(
+                "Kept tune taken out" if op["op"] == "remove" else f"Tune kept, of {MADE.get((value or {}).get('made', ''), 'tables')}"
+            )
+        elif path == "/tune/found":
+            words.append("As found taken out" if op["op"] == "remove" else f"As found: {len((value or {}).get('tables', {}))} tables")
+        elif path == "/tune/kept/in_unit":
+            words.append("The kept tune stands in the unit")
+        elif path.startswith("/tune/kept/tables/") and path.count("/") == 4:
+            words.append(_cells(path, standing(before, path), value if op["op"] != "remove" else None))
+        else:
+            words.append(f"{label(path)} {_brief(value)}")
+    return "; ".join(words[:_NAMED])
+
+
+def _cells(path: str, old: Any, new: Any) -> str:
+    kind = TABLES.get(cast(TableKey, path.rsplit("/", 1)[-1]))
+    title = kind.title if kind else label(path)
+    if not isinstance(new, dict):
+        return f"{title} taken out"
+    if not isinstance(old, dict) or old.get("x") != new.get("x") or old.get("y") != new.get("y"):
+        return f"{title}: new axes" if isinstance(old, dict) else f"{title} kept"
+    pairs = [(a, b) for row_a, row_b in zip(old["rows"], new["rows"], strict=False) for a, b in zip(row_a, row_b, strict=False) if a != b]
+    if not pairs:
+        return f"{title}: cells marked"
+    if len(pairs) == 1:
+        return f"{title}: {pairs[0][0]:g} → {pairs[0][1]:g} in one cell"
+    most = max((b - a for a, b in pairs), key=abs)
+    return f"{title}: {len(pairs)} cells, by up to {most:+.3g}"
 
 
 def _brief(value: Any) -> str:

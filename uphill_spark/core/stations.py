@@ -189,7 +189,7 @@ STATIONS: tuple[Station, ...] = (
     ),
     Station(
         "tune", "Tune", "Tables good enough to start and be driven gently.", 3,
-        Ruling("tune.full_cylinder_pulse", "{} pulse", "pulse?"), ("tune",), ("tune",), ("tune",),
+        Ruling("tune.full_cylinder_pulse", "{} pulse", "pulse?"), ("tune", "in_use"), ("tune", "tune_kept"), ("tune",),
         minutes=10,
         benches=(
             Bench("targets", "Targets", "What mixture is wanted where?", ("/tune",), "tune.table_fuel.full", {"targets": "Targets"}),

@@ -55,6 +55,7 @@ DIMENSIONS: dict[str, Dimension] = {
     "specific consumption": Dimension("kg/J", "0.32 kg/kWh"),
     "density": Dimension("kg/m**3", "750 kg/m3"),
     "velocity": Dimension("m/s", "2.5 m/s"),
+    "torque": Dimension("N*m", "190 N*m"),
 }
 
 _NUMBER = re.compile(
@@ -101,6 +102,7 @@ _FREELY: dict[str, dict[str, str]] = {
     "angle": {"deg": "degree", "degs": "degree", "degree": "degree", "degrees": "degree", "°": "degree"},
     "specific consumption": {"kg/kwh": "kg/(kW*h)", "g/kwh": "g/(kW*h)", "lb/hph": "lb/(hp*h)", "lb/hp h": "lb/(hp*h)", "lb/hp/h": "lb/(hp*h)", "lb/hp-hr": "lb/(hp*h)"},
     "density": {"kg/m3": "kg/m**3", "kg/l": "kg/L", "g/cc": "g/cm**3"},
+    "torque": {"nm": "N*m", "n m": "N*m", "n·m": "N*m", "n*m": "N*m", "lb ft": "lbf*ft", "lbft": "lbf*ft", "lb-ft": "lbf*ft", "ft lb": "lbf*ft", "ft-lb": "lbf*ft", "lbf*ft": "lbf*ft"},
     "velocity": {"m/s": "m/s", "km/h": "km/h", "kmh": "km/h", "kph": "km/h", "mph": "mph", "ft/s": "ft/s"},
 }  # fmt: skip
 _DEGREES = {"C": "degC", "°C": "degC", "degC": "degC", "F": "degF", "°F": "degF", "degF": "degF", "K": "kelvin"}
@@ -361,7 +363,7 @@ def both(value: float, unit: str, own: str, digits: int = 0) -> str:
 
 #: Units as people write them, where a table of units has them otherwise.
 _PRINTED = {
-    "degC": "°C", "degF": "°F", "inch": "in", "inch**3": "cu in", "ft**3/min": "cfm", "m**3/h": "m³/h", "cm**3": "cc", "lb/(hp*h)": "lb/hph", "kg/(kW*h)": "kg/kWh", "metric_horsepower": "PS",
+    "degC": "°C", "degF": "°F", "inch": "in", "inch**3": "cu in", "ft**3/min": "cfm", "m**3/h": "m³/h", "cm**3": "cc", "lb/(hp*h)": "lb/hph", "kg/(kW*h)": "kg/kWh", "metric_horsepower": "PS", "N*m": "N m", "lbf*ft": "lb ft",
 }  # fmt: skip
 
 

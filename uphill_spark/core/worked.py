@@ -18,6 +18,7 @@ from .given.own import unit_of_figure
 from .graph import Stage, in_order
 from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
 from .stages.fuel import doubt
+from .stages.tune import in_use
 from .stations import OF_STAGE, StationKey
 from .units import Units
 
@@ -36,6 +37,7 @@ STAGES: tuple[Stage, ...] = in_order(
         Stage.of("ignition", ignition),
         Stage.of("wiring", wiring),
         Stage.of("tune", tune),
+        Stage.of("in_use", in_use),
     )
 )
 #: Every published figure, by name, with the stage that it is taken from, in the order of the climb.
@@ -120,8 +122,13 @@ class Worked:
 
     @property
     def tune(self) -> tune.TuneResult:
-        """Tables."""
+        """Quick tables."""
         return cast(tune.TuneResult, self.results["tune"])
+
+    @property
+    def in_use(self) -> in_use.InUse:
+        """The tables in use."""
+        return cast(in_use.InUse, self.results["in_use"])
 
 
 #: Asked between two pieces of work: it raises WorkedTooLong once there is no more time for them.

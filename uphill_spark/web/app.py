@@ -27,7 +27,7 @@ from ..core.worked import SPECS
 from ..formats import strict_json
 from ..jobs import Queue
 from ..store import Database
-from . import asked, builds, errors, fuel, garage, gate, harness, pairing, papers, photos, tables
+from . import asked, builds, errors, fuel, garage, gate, harness, pairing, papers, photos, tables, tune
 from .limits import BUILD_FILE, limit
 from .models import (
     BenchEntry,
@@ -116,6 +116,7 @@ def create_app(
     app.register_api(harness.api)
     app.register_api(asked.api)
     app.register_api(tables.api)
+    app.register_api(tune.api)
     app.register_api(photos.api)
     if page is not None:
         _serve_page(app, page)

@@ -112,22 +112,22 @@ def some_stages(path: BuildPath, query: StateQuery) -> Response:
 @api.patch("/<uuid:build_id>", responses={200: Changed, 409: ErrorBody}, summary="A change")
 def edit(path: BuildPath, body: EditRequest) -> Response:
     patch = [op.told() for op in body.patch]
-    return _change(
+    return changed(
         body.shown, lambda session: store.edit(session, path.build_id, body.base, patch, body.who, body.reason, body.edit_id, theirs())
     )
 
 
 @api.post("/<uuid:build_id>/undo", responses={200: Changed, 409: ErrorBody}, summary="Undo, as a new revision")
 def undo(path: BuildPath, body: StepRequest) -> Response:
-    return _change(body.shown, lambda session: store.undo(session, path.build_id, body.base, body.who, body.edit_id))
+    return changed(body.shown, lambda session: store.undo(session, path.build_id, body.base, body.who, body.edit_id))
 
 
 @api.post("/<uuid:build_id>/redo", responses={200: Changed, 409: ErrorBody}, summary="Redo, as a new revision")
 def redo(path: BuildPath, body: StepRequest) -> Response:
-    return _change(body.shown, lambda session: store.redo(session, path.build_id, body.base, body.who, body.edit_id))
+    return changed(body.shown, lambda session: store.redo(session, path.build_id, body.base, body.who, body.edit_id))
 
 
-def _change(shown: Sequence[str], make: Callable[[Session], store.Change]) -> Response:
+def changed(shown: Sequence[str], make: Callable[[Session], store.Change]) -> Response:
     """A change stored, once it is worked out: a build that cannot be worked out is rolled back. What moved is the answer."""
     with database().work() as session:
         change = make(session)

@@ -118,8 +118,18 @@ class ImportQuery(BaseModel):
     edit_id: EditId = None
 
 
+class CellsAct(Strict):
+    """What is done to cells of a kept table, from one to another [row, column]."""
+
+    do: Literal["set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil"]
+    from_: Annotated[list[int], Field(min_length=2, max_length=2)] | None = Field(default=None, alias="from")
+    to: Annotated[list[int], Field(min_length=2, max_length=2)] | None = None
+    typed: Annotated[str, Field(max_length=60_000)] | None = None
+
+
 class Operation(Strict):
-    """An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads (`sure`: it is meant, however far from what stood there); `usual` takes the field's usual value."""
+    """An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads (`sure`: it is meant, however far from what stood there); `usual` takes the field's usual value; `cells` is what is done to cells of a kept table, `stands` that
+    the kept tune stands in the unit."""
 
     op: Literal["add", "remove", "replace", "move", "copy", "test"]
     path: Annotated[str, Field(max_length=300)]
@@ -128,6 +138,8 @@ class Operation(Strict):
     typed: Annotated[str, Field(max_length=400)] | None = None
     usual: bool | None = None
     sure: bool | None = None
+    cells: CellsAct | None = None
+    stands: bool | None = None
 
     def told(self) -> dict[str, Any]:
         """The operation as it was sent."""

@@ -12,6 +12,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from .. import store
 from ..core.asked import Guesses, TriggerDepth
 from ..core.plan import Plan
+from ..core.stages.tune.in_use import tables_in_use
 from ..formats import (
     air_sheet,
     engine_sheet,
@@ -27,6 +28,8 @@ from ..formats import (
     station_sheet,
     timing_card,
     trigger_card,
+    tune_book,
+    tune_sheet,
     tune_tables,
     wire_labels,
     wire_list,
@@ -135,12 +138,20 @@ def tune(path: BuildPath, query: PaperQuery) -> Response:
     return Response(tune_tables.all_json(plan), mimetype="application/json", headers=attachment(plan.name, "tune.json"))
 
 
+@api.get("/tune.xlsx", summary="The tune as a workbook, a sheet a table")
+def workbook(path: BuildPath, query: PaperQuery) -> Response:
+    plan, number = _plan(path, query)
+    kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+    return Response(tune_book.book(plan, f"revision {number}", today()), mimetype=kind, headers=attachment(plan.name, "tune.xlsx"))
+
+
 @api.get("/tables/<string:key>.csv", summary="One table")
 def table(path: TablePath, query: PaperQuery) -> Response:
     plan, _ = _plan(path, query)
-    found = next((t for t in plan.stages.tune.tables if t.key == path.key), None)
+    tables = tables_in_use(plan.stages.tune.tables, plan.stages.in_use)
+    found = next((t for t in tables if t.key == path.key), None)
     if found is None:
-        raise store.NotFound(f"There is no table {path.key!r}; there are {', '.join(t.key for t in plan.stages.tune.tables)}.")
+        raise store.NotFound(f"There is no table {path.key!r}; there are {', '.join(t.key for t in tables)}.")
     return Response(tune_tables.table_csv(found), mimetype="text/csv", headers=attachment(plan.name, f"{found.key}.csv"))
 
 
@@ -166,12 +177,13 @@ def evening(path: BuildPath, query: PaperQuery) -> Response:
 SHEETS = {
     "engine": engine_sheet.sheet, "flow": flow_sheet.sheet, "air": air_sheet.sheet, "sensors": sensor_card.sheet, "trigger": trigger_card.sheet,
     "timing": timing_card.sheet, "order": order_sheet.sheet, "tests": harness_sheets.tests, "fuses": harness_sheets.fuses, "connectors": harness_sheets.connectors, "which-wire": harness_sheets.which_wire, "hand-over": harness_sheets.hand_over,
+    "tune": tune_sheet.sheet,
 }  # fmt: skip
 
 
 @api.get(
     "/sheets/<string:key>.pdf",
-    summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over",
+    summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over, tune",
 )
 def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     if path.key not in SHEETS:

@@ -535,6 +535,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/papers/tune.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The tune as a workbook, a sheet a table */
+        get: operations["papers_workbook_tune_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/papers/tables/{key}.csv": {
         parameters: {
             query?: never;
@@ -593,7 +610,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over */
+        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over, tune */
         get: operations["papers_station_pdf_sheets__string_key__pdf_get"];
         put?: never;
         post?: never;
@@ -903,6 +920,142 @@ export interface paths {
         };
         /** A table of a build as CSV */
         get: operations["tables_written_builds__uuid_build_id__papers_rows__string_kind__csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/trail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trail of the kept tune, newest first */
+        get: operations["tune_trail_trail_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Two tunes held against each other, table by table */
+        get: operations["tune_compare_compare_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/proposal/{source}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A tune as it would be kept, and where it differs from the person's own cells by more than their doubt */
+        get: operations["tune_proposal_proposal__string_source__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep a tune: of the quick tables, the worked engine, or what was found */
+        post: operations["tune_keep_keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Roll back: the tune of an earlier revision, as a new one */
+        post: operations["tune_back_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A cell of a table in use: what it does in the car, what it held before */
+        get: operations["tune_cell_cell_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Tables read from text, with what was guessed and what has to be said first */
+        post: operations["tune_read_in_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/tune/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The warm-up walk: what the unit does from frost to hot */
+        get: operations["tune_warm_up_walk_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2229,17 +2382,23 @@ export interface components {
              *       "cruise_lambda": 1,
              *       "full_lambda": 0.88,
              *       "load": "by_layout",
+             *       "step": "day_one",
              *       "typed": {
              *         "base_pressure": null,
              *         "cylinders": null,
              *         "displacement": null,
              *         "fan_off": null,
              *         "fan_on": null,
+             *         "firing_order": null,
              *         "full_advance": null,
              *         "idle_speed": null,
+             *         "ignition": null,
              *         "injector_flow": null,
              *         "rev_limit": null
-             *       }
+             *       },
+             *       "came_empty": false,
+             *       "found": null,
+             *       "kept": null
              *     }
              */
             tune: components["schemas"]["Tune"];
@@ -2350,6 +2509,32 @@ export interface components {
              * @default null
              */
             lift: string | null;
+        };
+        /**
+         * CameOf
+         * @description What the worked engine came to when the tables were made of it, and a sum over all that it rested on then.
+         */
+        CameOf: {
+            /** Rests On */
+            rests_on: string;
+            /** Power, worked */
+            power: string;
+            /** Speed of it */
+            power_speed: string;
+            /** Doubt of it */
+            power_doubt: number;
+            /** Torque, worked */
+            torque: string;
+            /** Speed of it */
+            torque_speed: string;
+            /** Residual gas at idle */
+            idle_residual: number;
+            /**
+             * Knocks from, at full power
+             * @description Degrees before top; none where it does not knock.
+             * @default null
+             */
+            knocks_from: number | null;
         };
         /**
          * Candidate
@@ -2539,6 +2724,22 @@ export interface components {
              * @enum {string}
              */
             escapes: "none_heard" | "oil_filler" | "exhaust" | "throttle" | "radiator" | "neighbour";
+        };
+        /**
+         * Constant
+         * @description A single figure to type in: what it is called, its value in its unit, why so.
+         */
+        Constant: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Why */
+            why: string;
         };
         /**
          * Consumer
@@ -3444,6 +3645,41 @@ export interface components {
             photos: string[];
         };
         /**
+         * Found
+         * @description What stood in the control unit before the first table was typed in. It is taken whole, and not written in.
+         */
+        Found: {
+            /**
+             * Load is told by
+             * @default manifold_pressure
+             * @enum {string}
+             */
+            load: "manifold_pressure" | "throttle";
+            /**
+             * Tables
+             * @default {}
+             */
+            tables: {
+                [key: string]: components["schemas"]["KeptTable"];
+            };
+            /**
+             * How it was had
+             * @default read_out
+             * @enum {string}
+             */
+            source: "read_out" | "written_down" | "photographed";
+            /**
+             * Day
+             * @default null
+             */
+            day: string | null;
+            /**
+             * Notes
+             * @default
+             */
+            note: string;
+        };
+        /**
          * FuelBody
          * @description What a throttle body brings along of the fuel system.
          */
@@ -4217,6 +4453,66 @@ export interface components {
             driven: boolean;
         };
         /**
+         * InUse
+         * @description What the tables in use come to. `kept` holds the tables of the kept tune, in the order of the unit's own; for a kind that is not among them the quick one stands. Shares where no unit is named.
+         */
+        InUse: {
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "kept" | "quick";
+            /** Made */
+            made: string;
+            /** Label */
+            label: string;
+            /** Kept */
+            kept: components["schemas"]["Table"][];
+            /** Inked */
+            inked: number;
+            /**
+             * In Unit
+             * @enum {string}
+             */
+            in_unit: "same" | "changed" | "never";
+            /** Stale */
+            stale: boolean;
+            /** Ve Full */
+            ve_full: number;
+            /** Ve Peak */
+            ve_peak: number;
+            /** Ve Peak Rpm */
+            ve_peak_rpm: number;
+            /** Ve Idle */
+            ve_idle: number;
+            /** Lambda Full */
+            lambda_full: number;
+            /** Spark Full Deg */
+            spark_full_deg: number;
+            /** Fuel Full Kg S */
+            fuel_full_kg_s: number;
+            /** Duty Full */
+            duty_full: number;
+            /** Power W */
+            power_w: number | null;
+            /** Power Rpm */
+            power_rpm: number | null;
+            /** Power Doubt */
+            power_doubt: number | null;
+            /** Torque Nm */
+            torque_nm: number | null;
+            /** Torque Rpm */
+            torque_rpm: number | null;
+            /** Residual Idle */
+            residual_idle: number | null;
+            /** Knock Margin Deg */
+            knock_margin_deg: number | null;
+            /** Doubt Median */
+            doubt_median: number | null;
+            /** Doubt Worst */
+            doubt_worst: number | null;
+        };
+        /**
          * InjectorChoice
          * @description Injectors in the box that could be fitted.
          */
@@ -4507,20 +4803,35 @@ export interface components {
             ][];
         };
         /**
-         * Kept
-         * @description Something carried over: where it counts, what it spares, what to look at first.
+         * KeptTable
+         * @description A table: its axes, rising, and its rows by the second one (one row where it has none). `ink` names the cells [row, column] that a person wrote or accepted; `doubt` is by how much each may be
+         *     off (shares), `ruled` what rules each (a letter a cell: b best spark, k knock, i idle, h held from the next that runs).
          */
-        Kept: {
-            /** Key */
-            key: string;
-            /** Station */
-            station: string;
-            /** Spares */
-            spares: string;
-            /** Look At */
-            look_at: string;
-            /** Kept */
-            kept: boolean;
+        KeptTable: {
+            /** Along */
+            x: number[];
+            /**
+             * Up
+             * @default []
+             */
+            y: number[];
+            /** Cells */
+            rows: number[][];
+            /**
+             * Cells in ink
+             * @default []
+             */
+            ink: number[][];
+            /**
+             * Doubt of the cells
+             * @default []
+             */
+            doubt: number[][];
+            /**
+             * What rules the cells
+             * @default []
+             */
+            ruled: string[];
         };
         /**
          * KeyOn
@@ -4604,6 +4915,22 @@ export interface components {
              * @default null
              */
             value: number | null;
+        };
+        /**
+         * Landmark
+         * @description A place on the grid: what a driver calls it, speed [rpm], manifold pressure [kPa], and the place on the grid's own second axis.
+         */
+        Landmark: {
+            /** Key */
+            key: string;
+            /** Word */
+            word: string;
+            /** Rpm */
+            rpm: number;
+            /** Kpa */
+            kpa: number;
+            /** Load */
+            load: number;
         };
         /**
          * Level
@@ -6052,6 +6379,8 @@ export interface components {
             /** @default null */
             tune: components["schemas"]["TuneResult"] | null;
             /** @default null */
+            in_use: components["schemas"]["InUse"] | null;
+            /** @default null */
             start: components["schemas"]["StartResult"] | null;
         };
         /**
@@ -6230,7 +6559,8 @@ export interface components {
         };
         /**
          * Table
-         * @description A table to type in: axes, values by row of load, unit and doubt. A curve has no load axis and one row.
+         * @description A table to type in: axes, values by row of load, unit and doubt. A curve has no load axis and one row. Of a kept one `ink` names the cells [row, column] that a person wrote, `doubts` how far each
+         *     may be off (shares), `ruled` what rules each (a letter a cell). `hidden` says why it is not typed in, where it is not.
          */
         Table: {
             /** Key */
@@ -6251,6 +6581,26 @@ export interface components {
             rows: number[][];
             /** Doubt */
             doubt: string;
+            /**
+             * Ink
+             * @default []
+             */
+            ink: number[][];
+            /**
+             * Doubts
+             * @default []
+             */
+            doubts: number[][];
+            /**
+             * Ruled
+             * @default []
+             */
+            ruled: string[];
+            /**
+             * Hidden
+             * @default
+             */
+            hidden: string;
         };
         /**
          * Tachometer
@@ -7013,6 +7363,13 @@ export interface components {
              */
             load: "by_layout" | "manifold_pressure" | "throttle";
             /**
+             * Advance for
+             * @description Day one stays four degrees more on the safe side; later, once ear, gauge and plugs have said so.
+             * @default day_one
+             * @enum {string}
+             */
+            step: "day_one" | "later";
+            /**
              * @default {
              *       "displacement": null,
              *       "cylinders": null,
@@ -7021,11 +7378,29 @@ export interface components {
              *       "rev_limit": null,
              *       "idle_speed": null,
              *       "full_advance": null,
+             *       "firing_order": null,
+             *       "ignition": null,
              *       "fan_on": null,
              *       "fan_off": null
              *     }
              */
             typed: components["schemas"]["Typed"];
+            /**
+             * The unit came without tables
+             * @description New, nothing in it to keep.
+             * @default false
+             */
+            came_empty: boolean;
+            /**
+             * As found
+             * @default null
+             */
+            found: components["schemas"]["Found"] | null;
+            /**
+             * Kept tune
+             * @default null
+             */
+            kept: components["schemas"]["uphill_spark__core__given__kept__Kept"] | null;
         };
         /**
          * TuneResult
@@ -7036,14 +7411,17 @@ export interface components {
             full_cylinder_pulse_s: number;
             /** Fuel Per Cycle Kg */
             fuel_per_cycle_kg: number;
-            /** Load Signal */
-            load_signal: string;
+            /**
+             * Load Signal
+             * @enum {string}
+             */
+            load_signal: "throttle" | "manifold_pressure";
             /** Tables */
             tables: components["schemas"]["Table"][];
-            /** Table Fuel Full Kg S */
-            table_fuel_full_kg_s: number;
-            /** Table Duty Full */
-            table_duty_full: number;
+            /** Constants */
+            constants: components["schemas"]["Constant"][];
+            /** Landmarks */
+            landmarks: components["schemas"]["Landmark"][];
             /** Fuel Cut Pa */
             fuel_cut_pa: number | null;
         };
@@ -7090,6 +7468,17 @@ export interface components {
              * @default null
              */
             full_advance: string | null;
+            /**
+             * Firing order typed in
+             * @default null
+             */
+            firing_order: number[] | null;
+            /**
+             * Ignition typed in
+             * @description Untimed: the unit only reads the speed.
+             * @default null
+             */
+            ignition: ("untimed" | "timed_distributor" | "wasted_spark" | "coil_per_plug") | null;
             /**
              * Fan on at, typed in
              * @default null
@@ -7600,6 +7989,61 @@ export interface components {
             tests: components["schemas"]["TestRow"][];
         };
         /**
+         * Kept
+         * @description The tune that is kept: tables with the cells that a person wrote in ink, what they were made of, and the sum of those that stand in the unit.
+         */
+        uphill_spark__core__given__kept__Kept: {
+            /**
+             * Load is told by
+             * @default manifold_pressure
+             * @enum {string}
+             */
+            load: "manifold_pressure" | "throttle";
+            /**
+             * Tables
+             * @default {}
+             */
+            tables: {
+                [key: string]: components["schemas"]["KeptTable"];
+            };
+            /**
+             * Made of
+             * @enum {string}
+             */
+            made: "quick" | "worked" | "found" | "read_in";
+            /**
+             * The worked engine
+             * @default null
+             */
+            came_of: components["schemas"]["CameOf"] | null;
+            /**
+             * Sum of what stands in the unit
+             * @default null
+             */
+            in_unit: string | null;
+            /**
+             * Called
+             * @default null
+             */
+            label: string | null;
+        };
+        /**
+         * Kept
+         * @description Something carried over: where it counts, what it spares, what to look at first.
+         */
+        uphill_spark__core__stages__engine__kept__Kept: {
+            /** Key */
+            key: string;
+            /** Station */
+            station: string;
+            /** Spares */
+            spares: string;
+            /** Look At */
+            look_at: string;
+            /** Kept */
+            kept: boolean;
+        };
+        /**
          * NewBuild
          * @description A new build from a few answers.
          */
@@ -7643,6 +8087,22 @@ export interface components {
             /** Revision */
             revision: number;
             stages: components["schemas"]["SomeStages"];
+        };
+        /**
+         * Kept
+         * @description Something carried over: where it counts, what it spares, what to look at first.
+         */
+        Kept: {
+            /** Key */
+            key: string;
+            /** Station */
+            station: string;
+            /** Spares */
+            spares: string;
+            /** Look At */
+            look_at: string;
+            /** Kept */
+            kept: boolean;
         };
         /**
          * Changed
@@ -7807,8 +8267,35 @@ export interface components {
             shown: string[];
         };
         /**
+         * CellsAct
+         * @description What is done to cells of a kept table, from one to another [row, column].
+         */
+        CellsAct: {
+            /**
+             * Do
+             * @enum {string}
+             */
+            do: "set" | "add" | "percent" | "across" | "up" | "between" | "smooth" | "paste" | "axis_x" | "axis_y" | "accept" | "pencil";
+            /**
+             * From
+             * @default null
+             */
+            from: number[] | null;
+            /**
+             * To
+             * @default null
+             */
+            to: number[] | null;
+            /**
+             * Typed
+             * @default null
+             */
+            typed: string | null;
+        };
+        /**
          * Operation
-         * @description An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads (`sure`: it is meant, however far from what stood there); `usual` takes the field's usual value.
+         * @description An operation of JSON Patch (RFC 6902). In place of `value`, `typed` holds the text of a field, which the core reads (`sure`: it is meant, however far from what stood there); `usual` takes the field's usual value; `cells` is what is done to cells of a kept table, `stands` that
+         *     the kept tune stands in the unit.
          */
         Operation: {
             /**
@@ -7843,6 +8330,13 @@ export interface components {
              * @default null
              */
             sure: boolean | null;
+            /** @default null */
+            cells: components["schemas"]["CellsAct"] | null;
+            /**
+             * Stands
+             * @default null
+             */
+            stands: boolean | null;
         };
         /**
          * StepRequest
@@ -8395,8 +8889,11 @@ export interface components {
          * @description All of it. Power is of all cylinders, at this altitude.
          */
         CycleDepth: {
+            /** Rests On */
+            rests_on: string;
             curve: components["schemas"]["Curve"];
             grid: components["schemas"]["Grid"];
+            traces: components["schemas"]["Traces"];
             valves: components["schemas"]["Valves"];
             /** Sharpens */
             sharpens: components["schemas"]["Sharpens"][];
@@ -8475,23 +8972,39 @@ export interface components {
         };
         /**
          * Grid
-         * @description Over speed [rpm] and manifold pressure [kPa], rows by load: filling and its doubt (shares), advance to type in [deg] and what rules each (best spark, knock; where it does not run, what stands above it is held), residual share.
+         * @description Over speed [rpm] and load (manifold pressure [kPa] or throttle [%]), rows by load: manifold pressure [kPa], what is typed in for filling [%], filling and its doubt (shares), advance to type in
+         *     [deg before top] and what rules each (a letter a cell: b best spark, k knock, i idle, h held from the next above that runs), best spark and that which knocks [deg], residual share, exhaust [K].
          */
         Grid: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "throttle" | "manifold_pressure";
             /** Rpm */
             rpm: number[];
+            /** Load */
+            load: number[];
             /** Kpa */
-            kpa: number[];
+            kpa: number[][];
+            /** Typed */
+            typed: number[][];
             /** Filling */
             filling: number[][];
             /** Doubt */
             doubt: number[][];
             /** Advance Deg */
             advance_deg: number[][];
-            /** Ruled By */
-            ruled_by: string[][];
+            /** Ruled */
+            ruled: string[];
+            /** Best Deg */
+            best_deg: number[][];
+            /** Knock Deg */
+            knock_deg: (number | null)[][];
             /** Residual */
             residual: number[][];
+            /** Exhaust K */
+            exhaust_k: number[][];
         };
         /**
          * Guess
@@ -8630,6 +9143,16 @@ export interface components {
             volts: number[];
         };
         /**
+         * Traces
+         * @description Pressure in the cylinder [kPa] of each cell, rows by load, over the angle [deg after top] from the inlet's closing to the exhaust's opening, with the spark that was used.
+         */
+        Traces: {
+            /** Degrees */
+            degrees: number[];
+            /** Kpa */
+            kpa: number[][][];
+        };
+        /**
          * TriggerDepth
          * @description All of it; signals are empty until the trigger angle is known; cranking is None where it did not settle.
          */
@@ -8734,6 +9257,362 @@ export interface components {
              * @default null
              */
             points: ("decimal" | "thousands") | null;
+        };
+        /**
+         * Trail
+         * @description Newest first.
+         */
+        Trail: {
+            /** Steps */
+            steps: components["schemas"]["TrailStep"][];
+            /** Found */
+            found: boolean;
+        };
+        /**
+         * TrailStep
+         * @description A revision at which the tune changed. `made` is of what the kept one was made (empty: none is kept), `cells` how many of it are in ink, `in_unit` whether it stood in the unit.
+         */
+        TrailStep: {
+            /** Number */
+            number: number;
+            /** Kind */
+            kind: string;
+            /** Who */
+            who: string;
+            /**
+             * Written
+             * Format: date-time
+             */
+            written: string;
+            /** Summary */
+            summary: string;
+            /** Reason */
+            reason: string;
+            /** Made */
+            made: string;
+            /** Cells */
+            cells: number;
+            /** In Unit */
+            in_unit: boolean;
+        };
+        /**
+         * Compared
+         * @description Both by name, and the tables in which either has something.
+         */
+        Compared: {
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Tables */
+            tables: components["schemas"]["Difference"][];
+        };
+        /**
+         * Difference
+         * @description Two tables of one kind on the axes of the second: each cell of both, how many differ, and the most by which one does (second less first, in the table's unit).
+         */
+        Difference: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** X Label */
+            x_label: string;
+            /** X */
+            x: number[];
+            /** Y Label */
+            y_label: string | null;
+            /** Y */
+            y: number[];
+            /** Before */
+            before: number[][];
+            /** After */
+            after: number[][];
+            /** Changed */
+            changed: number;
+            /** Most */
+            most: number;
+            /**
+             * Only
+             * @enum {string}
+             */
+            only: "" | "before" | "after";
+        };
+        /**
+         * Proposal
+         * @description A tune as it would be kept (a value for the document), and what of the person's own it differs from.
+         */
+        Proposal: {
+            /** Value */
+            value: {
+                [key: string]: unknown;
+            };
+            /** Asks */
+            asks: components["schemas"]["Asks"][];
+            /** Inked */
+            inked: number;
+        };
+        /**
+         * Asks
+         * @description A cell in ink from which the new table differs by more than it may be off: its table, place, and both values.
+         */
+        Asks: {
+            /** Table */
+            table: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number | null;
+            /** Mine */
+            mine: number;
+            /** Theirs */
+            theirs: number;
+        };
+        /**
+         * KeepRequest
+         * @description A tune to keep, made on revision `base`. With `mine` the cells in ink stay.
+         */
+        KeepRequest: {
+            /** Base */
+            base: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "quick" | "worked" | "found";
+            /**
+             * Mine
+             * @default true
+             */
+            mine: boolean;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /**
+             * Edit Id
+             * @default null
+             */
+            edit_id: string | null;
+            /**
+             * Shown
+             * @default []
+             */
+            shown: string[];
+        };
+        /**
+         * BackRequest
+         * @description The tune of revision `to` brought back, on revision `base`.
+         */
+        BackRequest: {
+            /** Base */
+            base: number;
+            /** To */
+            to: number;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Edit Id
+             * @default null
+             */
+            edit_id: string | null;
+            /**
+             * Shown
+             * @default []
+             */
+            shown: string[];
+        };
+        /**
+         * CellAnswer
+         * @description What a cell does in the car (none for a curve), and what it held before, newest first.
+         */
+        CellAnswer: {
+            told: components["schemas"]["CellTold"] | null;
+            /** History */
+            history: components["schemas"]["CellStep"][];
+        };
+        /**
+         * CellStep
+         * @description What a cell held from a revision on: who wrote it, when, in which words.
+         */
+        CellStep: {
+            /** Number */
+            number: number;
+            /** Value */
+            value: number;
+            /** Who */
+            who: string;
+            /**
+             * Written
+             * Format: date-time
+             */
+            written: string;
+            /** Summary */
+            summary: string;
+        };
+        /**
+         * CellTold
+         * @description What a cell does in the car: manifold pressure [kPa], air and fuel of a cylinder and cycle [mg], time that the injectors stand open and have left each time [ms], share of the time that they are open;
+         *     mixture, advance [deg before top]; where that is for a driver; one sentence.
+         */
+        CellTold: {
+            /** Rpm */
+            rpm: number;
+            /** Kpa */
+            kpa: number;
+            /** Ve */
+            ve: number;
+            /** Air Mg */
+            air_mg: number;
+            /** Fuel Mg */
+            fuel_mg: number;
+            /** Open Ms */
+            open_ms: number;
+            /** Left Ms */
+            left_ms: number;
+            /** Duty */
+            duty: number;
+            /** Lamda */
+            lamda: number;
+            /** Advance Deg */
+            advance_deg: number | null;
+            /** Place */
+            place: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * ReadTables
+         * @description All that was found, and what tells the load in them.
+         */
+        ReadTables: {
+            /** Tables */
+            tables: components["schemas"]["ReadTable"][];
+            /**
+             * Load
+             * @enum {string}
+             */
+            load: "manifold_pressure" | "throttle";
+        };
+        /**
+         * Option
+         * @description A way in which a table can be read: its word, and what a cell of it would then mean.
+         */
+        Option: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "percent" | "fraction" | "lambda" | "air_fuel" | "advance" | "factor" | "skip";
+            /** Word */
+            word: string;
+            /** Means */
+            means: string;
+        };
+        /**
+         * ReadTable
+         * @description A table as it was read: of which kind, its title as it stood, axes and cells in this program's units; what was guessed; what is asked (nothing: it can be taken).
+         */
+        ReadTable: {
+            /** Key */
+            key: ("ve" | "lambda" | "advance" | "prime" | "cranking" | "after_start" | "after_start_time" | "warm_up" | "tip_in_share" | "tip_in_time" | "air_temperature" | "altitude" | "idle_speed" | "idle_air" | "idle_trim" | "dwell" | "dead_time" | "fan") | null;
+            /** Title */
+            title: string;
+            /** Stood */
+            stood: string;
+            /** Unit */
+            unit: string;
+            /** X Label */
+            x_label: string;
+            /** X */
+            x: number[];
+            /** Y Label */
+            y_label: string | null;
+            /** Y */
+            y: number[];
+            /** Rows */
+            rows: number[][];
+            /** Guesses */
+            guesses: string[];
+            /** Options */
+            options: components["schemas"]["Option"][];
+            /** Asks */
+            asks: string;
+            /** Doubts */
+            doubts: string[];
+        };
+        /**
+         * ReadIn
+         * @description Tables as text: CSV of any kind, or our own JSON. `choices` answers what was asked: for each table by its place, what it is.
+         */
+        ReadIn: {
+            /** Text */
+            text: string;
+            /**
+             * Choices
+             * @default {}
+             */
+            choices: {
+                [key: string]: "percent" | "fraction" | "lambda" | "air_fuel" | "advance" | "factor" | "skip";
+            };
+        };
+        /**
+         * Walk
+         * @description From a frosty morning to a hot engine.
+         */
+        Walk: {
+            /** Steps */
+            steps: components["schemas"]["WarmStep"][];
+        };
+        /**
+         * WarmStep
+         * @description At a coolant temperature [degC]: the prime and the cranking pulse [ms], fuel added after the start [%] and for how long [s], fuel for warming up (times), the pulse at idle [ms], idle target [rpm], idle air [%],
+         *     advance at idle [deg before top], how much of a squirt wets the wall (share), fan [%].
+         */
+        WarmStep: {
+            /** Coolant */
+            coolant: number;
+            /** Prime Ms */
+            prime_ms: number;
+            /** Crank Ms */
+            crank_ms: number;
+            /** After Start */
+            after_start: number;
+            /** After Start S */
+            after_start_s: number;
+            /** Warm Up */
+            warm_up: number;
+            /** Idle Ms */
+            idle_ms: number;
+            /** Idle Rpm */
+            idle_rpm: number;
+            /** Idle Air */
+            idle_air: number;
+            /** Idle Advance */
+            idle_advance: number | null;
+            /** Wets */
+            wets: number;
+            /** Fan */
+            fan: number;
         };
         /**
          * PhotoKept
@@ -10346,6 +11225,48 @@ export interface operations {
             };
         };
     };
+    papers_workbook_tune_xlsx_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     papers_table_tables__string_key__csv_get: {
         parameters: {
             query?: {
@@ -11450,6 +12371,444 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_trail_trail_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trail"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_compare_compare_get: {
+        parameters: {
+            query: {
+                before: string;
+                after?: string;
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Compared"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_proposal_proposal__string_source__get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                source: "quick" | "worked" | "found";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_keep_keep_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_back_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_cell_cell_get: {
+        parameters: {
+            query: {
+                table: "ve" | "lambda" | "advance" | "prime" | "cranking" | "after_start" | "after_start_time" | "warm_up" | "tip_in_share" | "tip_in_time" | "air_temperature" | "altitude" | "idle_speed" | "idle_air" | "idle_trim" | "dwell" | "dead_time" | "fan";
+                row: number;
+                column: number;
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_read_in_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadTables"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    tune_warm_up_walk_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Walk"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

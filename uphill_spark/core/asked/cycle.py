@@ -8,17 +8,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..figures import Result
-from ..given import Build
 from ..physics import cycle as model
-from ..physics.air import P_SEA_LEVEL, Array
+from ..physics.air import Array
 from ..stages.engine import boost_of, fuel_data
 from ..stages.engine.measures import HEATING, Guess, Measures, measures
-from ..stages.tune import axis_speed, load_axis, mixture
+from ..stages.tune import SAFE_SIDE, mixture
+from ..stages.tune.axes import Axes, Load, axes_of, plate_area
+from ..stages.tune.worked import rests_on as rests
+from ..stages.tune.worked import target_w
 from ..worked import Worked
 from .trial import Trial
 
@@ -27,6 +30,12 @@ AT_BEST = {"standard": 0.04, "touring": 0.05, "sport": 0.07, "competition": 0.12
 FULL_SPEEDS = 19  # of the curves at full load
 COARSE = (7, 4)  # speeds and loads at which the doubt is worked
 MIDDLE_LOAD = 0.45  # of the highest pressure, a load at which cars are driven
+ADVANCE_RANGE = (5.0, 50.0)  # deg, beyond which nothing is typed in
+#: Advance at idle [deg before top], kept back so that spark can hold the speed, by cam; where idle's corner ends [times idle speed], how wide its edge is.
+IDLE_ADVANCE = {"standard": 12.0, "touring": 13.0, "sport": 15.0, "competition": 18.0}
+IDLE_ENDS, IDLE_WIDE = 1.6, 0.4
+TRACE_STEP = 6.0  # deg
+BEHIND_PLATE = 0.5  # of the tract's volume, what lies between plate and port
 FIRST_RUN = 3  # runs of the guesses that the first takes as long as
 SAFE_BEST, SAFE_KNOCK = 2.0, 3.0  # deg before the best spark, and before the one that knocks
 
@@ -48,15 +57,29 @@ class Curve(Result):
 
 
 class Grid(Result):
-    """Over speed [rpm] and manifold pressure [kPa], rows by load: filling and its doubt (shares), advance to type in [deg] and what rules each (best spark, knock; where it does not run, what stands above it is held), residual share."""
+    """Over speed [rpm] and load (manifold pressure [kPa] or throttle [%]), rows by load: manifold pressure [kPa], what is typed in for filling [%], filling and its doubt (shares), advance to type in
+    [deg before top] and what rules each (a letter a cell: b best spark, k knock, i idle, h held from the next above that runs), best spark and that which knocks [deg], residual share, exhaust [K]."""
 
+    by: Load
     rpm: list[float]
-    kpa: list[float]
+    load: list[float]
+    kpa: list[list[float]]
+    typed: list[list[float]]
     filling: list[list[float]]
     doubt: list[list[float]]
     advance_deg: list[list[float]]
-    ruled_by: list[list[str]]
+    ruled: list[str]
+    best_deg: list[list[float]]
+    knock_deg: list[list[float | None]]
     residual: list[list[float]]
+    exhaust_k: list[list[float]]
+
+
+class Traces(Result):
+    """Pressure in the cylinder [kPa] of each cell, rows by load, over the angle [deg after top] from the inlet's closing to the exhaust's opening, with the spark that was used."""
+
+    degrees: list[float]
+    kpa: list[list[list[float]]]
 
 
 class Valves(Result):
@@ -83,8 +106,10 @@ class Sharpens(Result):
 class CycleDepth(Result):
     """All of it. Power is of all cylinders, at this altitude."""
 
+    rests_on: str
     curve: Curve
     grid: Grid
+    traces: Traces
     valves: Valves
     sharpens: list[Sharpens]
     power_w: float
@@ -104,13 +129,8 @@ def nobody(_: float) -> None:
 
 
 def rests_on(w: Worked) -> str:
-    """All that the worked engine rests on, in words: measures told and guessed, where it is worked, what it burns."""
-    speeds, coarse, (wide, high) = _speeds(w, FULL_SPEEDS), _coarse(w), _wide(w)
-    everywhere = [a.tolist() for axes in ((speeds, _top(w)), coarse, (wide, high)) for a in axes]
-    e = w.build.engine
-    lanes = _lanes(w, measures(w.build), np.array([20.0]), np.array([5e4]))
-    aimed = [mixture(w.build, high[:, None] * 1e3 / w.engine.ambient_pressure_pa, wide[None, :] / 60).tolist(), _target(w.build, w)]
-    return repr((measures(w.build), e.cam, everywhere, lanes, aimed, e.cylinders))
+    """A sum over all that the worked engine rests on. Raises NoEngine for measures that make none."""
+    return rests(w.build, w.engine, w.air)
 
 
 def look_deeper(trial: Trial, told: Told = nobody) -> CycleDepth:
@@ -118,22 +138,25 @@ def look_deeper(trial: Trial, told: Told = nobody) -> CycleDepth:
     w = trial.worked
     e = w.build.engine
     found = measures(w.build)
-    speeds, (rpm, kpa), (wide, high) = _speeds(w, FULL_SPEEDS), _coarse(w), _wide(w)
+    speeds, (rpm, kpa), axes = _speeds(w, FULL_SPEEDS), _coarse(w), axes_of(w.build, w.engine)
     runs = len(found.guesses) + FIRST_RUN  # the first, on all cells, counts as some
-    full, base, grid = _at(w, found, (speeds, _top(w)), (rpm, kpa), (wide, high), told=lambda share: told(share * FIRST_RUN / runs))
+    plenum = axes.by == "manifold_pressure"
+    first = [(speeds, _top(w)), (rpm, kpa), *([(axes.rpm, np.array(axes.load))] if plenum else [])]
+    full, base, *grids = _at(w, found, *first, told=lambda share: told(share * FIRST_RUN / runs))
+    grid = grids[0] if plenum else _behind_plates(w, found, axes)
     moved = []
     for i, guess in enumerate(found.guesses):
         done = FIRST_RUN + i
         moved.append((guess, _shares(w, guess, (rpm, kpa), base, full, lambda share, done=done: told((done + share) / runs))))  # type: ignore[misc]
     doubt = np.sqrt(AT_BEST[e.cam] ** 2 + sum((share**2 for _, (share, _) in moved), np.zeros_like(base.filling)))
     power_doubt = math.sqrt(AT_BEST[e.cam] ** 2 + sum(p**2 for _, (_, p) in moved))
-    return _told(w, found, full, grid, (wide, high), (rpm, kpa, doubt), moved, power_doubt)
+    return _told(w, found, full, grid, axes, (rpm, kpa, doubt), moved, power_doubt)
 
 
-Axes = tuple[Array, Array]
+Pair = tuple[Array, Array]
 
 
-def _at(w: Worked, found: Measures, *grids: Axes, told: Told = nobody) -> list[model.Worked]:
+def _at(w: Worked, found: Measures, *grids: Pair, told: Told = nobody) -> list[model.Worked]:
     """The engine at several grids of speed [rpm] and manifold pressure [kPa] at once, speeds running fastest: one integration costs little more than another lane."""
     meshes = [[a.ravel() for a in np.meshgrid(rpm / 60, kpa * 1e3)] for rpm, kpa in grids]
     speed, load = (np.concatenate([mesh[i] for mesh in meshes]) for i in (0, 1))
@@ -151,9 +174,13 @@ def _lanes(w: Worked, found: Measures, rev_s: Array, manifold_pa: Array) -> mode
     )  # fmt: skip
 
 
-def _wide(w: Worked) -> Axes:
-    """The axes of the tables."""
-    return np.array(axis_speed(w.build)), np.array(load_axis(w.engine.ambient_pressure_pa + boost_of(w.build.engine)))
+def _behind_plates(w: Worked, found: Measures, axes: Axes) -> model.Worked:
+    """The engine with a plate for each cylinder, at every speed and opening of the table."""
+    speed = np.broadcast_to(axes.rev_s, axes.manifold_pa.shape).ravel()
+    plates = np.broadcast_to(plate_area(w.build, np.array(axes.load) / 100)[:, None], axes.manifold_pa.shape).ravel()
+    lanes = _lanes(w, found, speed, axes.manifold_pa.ravel())
+    c = found.cylinder
+    return model.work(c, replace(lanes, plate_m2=plates, behind_m3=c.tract_area * c.tract_length * BEHIND_PLATE))
 
 
 def _speeds(w: Worked, many: int) -> Array:
@@ -175,7 +202,7 @@ def _power(w: Worked, worked: model.Worked, rpm: Array) -> Array:
     return np.asarray(worked.torque * w.build.engine.cylinders * rpm / 60 * 2 * np.pi, dtype=np.float64)
 
 
-def _shares(w: Worked, guess: Guess, coarse: Axes, base: model.Worked, full: model.Worked, told: Told) -> tuple[Array, float]:
+def _shares(w: Worked, guess: Guess, coarse: Pair, base: model.Worked, full: model.Worked, told: Told) -> tuple[Array, float]:
     """By how much a guess moves filling at each coarse cell, and the highest power, as shares."""
     few = _speeds(w, FULL_SPEEDS)[::3]
     cells, top = _at(w, measures(w.build, {guess.place: 1 + guess.off}), coarse, (few, _top(w)), told=told)
@@ -190,17 +217,8 @@ def _told(
 ) -> CycleDepth:  # fmt: skip
     rpm = _speeds(w, FULL_SPEEDS)
     power, torque = _power(w, full, rpm), full.torque * w.build.engine.cylinders
-    wide, high = axes
-    shape = (len(high), len(wide))
-    safe = np.fmin(grid.best_spark - SAFE_BEST, grid.knock_spark - SAFE_KNOCK)
-    knocks = ~np.isnan(grid.knock_spark) & (grid.knock_spark - SAFE_KNOCK < grid.best_spark - SAFE_BEST)
-    filling, residual, safe, ruled = (
-        _held(a.reshape(shape), grid.runs.reshape(shape))
-        for a in (grid.filling, grid.residual, np.clip(safe, 5, 50), np.where(knocks, 1.0, 0.0))
-    )
     coarse_rpm, coarse_kpa, doubt = doubtful
     cells = doubt.reshape(len(coarse_kpa), len(coarse_rpm))
-    spread = np.array([[np.interp(k, coarse_kpa, [np.interp(r, coarse_rpm, row) for row in cells]) for r in wide] for k in high])
     driven = int(np.argmin(np.abs(coarse_kpa / coarse_kpa[-1] - MIDDLE_LOAD)))
     sharpens = [
         Sharpens(
@@ -210,24 +228,65 @@ def _told(
     ]  # fmt: skip
     i, j = int(np.argmax(power)), int(np.argmax(torque))
     return CycleDepth(
+        rests_on=rests_on(w),
         curve=Curve(
             rpm=_list(rpm, 0), torque_nm=_list(torque, 1), power_w=_list(power, 0), low_w=_list(power * (1 - power_doubt), 0), high_w=_list(power * (1 + power_doubt), 0),
             filling=_list(full.filling, 4), residual=_list(full.residual, 4), best_deg=_list(full.best_spark, 1), knock_deg=[None if math.isnan(k) else round(float(k), 1) for k in full.knock_spark],
             used_deg=_list(full.used_spark, 1), exhaust_k=_list(full.exhaust_k, 0),
         ),
-        grid=Grid(
-            rpm=_list(wide, 0), kpa=_list(high, 1), filling=_rows(filling, 4), doubt=np.round(spread, 4).tolist(), advance_deg=_rows(safe, 1),
-            ruled_by=np.where(grid.runs.reshape(shape), np.where(ruled > 0, "knock", "best"), "does_not_run").tolist(), residual=_rows(residual, 4),
-        ),
+        grid=_grid(w, grid, axes, (coarse_rpm, coarse_kpa, cells)), traces=_traces(grid, axes),
         valves=_valves(found), sharpens=sorted(sharpens, key=lambda s: -max(s.full, s.driven, s.power)), power_w=float(power[i]), power_rpm=float(rpm[i]), torque_nm=float(torque[j]),
-        torque_rpm=float(rpm[j]), target_w=_target(w.build, w), doubt=power_doubt, cycles=grid.cycles,
+        torque_rpm=float(rpm[j]), target_w=target_w(w.build, w.engine), doubt=power_doubt, cycles=grid.cycles,
     )  # fmt: skip
 
 
-def _target(build: Build, w: Worked) -> float:
-    """The power that is aimed at, here where the car lives [W]."""
-    e = build.engine
-    return e.power.si if e.power_basis == "here" or boost_of(e) else e.power.si * w.engine.ambient_pressure_pa / P_SEA_LEVEL
+def _grid(w: Worked, grid: model.Worked, axes: Axes, doubtful: tuple[Array, Array, Array]) -> Grid:
+    """What the cells of the tables come to."""
+    shape = axes.manifold_pa.shape
+    runs = grid.runs.reshape(shape)
+    kpa = (grid.behind_pa if axes.by == "throttle" else axes.manifold_pa.ravel()).reshape(shape) / 1e3
+    coarse_rpm, coarse_kpa, cells = doubtful
+    spread = np.array(
+        [
+            [np.interp(k, coarse_kpa, [np.interp(r, coarse_rpm, row) for row in cells]) for r, k in zip(axes.rpm, row, strict=True)]
+            for row in kpa
+        ]
+    )
+    filling, residual, exhaust, best = (
+        _held(a.reshape(shape), runs) for a in (grid.filling, grid.residual, grid.exhaust_k, grid.best_spark)
+    )
+    knock = grid.knock_spark.reshape(shape)
+    limit = _held(np.fmin(best - SAFE_BEST, knock - SAFE_KNOCK), runs)
+    knocks = knock - SAFE_KNOCK < best - SAFE_BEST
+    aside = SAFE_SIDE if w.build.tune.step == "day_one" else 0.0
+    corner = _idle_corner(w, axes, kpa)
+    idle = np.minimum(IDLE_ADVANCE[w.build.engine.cam], limit - aside)
+    advance = np.clip((limit - aside) * (1 - corner) + idle * corner, *ADVANCE_RANGE)
+    typed = filling * 100 if axes.by == "manifold_pressure" else filling * kpa
+    ruled = np.where((corner > 0.5) & (idle < limit - aside), "i", np.where(~runs, "h", np.where(knocks, "k", "b")))
+    return Grid(
+        by=axes.by, rpm=_list(axes.rpm, 0), load=axes.load, kpa=_rows(kpa, 1), typed=_rows(typed, 1), filling=_rows(filling, 4), doubt=_rows(spread, 3), advance_deg=_rows(advance, 1),
+        ruled=["".join(row) for row in ruled.tolist()], best_deg=_rows(best, 1), knock_deg=[[None if math.isnan(v) else round(v, 1) for v in row] for row in rows_of(knock)],
+        residual=_rows(residual, 4), exhaust_k=_rows(exhaust, 0),
+    )  # fmt: skip
+
+
+def rows_of(values: Array) -> list[list[float]]:
+    """An array as rows of numbers [as they are]."""
+    found: list[list[float]] = values.tolist()
+    return found
+
+
+def _idle_corner(w: Worked, axes: Axes, kpa: Array) -> Array:
+    """How far a cell is idle's by its speed (0 to 1): there spark is kept back, so that it can hold the speed."""
+    slow = np.clip(IDLE_ENDS - axes.rev_s / w.build.engine.idle_speed.si, 0, IDLE_WIDE) / IDLE_WIDE
+    return np.asarray(np.broadcast_to(slow, kpa.shape), dtype=np.float64)
+
+
+def _traces(grid: model.Worked, axes: Axes) -> Traces:
+    every = max(1, round(TRACE_STEP / float(grid.trace_deg[1] - grid.trace_deg[0])))
+    shape = (*axes.manifold_pa.shape, -1)
+    return Traces(degrees=_list(grid.trace_deg[::every], 0), kpa=np.round(grid.trace_pa[:, ::every] / 1e3).reshape(shape).tolist())
 
 
 def _valves(found: Measures) -> Valves:

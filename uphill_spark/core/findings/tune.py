@@ -6,7 +6,8 @@ from collections.abc import Callable, Iterator
 
 from ..given.injectors import flow_si
 from ..stages.engine import boost_of
-from ..stages.tune import BACK_FOR_BOOST, FULL_ADVANCE, SAFE_SIDE
+from ..stages.tune import BACK_FOR_BOOST, FULL_ADVANCE, SAFE_SIDE, Table
+from ..stages.tune.in_use import full_load, read, tables_in_use
 from ..units import from_si
 from ..worked import Worked
 from . import owners
@@ -26,7 +27,14 @@ OPEN = 1.0  # of the time: an injector that never shuts
     "/tune/typed",
     "Constants typed in",
     source="the control unit must be told what is on the car",
-    rests=("/engine/displacement", "/engine/cylinders", "injectors.nominal", "/fuel/regulator/set_pressure"),
+    rests=(
+        "/engine/displacement",
+        "/engine/cylinders",
+        "/engine/firing_order",
+        "/ignition/kind",
+        "injectors.nominal",
+        "/fuel/regulator/set_pressure",
+    ),
 )
 def constants(w: Worked, say: Say) -> Iterator[Finding]:
     typed, b = w.build.tune.typed, w.build
@@ -51,6 +59,9 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("stop" if severity == "sort_out" else "watch",
                   f"{name.capitalize()} typed in is {told(given)}{of}; the build says {told(want)}: every cell would be {abs(off):.0%} {'rich' if off > 0 else 'lean'}.",
                   f"Type {told(want)}.", at=f"/tune/typed/{key}")  # fmt: skip
+    for finding in (*_order(w, say), *_spark(w, say)):
+        wrong = True
+        yield finding
     if missing:
         yield say(
             "unknown",
@@ -60,6 +71,34 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
         )
     if not missing and not wrong:
         yield say("sound", f"All four constants agree with the build within {TYPED_OFF[0]:.0%} of fuel.")
+
+
+def _order(w: Worked, say: Say) -> Iterator[Finding]:
+    """The firing order as it was typed in: the same one begun elsewhere is the same."""
+    typed, order = w.build.tune.typed.firing_order, w.build.engine.firing_order
+    if typed is None or any(typed == order[k:] + order[:k] for k in range(len(order))):
+        return
+    wrong = sum(a != b for a, b in zip(typed, order, strict=False)) + abs(len(typed) - len(order))
+    yield say("stop", f"The firing order typed in is {'-'.join(map(str, typed))}; the engine's is {'-'.join(map(str, order))}: {wrong} of {len(order)} cylinders get fuel and spark when another fires.",
+              f"Type {'-'.join(map(str, order))}.", at="/tune/typed/firing_order")  # fmt: skip
+
+
+#: What the control unit is told of the spark, by kind of ignition: untimed where it only reads the speed.
+UNIT_SPARK = {"timed_distributor": "timed_distributor", "wasted_spark": "wasted_spark", "coil_per_plug": "coil_per_plug"}
+
+
+def _spark(w: Worked, say: Say) -> Iterator[Finding]:
+    """The kind of ignition as it was typed in."""
+    typed, i = w.build.tune.typed.ignition, w.build.ignition
+    right = UNIT_SPARK.get(i.kind, "untimed") if i.timed_by_unit else "untimed"
+    if typed is None or typed == right:
+        return
+    what = (
+        "sparks come at wrong times, or twice as often as they should"
+        if i.timed_by_unit
+        else "the unit charges a coil that it does not hold"
+    )
+    yield say("stop", f"The ignition typed in is {typed.replace('_', ' ')}; the build's is {right.replace('_', ' ')}: {what}.", f"Type {right.replace('_', ' ')}.", at="/tune/typed/ignition")  # fmt: skip
 
 
 def _typed_flow(w: Worked) -> tuple[float | None, str]:
@@ -79,10 +118,10 @@ def _typed_flow(w: Worked) -> tuple[float | None, str]:
     "/tune/full_lambda",
     "Mixture at full load",
     source="a lean engine at full load burns its valves and knocks; Heywood, ch. 15",
-    rests=("/engine/boost",),
+    rests=("/engine/boost", "/tune/kept"),
 )
 def lean(w: Worked, say: Say) -> Iterator[Finding]:
-    full, boosted = w.build.tune.full_lambda, boost_of(w.build.engine) > 0
+    full, boosted = round(w.in_use.lambda_full, 3), boost_of(w.build.engine) > 0
     severity = grade(full, LEAN_FULL[0], LEAN_FULL[0], LEAN_FULL[1])
     if severity != "sound":
         yield say(severity, f"Lambda {full:g} at full load{' under boost' if boosted else ''} is lean: hot valves and pistons, and it knocks.",
@@ -98,10 +137,10 @@ def lean(w: Worked, say: Say) -> Iterator[Finding]:
     "/sensors/pressure",
     "Table against the sensor's range",
     source="past the sensor's range every load reads as its highest",
-    rests=("/engine/boost", "/engine/altitude", "/tune/load", "/engine/layout"),
+    rests=("/engine/boost", "/engine/altitude", "/tune/load", "/engine/layout", "/tune/kept"),
 )
 def reaches(w: Worked, say: Say) -> Iterator[Finding]:
-    ve = next(t for t in w.tune.tables if t.key == "ve")
+    ve = next(t for t in tables_in_use(w.tune.tables, w.in_use) if t.key == "ve")
     p = w.sensors.pressure
     if w.tune.load_signal != "manifold_pressure":
         return
@@ -115,6 +154,8 @@ def reaches(w: Worked, say: Say) -> Iterator[Finding]:
     most, last = w.engine.ambient_pressure_pa + boost_of(w.build.engine), ve.y[-1] * KPA
     if p.line.high < most:
         yield say("sort_out", f"The engine goes to {owners.manifold(w, most)}, the sensor to {owners.manifold(w, p.line.high)}: past that every load is the last row.", "A sensor of a larger range, and its line in the unit.")  # fmt: skip
+    elif last < most:
+        yield say("sort_out", f"The engine goes to {owners.manifold(w, most)}, the table's last row stands at {owners.manifold(w, last)}: above it every load reads as that row.", "A last row at the most that the manifold sees.", at="/tune/kept")  # fmt: skip
     elif p.line.high < last:
         yield say("watch", f"The table's last row stands at {owners.manifold(w, last)}, past the sensor's {owners.manifold(w, p.line.high)}: it is never read.", "Type the last row at the sensor's highest.")  # fmt: skip
     else:
@@ -132,10 +173,13 @@ GUIDE_OCTANE = 95
     "/tune/typed/full_advance",
     "Advance at full load",
     source="usual full-load advance by chamber, less for octane and boost (Heywood, ch. 9 and 15)",
-    rests=("/engine/chamber", "/engine/octane", "/engine/compression_ratio", "/engine/boost"),
+    rests=("/engine/chamber", "/engine/octane", "/engine/compression_ratio", "/engine/boost", "/tune/kept"),
 )
 def advance(w: Worked, say: Say) -> Iterator[Finding]:
-    typed, e = w.build.tune.typed.full_advance, w.build.engine
+    e, kept = w.build.engine, {t.key: t for t in w.in_use.kept}.get("advance")
+    typed = w.build.tune.typed.full_advance
+    if kept is not None and not kept.hidden:
+        yield from _past(w, say, kept)
     if typed is None:
         return
     octane = min(e.octane if e.octane is not None else GUIDE_OCTANE, GUIDE_OCTANE)
@@ -156,6 +200,22 @@ def advance(w: Worked, say: Say) -> Iterator[Finding]:
         yield say(
             "sound", f"{degrees:.0f} degrees at full load, within the {guide:.0f} that such a chamber usually takes.", limit=round(guide, 1)
         )
+
+
+WELL_PAST = 3.0  # deg past what such chambers take, from which on it is to be sorted out
+
+
+def _past(w: Worked, say: Say, table: Table) -> Iterator[Finding]:
+    """A kept table that goes past the advance that such chambers take at full load: by how much, and where."""
+    most, e = w.engine.ambient_pressure_pa + boost_of(w.build.engine), w.build.engine
+    guide = FULL_ADVANCE[e.chamber] - boost_of(e) * BACK_FOR_BOOST
+    high = [read(table, rpm, full_load(table, most)) for rpm in table.x]
+    worst = max(range(len(high)), key=lambda i: high[i])
+    if high[worst] <= guide:
+        return
+    yield say(
+        "sort_out" if high[worst] > guide + WELL_PAST else "watch", f"The table's advance at full load goes to {high[worst]:.0f} degrees at {table.x[worst]:,.0f} rpm; such a chamber usually takes {guide:.0f}.",
+              f"At most {guide - SAFE_SIDE:.0f} to begin with, up only by ear, gauge and plugs.", at="/tune/kept", limit=round(guide, 1))  # fmt: skip
 
 
 FAN_APART = 3.0  # K between on and off, under which a fan chatters
@@ -194,22 +254,22 @@ def in_order(w: Worked, say: Say) -> Iterator[Finding]:
     "Tables against pump and injectors",
     figure="tune.table_duty.full",
     source="fuel asked at full power against capacity",
-    rests=("fuel.margin.full",),
+    rests=("fuel.margin.full", "/tune/kept"),
 )
 def reach(w: Worked, say: Say) -> Iterator[Finding]:
-    t, full = w.tune, w.fuel.points["full"]
-    asked = t.table_fuel_full_kg_s / (w.engine.fuel_mass_flow_kg_s / w.fuel.need_m3_s)
-    if t.table_duty_full > OPEN:
+    t, full = w.in_use, w.fuel.points["full"]
+    asked = t.fuel_full_kg_s / (w.engine.fuel_mass_flow_kg_s / w.fuel.need_m3_s)
+    if t.duty_full > OPEN:
         yield say(
             "stop",
-            f"The table asks the injectors to be open {t.table_duty_full:.0%} of the time at full power.",
+            f"The table asks the injectors to be open {t.duty_full:.0%} of the time at full power.",
             "Fit larger injectors, or lower the rev limit and the filling at the top.",
             limit=OPEN,
         )
     elif asked > full.capacity_m3_s:
         yield say("stop", f"The table asks for {owners.flow(w, asked)} at full power, the pump gives {owners.flow(w, full.capacity_m3_s)}.", "Mend the pump, its wire or its line first.", at="/fuel/pump",
                   figure="fuel.pump.flow.full", limit=round(asked * 3.6e6, 3))  # fmt: skip
-    elif abs(t.table_fuel_full_kg_s / w.engine.fuel_mass_flow_kg_s - 1) > AIR_APART:
+    elif abs(t.fuel_full_kg_s / w.engine.fuel_mass_flow_kg_s - 1) > AIR_APART:
         yield say(
             "watch",
             f"The table asks for {owners.flow(w, asked)}, the fuel for the air that it draws; the power target would take {owners.flow(w, w.fuel.need_m3_s)}.",
@@ -219,6 +279,6 @@ def reach(w: Worked, say: Say) -> Iterator[Finding]:
     else:
         yield say(
             "sound",
-            f"The table asks for {owners.flow(w, asked)} and {t.table_duty_full:.0%} duty at full power; pump and injectors have it.",
+            f"The table asks for {owners.flow(w, asked)} and {t.duty_full:.0%} duty at full power; pump and injectors have it.",
             limit=OPEN,
         )

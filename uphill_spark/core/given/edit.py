@@ -10,7 +10,9 @@ import jsonpointer
 
 from ..errors import PatchError, Problem
 from ..units import Units
+from .cells import acted
 from .document import Build, parse, upgraded
+from .kept import sum_of
 
 MAX_OPERATIONS = 200
 COPIES_MOST = 500_000  # bytes that a patch may copy
@@ -69,7 +71,7 @@ def apply_edit(
 
     A value that the person writes stops being an assumption: an assumed mark on it is taken off, one on a whole part is narrowed to
     the rest of that part; the added operations are in the returned patch. Marks that the patch itself sets are left alone. An operation may hold
-    `typed`, the text of a field, in place of its value (with `sure`, what is far from what stood there is not asked about), or `usual`: the usual value that stands for the field while it is empty, made the person's own. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was;
+    `typed`, the text of a field, in place of its value (with `sure`, what is far from what stood there is not asked about), `cells`: what is done to cells of a kept table, `stands`: that the kept tune stands in the unit, or `usual`: the usual value that stands for the field while it is empty, made the person's own. Raises PatchError for a patch that does not fit and BuildError for a result that is not a build. `document` is left as it was;
     where nothing is written the edited one shares it. With `build`, which was read from it, those sections are not read again.
     """
     document = upgraded(document)
@@ -181,6 +183,11 @@ def _rest(document: Any, pointer: str, path: str) -> list[str]:
 
 def _as_value(document: Any, operation: Operation, units: Units) -> Operation:
     """An operation that holds what was typed, or takes the usual value, with the value that it stands for (see `typed`); any other as it is."""
+    if "cells" in operation:
+        table = standing(document, operation["path"])
+        return {"op": "replace", "path": operation["path"], "value": acted(table, operation["path"], operation["cells"])}
+    if "stands" in operation:
+        return put(operation["path"], _sum_of_kept(document, operation["path"]))
     if "typed" not in operation and "usual" not in operation:
         return operation
     from .typed import read_typed, usual_value  # they need the list of fields, which is read off the whole document's model
@@ -189,6 +196,17 @@ def _as_value(document: Any, operation: Operation, units: Units) -> Operation:
     if "usual" in operation:
         return {**rest, "value": usual_value(operation["path"])}
     return {**rest, "value": read_typed(document, operation["path"], operation["typed"], units, sure=operation.get("sure", False))}
+
+
+def _sum_of_kept(document: Any, pointer: str) -> str:
+    """The sum that says that the kept tune stands in the unit as it is."""
+    kept = parse(document).tune.kept
+    if pointer != "/tune/kept/in_unit" or kept is None:
+        raise PatchError("The edit does not fit the build.", (Problem(pointer, "stands", "a tune that is kept: keep one first"),))
+    return sum_of(kept.tables)
+
+
+_FOUND = "/tune/found"
 
 
 def _checked(patch: Any) -> list[Operation]:
@@ -205,10 +223,19 @@ def _checked(patch: Any) -> list[Operation]:
                 raise PatchError(
                     "The edit cannot be read.", (Problem(f"{at}/{key}", repr(op.get(key))[:80], "a JSON pointer, like /engine/power"),)
                 )
-        if unknown := op.keys() - {"op", "path", "from", "value", "typed", "usual", "sure"}:
+        if any(str(op.get(key, "")).startswith(f"{_FOUND}/") for key in ("path", "from")) and op["op"] != "test":
+            raise PatchError(
+                "What was found in the unit is not written in.",
+                (Problem(op["path"], op["op"], "the kept tune, which may be made of it; or take what was found out, as a whole"),),
+            )
+        if unknown := op.keys() - {"op", "path", "from", "value", "typed", "usual", "sure", "cells", "stands"}:
             raise PatchError(
                 "The edit cannot be read.",
-                (Problem(f"{at}/{min(unknown)}"[:100], "a key that no operation has", "op, path, value, from, typed, or usual"),),
+                (
+                    Problem(
+                        f"{at}/{min(unknown)}"[:100], "a key that no operation has", "op, path, value, from, typed, usual, cells or stands"
+                    ),
+                ),
             )
         if "typed" in op and (op["op"] not in ("add", "replace") or not isinstance(op["typed"], str) or "value" in op):
             raise PatchError(
@@ -223,6 +250,15 @@ def _checked(patch: Any) -> list[Operation]:
             raise PatchError(
                 "The edit cannot be read.", (Problem(f"{at}/usual", repr(op["usual"])[:80], "true, to add, in place of a value"),)
             )
-        if op["op"] in ("add", "replace", "test") and not op.keys() & {"value", "typed", "usual"}:
+        if "cells" in op and (op["op"] != "replace" or op.keys() & {"value", "typed", "usual", "stands"}):
+            raise PatchError(
+                "The edit cannot be read.",
+                (Problem(f"{at}/cells", repr(op["cells"])[:80], "what is done to cells, to replace, in place of a value"),),
+            )
+        if "stands" in op and (op["op"] != "add" or op["stands"] is not True or op.keys() & {"value", "typed", "usual"}):
+            raise PatchError(
+                "The edit cannot be read.", (Problem(f"{at}/stands", repr(op["stands"])[:80], "true, to add, in place of a value"),)
+            )
+        if op["op"] in ("add", "replace", "test") and not op.keys() & {"value", "typed", "usual", "cells", "stands"}:
             raise PatchError("The edit cannot be read.", (Problem(f"{at}/value", "nothing", "a value"),))
     return patch

@@ -16,11 +16,11 @@ from .edit import standing
 #: Units of one system by those of the other; what is in neither is told alike to everybody.
 _IMPERIAL = {
     "kPa": "psi", "bar": "psi", "hPa": "inHg", "mbar": "inHg", "MPa": "psi", "mm": "in", "cm": "in", "m": "ft", "kW": "hp", "degC": "degF", "L": "gal", "cm**3": "inch**3",
-    "kg": "lb", "km/h": "mph", "g/min": "lb/h", "kg/h": "lb/h", "L/h": "gal/h", "m**3/h": "ft**3/min", "m/s": "ft/s", "kg/(kW*h)": "lb/(hp*h)",
+    "kg": "lb", "km/h": "mph", "g/min": "lb/h", "kg/h": "lb/h", "L/h": "gal/h", "m**3/h": "ft**3/min", "m/s": "ft/s", "kg/(kW*h)": "lb/(hp*h)", "N*m": "lbf*ft",
 }  # fmt: skip
 _METRIC = {
     "psi": "kPa", "inHg": "kPa", "mmHg": "kPa", "in": "mm", "mil": "mm", "ft": "m", "hp": "kW", "metric_horsepower": "kW", "degF": "degC", "gal": "L", "inch**3": "cm**3", "lb": "kg",
-    "mph": "km/h", "lb/h": "g/min", "gal/h": "L/h", "ft**3/min": "m**3/h", "ft/s": "m/s", "lb/(hp*h)": "kg/(kW*h)",
+    "mph": "km/h", "lb/h": "g/min", "gal/h": "L/h", "ft**3/min": "m**3/h", "ft/s": "m/s", "lb/(hp*h)": "kg/(kW*h)", "lbf*ft": "N*m",
 }  # fmt: skip
 #: The field whose unit a figure of a unit takes as it is written; of those that begin so, else of all.
 _LIKE: dict[str, tuple[tuple[str, str], ...]] = {

@@ -13,7 +13,7 @@ from .document import Build
 from .edit import escape
 
 #: Fields that say what is wanted, or how a drawing is looked at: a usual wish is nobody's reading.
-_WISHES = {"design_margin", "duty_limit", "coldest", "hottest", "seen_from", "power_basis"}
+_WISHES = {"design_margin", "duty_limit", "coldest", "hottest", "seen_from", "power_basis", "step"}
 #: Flags whose "no" would make something sound; every other "no" is the careful answer.
 _HOPEFUL = {"leaded", "ballast", "multi_spark", "due"}
 #: Usual words that say of themselves that nothing is known, or that the program chooses.

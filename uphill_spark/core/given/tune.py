@@ -9,6 +9,7 @@ from pydantic import Field, field_validator
 from ..units import Of, Quantity
 from .base import Part, SetPressure, Temperature
 from .injectors import flow_si
+from .kept import Found, Kept
 
 Lambda = Annotated[float, Field(ge=0.6, le=1.3, allow_inf_nan=False)]
 
@@ -34,6 +35,10 @@ class Typed(Part):
     full_advance: Annotated[Quantity, Of("angle", "0 deg", "60 deg", "32 deg")] | None = Field(
         default=None, title="Advance typed in, full load", description="The most at full load, before top dead centre."
     )
+    firing_order: list[Annotated[int, Field(ge=1, le=12)]] | None = Field(default=None, max_length=12, title="Firing order typed in")
+    ignition: Literal["untimed", "timed_distributor", "wasted_spark", "coil_per_plug"] | None = Field(
+        default=None, title="Ignition typed in", description="Untimed: the unit only reads the speed."
+    )
     fan_on: Temperature | None = Field(default=None, title="Fan on at, typed in")
     fan_off: Temperature | None = Field(default=None, title="Fan off at, typed in")
 
@@ -57,4 +62,12 @@ class Tune(Part):
     load: Literal["by_layout", "manifold_pressure", "throttle"] = Field(
         default="by_layout", title="Load is told by", description="Manifold pressure; throttle angle with one throttle per cylinder."
     )
+    step: Literal["day_one", "later"] = Field(
+        default="day_one",
+        title="Advance for",
+        description="Day one stays four degrees more on the safe side; later, once ear, gauge and plugs have said so.",
+    )
     typed: Typed = Typed()
+    came_empty: bool = Field(default=False, title="The unit came without tables", description="New, nothing in it to keep.")
+    found: Found | None = Field(default=None, title="As found")
+    kept: Kept | None = Field(default=None, title="Kept tune")

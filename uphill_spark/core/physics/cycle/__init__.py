@@ -69,7 +69,8 @@ class Lanes:
 class Worked:
     """What a lane came to, of one cylinder: air [kg] a cycle; volumetric efficiency against the air before the tract; share of the charge that is residual; work on the piston [J] with
     the spark used; friction as mean effective pressure [Pa]; torque [N m]; best, knock-limited (NaN where none tried knocks) and used spark [deg before top]; angle
-    [deg after top] by which half is burned with the best one; highest pressure [Pa]; exhaust [K]; mean pressure behind a plate [Pa]; how far mass and energy are from closing (share)."""
+    [deg after top] by which half is burned with the best one; highest pressure [Pa]; exhaust [K]; mean pressure behind a plate [Pa]; how far mass and energy are from closing (share);
+    pressure [Pa] with the spark used, a row a lane, over the angles [deg after top] from the inlet's closing to the exhaust's opening."""
 
     air: Array
     filling: Array
@@ -86,6 +87,8 @@ class Worked:
     behind_pa: Array
     mass_open: Array
     energy_open: Array
+    trace_pa: Array
+    trace_deg: Array
     cycles: int
 
     @property
@@ -95,7 +98,7 @@ class Worked:
 
     def part(self, lanes: slice) -> Worked:
         """The same of some lanes."""
-        return replace(self, **{f.name: getattr(self, f.name)[lanes] for f in fields(self) if f.name != "cycles"})
+        return replace(self, **{f.name: getattr(self, f.name)[lanes] for f in fields(self) if f.name not in ("cycles", "trace_deg")})
 
 
 def work(cylinder: Cylinder, lanes: Lanes, told: Callable[[float], None] = lambda _: None, *, heat_scale: float = HEAT) -> Worked:
@@ -180,7 +183,8 @@ def _told(
     best = np.asarray(middle + _peak(steps, swept.work.reshape(SPARKS, n)), dtype=np.float64)
     limit = np.asarray(middle + _crossing(steps, swept.knock.reshape(SPARKS, n)), dtype=np.float64)
     used = np.asarray(np.fmax(best, limit), dtype=np.float64)  # the later of the two
-    final = closed(cylinder, lanes.rev_s, charge, used, lasts)
+    final = closed(cylinder, lanes.rev_s, charge, used, lasts, trace=True)
+    assert final.trace is not None, "it was asked for"
     speed = cylinder.piston_speed(lanes.rev_s)
     friction = np.asarray(
         CHEN_FLYNN[0] + CHEN_FLYNN[1] * final.highest_pa + CHEN_FLYNN[2] * speed + CHEN_FLYNN[3] * speed**2, dtype=np.float64
@@ -194,7 +198,8 @@ def _told(
         air=air, filling=np.asarray(air / (before / (R * lanes.air_k) * cylinder.swept), dtype=np.float64), residual=charge.residual, work=gained, friction_pa=friction,
         torque=np.asarray((gained - friction * cylinder.swept) / (4 * np.pi), dtype=np.float64), best_spark=-best, knock_spark=-limit, used_spark=-used,
         half_deg=np.asarray(best + HALF * lasts, dtype=np.float64), highest_pa=final.highest_pa, exhaust_k=found.exhaust_k, behind_pa=found.behind_pa,
-        mass_open=np.asarray(np.abs(found.inlet - found.exhaust) / found.trapped, dtype=np.float64), energy_open=np.asarray(np.abs(left) / final.freed, dtype=np.float64), cycles=cycles,
+        mass_open=np.asarray(np.abs(found.inlet - found.exhaust) / found.trapped, dtype=np.float64), energy_open=np.asarray(np.abs(left) / final.freed, dtype=np.float64), trace_pa=np.asarray(final.trace.T, dtype=np.float64),
+        trace_deg=final.degrees, cycles=cycles,
     )  # fmt: skip
 
 

@@ -145,7 +145,12 @@ def exchange(
             s.behind = np.maximum(s.behind + (passed - s.flow) * seconds, 1e-9)
             total["behind"] += before * seconds
         density = before / (R * around.charge_k)
-        s.flow = (s.flow + (before - port_pa) / inertia * seconds) / (1 + loss * np.abs(s.flow) / density / inertia * seconds)
+        drag = 1 + loss * np.abs(s.flow) / density / inertia * seconds
+        if (
+            around.plate_m2 is not None
+        ):  # between two small volumes the gas swings faster than a step: what it will change of both counts as well
+            drag = drag + seconds**2 / inertia * R * (around.charge_k / around.behind_m3 + GAMMA * port_k / port_m3)
+        s.flow = (s.flow + (before - port_pa) / inertia * seconds) / drag
         moved = np.maximum(s.flow * seconds, -0.5 * s.port_mass)
         inwards, out = np.maximum(moved, 0.0), np.maximum(-moved, 0.0)
         again = np.minimum(inwards, s.pushed)  # what was pushed out of the port comes back before anything fresh

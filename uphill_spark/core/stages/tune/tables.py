@@ -1,0 +1,62 @@
+"""A table as it is shown and typed in, whatever made it."""
+
+from __future__ import annotations
+
+from ...figures import Result
+from ...given.kept import TABLES, KeptTable, TableKey
+
+#: What stands along the second axis of a grid, by what tells the load.
+LOAD_LABEL = {"manifold_pressure": "manifold pressure, kPa", "throttle": "throttle, %"}
+FUEL_BY_THROTTLE = "Fuel by throttle"
+
+
+class Table(Result):
+    """A table to type in: axes, values by row of load, unit and doubt. A curve has no load axis and one row. Of a kept one `ink` names the cells [row, column] that a person wrote, `doubts` how far each
+    may be off (shares), `ruled` what rules each (a letter a cell). `hidden` says why it is not typed in, where it is not."""
+
+    key: str
+    title: str
+    unit: str
+    x_label: str
+    x: list[float]
+    y_label: str | None
+    y: list[float]
+    rows: list[list[float]]
+    doubt: str
+    ink: list[list[int]] = []
+    doubts: list[list[float]] = []
+    ruled: list[str] = []
+    hidden: str = ""
+
+
+def title_of(key: TableKey, load: str) -> str:
+    """What a table is called: fuel by throttle is no filling."""
+    return FUEL_BY_THROTTLE if key == "ve" and load == "throttle" else TABLES[key].title
+
+
+def curve(key: TableKey, x: list[float], values: list[float], doubt: str, hidden: str = "") -> Table:
+    """A table with one axis, its values rounded as they are typed in."""
+    kind = TABLES[key]
+    rounded = [round(v, kind.digits) for v in values]
+    return Table(
+        key=key, title=kind.title, unit=kind.unit, x_label=kind.x, x=x, y_label=None, y=[], rows=[rounded], doubt=doubt, hidden=hidden
+    )
+
+
+def grid(key: TableKey, load: str, x: list[float], y: list[float], rows: list[list[float]], doubt: str, hidden: str = "") -> Table:
+    """A table with two."""
+    kind = TABLES[key]
+    rounded = [[round(v, kind.digits) for v in row] for row in rows]
+    return Table(
+        key=key, title=title_of(key, load), unit=kind.unit, x_label=kind.x, x=x, y_label=LOAD_LABEL[load], y=y, rows=rounded, doubt=doubt,
+        hidden=hidden,
+    )  # fmt: skip
+
+
+def of_kept(key: TableKey, load: str, kept: KeptTable, doubt: str, hidden: str = "") -> Table:
+    """A table as it was kept."""
+    kind = TABLES[key]
+    return Table(
+        key=key, title=title_of(key, load), unit=kind.unit, x_label=kind.x, x=kept.x, y_label=LOAD_LABEL[load] if kind.y else None, y=kept.y, rows=kept.rows, doubt=doubt, ink=kept.ink,
+        doubts=kept.doubt, ruled=kept.ruled, hidden=hidden,
+    )  # fmt: skip
