@@ -53,7 +53,7 @@ class AskedAnswer(BaseModel):
 
 
 #: Names of stages, comma between.
-StageNames = Annotated[str, Field(max_length=200, pattern=r"^([a-z]+(,[a-z]+)*)?$")]
+StageNames = Annotated[str, Field(max_length=200, pattern=r"^([a-z_]+(,[a-z_]+)*)?$")]
 Number = Annotated[int, Field(ge=1, le=2**31 - 1)]
 
 
@@ -121,7 +121,7 @@ class ImportQuery(BaseModel):
 class CellsAct(Strict):
     """What is done to cells of a kept table, from one to another [row, column]."""
 
-    do: Literal["set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil"]
+    do: Literal["enter", "set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil"]
     from_: Annotated[list[int], Field(min_length=2, max_length=2)] | None = Field(default=None, alias="from")
     to: Annotated[list[int], Field(min_length=2, max_length=2)] | None = None
     typed: Annotated[str, Field(max_length=60_000)] | None = None

@@ -1,6 +1,7 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import type { TuneAct } from "@/stores/queue";
 import type {
   Asked,
   Changed,
@@ -130,6 +131,34 @@ export const api = {
   askAgain: (id: string, revision: number, subject: Subject) =>
     told<S["AskedAnswer"]>(
       client.POST("/api/builds/{build_id}/asked/{subject}", { params: { path: { build_id: id, subject }, query: { revision } } }),
+    ),
+  /** The kept tune: made of something, or an earlier one brought back. */
+  tuneAct: (id: string, act: TuneAct, with_: { base: number; who: string; edit_id: string; shown: StageName[] }, reason: string) =>
+    act.do === "keep"
+      ? told<Changed>(
+          client.POST("/api/builds/{build_id}/tune/keep", {
+            params: { path: path(id) },
+            body: { ...with_, reason, source: act.source, mine: act.mine },
+          }),
+        )
+      : told<Changed>(client.POST("/api/builds/{build_id}/tune/back", { params: { path: path(id) }, body: { ...with_, to: act.to } })),
+  trail: (id: string, revision: number) =>
+    told<S["Trail"]>(client.GET("/api/builds/{build_id}/tune/trail", { params: { path: path(id), query: { revision } } })),
+  compare: (id: string, query: { before: string; after: string; revision: number }) =>
+    told<S["Compared"]>(client.GET("/api/builds/{build_id}/tune/compare", { params: { path: path(id), query } })),
+  proposal: (id: string, revision: number, source: "quick" | "worked" | "found") =>
+    told<S["Proposal"]>(
+      client.GET("/api/builds/{build_id}/tune/proposal/{source}", { params: { path: { build_id: id, source }, query: { revision } } }),
+    ),
+  cell: (id: string, query: { table: string; row: number; column: number; revision: number }) =>
+    told<S["CellAnswer"]>(client.GET("/api/builds/{build_id}/tune/cell", { params: { path: path(id), query: query as never } })),
+  walk: (id: string, revision: number) =>
+    told<S["Walk"]>(client.GET("/api/builds/{build_id}/tune/walk", { params: { path: path(id), query: { revision } } })).then(
+      (r) => r.steps,
+    ),
+  readTables: (id: string, text: string, choices: Record<number, string>) =>
+    told<S["ReadTables"]>(
+      client.POST("/api/builds/{build_id}/tune/read", { params: { path: path(id) }, body: { text, choices: choices as never } }),
     ),
   fuelTrial: (id: string, base: number, patch: Operation[]) =>
     told<Stages["fuel"]>(

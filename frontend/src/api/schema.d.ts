@@ -8275,7 +8275,7 @@ export interface components {
              * Do
              * @enum {string}
              */
-            do: "set" | "add" | "percent" | "across" | "up" | "between" | "smooth" | "paste" | "axis_x" | "axis_y" | "accept" | "pencil";
+            do: "enter" | "set" | "add" | "percent" | "across" | "up" | "between" | "smooth" | "paste" | "axis_x" | "axis_y" | "accept" | "pencil";
             /**
              * From
              * @default null

@@ -53,8 +53,29 @@ export type Fitness = S["Fitness"];
 export type Choice = S["Choice"];
 export type SheetStep = S["SheetStep"];
 export type PathPart = S["Run"] | S["Filter"] | S["CheckValve"] | S["Damper"];
+/** What is done to cells of a kept table. */
+export interface CellsAct {
+  do: S["CellsAct"]["do"];
+  from?: [number, number];
+  to?: [number, number];
+  typed?: string;
+}
+export type Trail = S["Trail"];
+export type Compared = S["Compared"];
+export type Difference = S["Difference"];
+export type CellAnswer = S["CellAnswer"];
+export type Proposal = S["Proposal"];
+export type ReadTables = S["ReadTables"];
+export type WarmStep = S["WarmStep"];
+export type Landmark = S["Landmark"];
 /** An operation on the build; `typed` holds what a person typed, which the server reads; `usual` makes a field's usual value the person's own. */
-export type Operation = Pick<S["Operation"], "op" | "path"> & { value?: unknown; typed?: string; usual?: true };
+export type Operation = Pick<S["Operation"], "op" | "path"> & {
+  value?: unknown;
+  typed?: string;
+  usual?: true;
+  cells?: CellsAct;
+  stands?: true;
+};
 /** SI value and unit as written, by place. */
 export type Readings = Record<string, [number, string] | [number, string, string, string]>;
 /** What takes a while, by the name it is asked for under. */

@@ -23,7 +23,7 @@ export const SCREENS: Screen[] = [
   },
   { key: "ignition", needs: ["ignition"], also: ["wiring/unit"], view: () => import("@/stations/ignition/IgnitionStation.vue") },
   { key: "wiring", needs: ["wiring"], view: () => import("@/stations/wiring/WiringStation.vue") },
-  { key: "tune", needs: ["tune"], view: () => import("@/stations/tune/TuneStation.vue") },
+  { key: "tune", needs: ["tune", "in_use"], view: () => import("@/stations/tune/TuneStation.vue") },
   { key: "start", needs: ["start"], view: () => import("@/stations/start/StartStation.vue") },
   { key: "road", needs: [], view: () => import("@/stations/road/RoadStation.vue") },
 ];

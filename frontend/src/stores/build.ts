@@ -20,7 +20,7 @@ import type {
 import type { components } from "@/api/schema";
 import { withChange } from "./changes";
 import { clash, escape, generic, get, parent, within } from "./pointer";
-import { complete, newId, waitingAt, type Waiting } from "./queue";
+import { complete, newId, waitingAt, type TuneAct, type Waiting } from "./queue";
 import { useSettings } from "./settings";
 
 export interface Clash {
@@ -224,15 +224,17 @@ export const useBuild = defineStore("build", () => {
     try {
       const changed = next.step
         ? await api.step(id.value, next.step, revision.value, settings.who, next.id, shown)
-        : await api.edit(
-            id.value,
-            revision.value,
-            (next.sent ??= complete(build.value, next.patch)),
-            settings.who,
-            next.id,
-            next.reason,
-            shown,
-          );
+        : next.tune
+          ? await api.tuneAct(id.value, next.tune, { base: revision.value, who: settings.who, edit_id: next.id, shown }, next.reason)
+          : await api.edit(
+              id.value,
+              revision.value,
+              (next.sent ??= complete(build.value, next.patch)),
+              settings.who,
+              next.id,
+              next.reason,
+              shown,
+            );
       drop(next);
       await takeChange(changed);
       return true;
@@ -245,7 +247,8 @@ export const useBuild = defineStore("build", () => {
       }
       if (error.body.code === "stale") return stale(next, error);
       drop(next);
-      if (!next.step) refuse(next, error);
+      if (next.tune) problems.value["/tune/kept"] = error.message;
+      else if (!next.step) refuse(next, error);
       return true;
     }
   }
@@ -307,6 +310,14 @@ export const useBuild = defineStore("build", () => {
     return flush();
   }
 
+  /** A tune made, or an earlier one brought back: it waits in the same queue. */
+  function tuneAct(act: TuneAct, reason = ""): Promise<void> {
+    if (readOnly.value) return Promise.resolve();
+    delete problems.value["/tune/kept"];
+    waiting.value.push({ id: newId(), build: id.value, patch: [], reason, tune: act });
+    return flush();
+  }
+
   const info = (pointer: string): FieldInfo | undefined => fields.value[generic(pointer, fields.value)];
   /** Places where a usual value stands for what was left empty. */
   const usual = computed(() => new Set(Object.keys(planHead.value?.pencil ?? {}).filter((p) => !(p in marks.value))));
@@ -341,6 +352,6 @@ export const useBuild = defineStore("build", () => {
 
   return {
     id, revision, head, canUndo, canRedo, build, read, plan, stages, ripple, summary, fields, trouble, away, saving, problems, refused, accepted, told, clashing, mine, readOnly,
-    load, refresh, fetchAhead, show, ready, at, si, edit, set, type, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, acceptAll, findings,
+    load, refresh, fetchAhead, show, ready, at, si, edit, set, type, tuneAct, flush, resolve, undo: () => step("undo"), redo: () => step("redo"), info, pencil, usual, label, marks, story, accept, acceptAll, findings,
   }; // prettier-ignore
 });

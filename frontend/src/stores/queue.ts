@@ -2,6 +2,9 @@
 import type { Operation } from "@/api/types";
 import { get, within } from "./pointer";
 
+/** What is done to the kept tune as a whole. With `mine` the person's own cells stay. */
+export type TuneAct = { do: "keep"; source: "quick" | "worked" | "found"; mine: boolean } | { do: "back"; to: number };
+
 export interface Waiting {
   id: string;
   build: string;
@@ -9,6 +12,8 @@ export interface Waiting {
   reason: string;
   /** A step along the journal in place of a patch. */
   step?: "undo" | "redo";
+  /** A tune made, or brought back, in place of a patch. */
+  tune?: TuneAct;
   /** As it was sent: when no answer came it is sent again in the same words, for the server may have stored it. */
   sent?: Operation[];
 }

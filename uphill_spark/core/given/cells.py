@@ -17,9 +17,9 @@ from ..units import number
 from .kept import MOST, TABLES, TableKey
 
 Array = NDArray[np.float64]
-ACTS = ("set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil")
+ACTS = ("enter", "set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil")
 #: Acts that need a text.
-_TYPED = ("set", "add", "percent", "paste", "axis_x", "axis_y")
+_TYPED = ("enter", "set", "add", "percent", "paste", "axis_x", "axis_y")
 USUAL_DOUBT = 0.10  # share by which a cell may be off where its table does not tell
 LEAST_DOUBT = 0.005
 #: Weights of a cell and of its neighbours when it is smoothed (a binomial kernel), before their doubts count.
@@ -101,6 +101,8 @@ def _number(text: str, pointer: str, *, percent: bool = False) -> float:
 
 
 def _done(do: str, cells: Array, typed: str, pointer: str, table: dict[str, Any], first: tuple[int, int], last: tuple[int, int]) -> Array:
+    if do == "enter":
+        do, typed = _meant(typed.strip())
     if do == "set":
         return np.full(cells.shape, _number(typed, pointer))
     if do == "add":
@@ -117,6 +119,13 @@ def _done(do: str, cells: Array, typed: str, pointer: str, table: dict[str, Any]
     low = cells[0, 0] + (cells[0, -1] - cells[0, 0]) * x
     high = cells[-1, 0] + (cells[-1, -1] - cells[-1, 0]) * x
     return np.asarray(low[None, :] + (high - low)[None, :] * y[:, None], dtype=np.float64)
+
+
+def _meant(typed: str) -> tuple[str, str]:
+    """What a text typed over cells does: with a sign before it changes by so much, with % behind by so many per cent, else (or with = before) it is written."""
+    if typed.endswith("%"):
+        return "percent", typed
+    return ("set", typed[1:]) if typed.startswith("=") else ("add", typed) if typed[:1] in ("+", "-", "−") else ("set", typed)
 
 
 def _shares(axis: list[float]) -> Array:

@@ -5,14 +5,15 @@ import { computed } from "vue";
 import type { Table } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 
-const props = defineProps<{ table: Table }>();
-const H = 150;
+const props = defineProps<{ table: Table; tall?: boolean }>();
+const H = computed(() => (props.tall ? 300 : 150));
 const values = computed(() => props.table.rows[0]!);
-const y = computed(() =>
-  scaleLinear()
-    .domain([0, Math.max(...values.value) * 1.25])
-    .range([H - 30, 14]),
-);
+const y = computed(() => {
+  const [low, high] = [Math.min(0, ...values.value), Math.max(...values.value, 1e-9)];
+  return scaleLinear()
+    .domain([low * 1.25, high * 1.25])
+    .range([H.value - 30, 14]);
+});
 const x = (width: number) =>
   scaleLinear()
     .domain([Math.min(...props.table.x), Math.max(...props.table.x)])

@@ -16,6 +16,28 @@ const columns = computed(() => near(props.column, props.table.x.length));
 </script>
 
 <template>
+  <div class="mt-2 grid grid-cols-2 gap-2 text-[0.86rem] text-soft">
+    <label class="block"
+      >{{ table.x_label }}
+      <select
+        class="num mt-0.5 block h-11 w-full border border-line bg-sheet px-2 text-[1rem] text-ink"
+        :value="column"
+        @change="emit('move', row, +($event.target as HTMLSelectElement).value)"
+      >
+        <option v-for="(v, j) in table.x" :key="v" :value="j">{{ v }}</option>
+      </select></label
+    >
+    <label class="block"
+      >{{ table.y_label }}
+      <select
+        class="num mt-0.5 block h-11 w-full border border-line bg-sheet px-2 text-[1rem] text-ink"
+        :value="row"
+        @change="emit('move', +($event.target as HTMLSelectElement).value, column)"
+      >
+        <option v-for="(v, i) in table.y" :key="v" :value="i">{{ v }}</option>
+      </select></label
+    >
+  </div>
   <table class="mt-2 w-full table-fixed text-center" :aria-label="`${table.title}, round the cell that is chosen`">
     <thead class="text-[0.8rem] text-soft">
       <tr>

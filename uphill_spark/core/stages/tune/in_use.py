@@ -10,7 +10,7 @@ import numpy as np
 from ...errors import NoEngine
 from ...figures import Result, Spec
 from ...given import Build
-from ...given.kept import CameOf, Kept, sum_of
+from ...given.kept import CameOf, Kept, KeptTable, sum_of
 from ..air import AirResult
 from ..engine import EngineResult, boost_of, fuel_data
 from ..engine.filling import filling
@@ -69,7 +69,11 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, air
     own = (
         []
         if kept is None
-        else [of_kept(key, kept.load, kept.tables[key], quick[key].doubt, quick[key].hidden) for key in quick if key in kept.tables]
+        else [
+            of_kept(key, kept.load, kept.tables[key], doubt_of(kept.tables[key], quick[key].doubt), quick[key].hidden)
+            for key in quick
+            if key in kept.tables
+        ]
     )
     tables = quick | {t.key: t for t in own}
     e, ambient = build.engine, engine.ambient_pressure_pa
@@ -112,6 +116,17 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, air
         doubt_median=float(np.median(doubts)) if doubts else None,
         doubt_worst=max(doubts) if doubts else None,
     )
+
+
+RULED = "two degrees before the best spark, three before the one that knocks"
+
+
+def doubt_of(table: KeptTable, usual: str) -> str:
+    """How sure a kept table is, in words: by its own cells where it tells, else as is usual for its kind."""
+    if table.ruled:
+        return RULED
+    cells = [d for row in table.doubt for d in row]
+    return f"± {min(cells):.0%} to {max(cells):.0%}, cell by cell" if cells else usual
 
 
 def tables_in_use(quick: Sequence[Table], use: InUse) -> list[Table]:
