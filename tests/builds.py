@@ -44,6 +44,11 @@ def edited(name: str = "tern", changes: dict[str, Any] | None = None) -> Build:
     return parse(doc)
 
 
+def kept_rows(key: str, value: float) -> list[list[float]]:
+    """Rows of a kept table of the Tern, every cell the same."""
+    return [[value] * len(row) for row in document()["tune"]["kept"]["tables"][key]["rows"]]
+
+
 def pump_wire(size: str | None = None, metres: float | None = None, joints: list[dict[str, Any]] | None = None) -> dict[str, Any]:
     """Changes of the pump's three wires: their size, their length one way, the contacts in the feed."""
     changes: dict[str, Any] = {}

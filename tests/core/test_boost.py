@@ -21,6 +21,7 @@ from uphill_spark.core.units import both
 
 #: A Tern with a blower: what the air is good for, by its own figures.
 BLOWN: dict[str, Any] = {
+    "/tune/kept": None,
     "/engine/boost": "60 kPa",
     "/engine/blower": {"efficiency": "65 %", "cooler": "60 %"},
     "/engine/bsfc": None,
@@ -63,9 +64,9 @@ class Boost(unittest.TestCase):
         one = estimate(worked("tern", BLOWN).engine, "air")
         assert one is not None
         w = worked("tern", BLOWN | {"/engine/power": f"{one.middle / 1e3:.4f} kW"})
-        self.assertAlmostEqual(w.tune.table_fuel_full_kg_s, w.engine.fuel_mass_flow_kg_s, delta=1e-6)
-        self.assertAlmostEqual(w.tune.table_duty_full, w.injectors.duty_full, places=6)
-        self.assertAlmostEqual(w.fuel.need_m3_s * 750.0, w.tune.table_fuel_full_kg_s, delta=1e-6)
+        self.assertAlmostEqual(w.in_use.fuel_full_kg_s, w.engine.fuel_mass_flow_kg_s, delta=1e-6)
+        self.assertAlmostEqual(w.in_use.duty_full, w.injectors.duty_full, places=6)
+        self.assertAlmostEqual(w.fuel.need_m3_s * 750.0, w.in_use.fuel_full_kg_s, delta=1e-6)
         grid = next(t for t in w.tune.tables if t.key == "ve")
         self.assertGreaterEqual(grid.y[-1], (w.engine.ambient_pressure_pa + 60e3) / 1e3)
         self.assertEqual(w.tune.fuel_cut_pa, w.engine.ambient_pressure_pa + 75e3)
@@ -117,7 +118,7 @@ class AirOfTheEngine(unittest.TestCase):
 
     def test_a_second_set_counts_in_the_tables(self) -> None:
         second = {"name": "upper", "count": 4, "flow": "330 g/min", "rated_at": "300 kPa", "resistance": "12.5 ohm"}
-        self.assertLess(worked("hollin", {"/injectors/second": second}).tune.table_duty_full, worked("hollin").tune.table_duty_full * 0.8)
+        self.assertLess(worked("hollin", {"/injectors/second": second}).in_use.duty_full, worked("hollin").in_use.duty_full * 0.8)
 
     @settings(max_examples=examples(60), deadline=None)
     @given(st.floats(3.0, 40.0), st.floats(0.0, 10.0), st.floats(0.5, 8.0))

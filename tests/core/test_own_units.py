@@ -122,6 +122,7 @@ class Told(unittest.TestCase):
                         "mass flow",
                         "velocity",
                         "specific consumption",
+                        "torque",
                     ):
                         try:
                             self.assertLess(abs(si(read[2], dimension) - read.si), 0.006 * abs(read.si) + 0.3)

@@ -7,6 +7,7 @@ import os
 import pathlib
 import subprocess
 import sys
+import threading
 import time
 import unittest
 import uuid
@@ -56,6 +57,7 @@ class Jobs(DatabaseCase):
     def setUp(self) -> None:
         self.build = self.new_build()
         with self.database.work() as session:
+            session.execute(text("SET LOCAL search_path TO queue"))
             session.execute(text("DELETE FROM procrastinate_jobs"))
         patience = mock.patch("uphill_spark.web.asked.PATIENCE", 0.0)
         patience.start()
@@ -83,11 +85,14 @@ class Jobs(DatabaseCase):
                 async with app.open_async():
                     await app.run_worker_async(queues=["asked"], wait=False, delete_jobs="always", install_signal_handlers=False)
 
-            asyncio.run(once())
+            # in a thread of its own: this one may have a browser's loop running in it
+            done = threading.Thread(target=lambda: asyncio.run(once()))
+            done.start()
+            done.join()
 
     def waiting(self) -> int:
         with self.database.work() as session:
-            return int(session.execute(text("SELECT count(*) FROM procrastinate_jobs")).scalar_one())
+            return int(session.execute(text("SELECT count(*) FROM queue.procrastinate_jobs")).scalar_one())
 
     def by_rules(self, word: str) -> None:
         rules = mock.patch("uphill_spark.web.asked.rules", lambda: word)
@@ -217,9 +222,7 @@ class Jobs(DatabaseCase):
             self.assertLessEqual(session.scalar(select(func.count()).select_from(AnswerRow)), 4)
 
     def test_an_engine_that_is_none_is_told_in_words(self) -> None:
-        with mock.patch(
-            "uphill_spark.core.asked.cycle.measures", side_effect=NoEngine("A connecting rod of 30 mm with a stroke of 80 mm.")
-        ):
+        with mock.patch("uphill_spark.core.stages.tune.worked.measures", side_effect=NoEngine("A connecting rod of 30 mm.")):
             found = self.asked()
         self.assertEqual((found["status"], found["state"]), (200, "failed"))
         self.assertIn("30 mm", found["why"])

@@ -218,7 +218,7 @@ def tables_of(told: TableSet | None) -> list[Table]:
 
 
 def cell_history(tunes: Mapping[int, TableSet | None], key: TableKey, x: float, y: float | None) -> list[tuple[int, float]]:
-    """What a place of a table held at each revision, where it changed: oldest first."""
+    """What a place of a table, at `x` and `y` of its axes [their units], held at each revision, where it changed: oldest first."""
     found: list[tuple[int, float]] = []
     for number in sorted(tunes):
         told = tunes[number]

@@ -28,13 +28,16 @@ Choice = Literal["percent", "fraction", "lambda", "air_fuel", "advance", "factor
 LINES_MOST, TABLES_MOST = 1500, 40
 #: What names a table in the titles of exports and sheets, in the order in which they are looked for.
 _NAMES: tuple[tuple[str, TableKey], ...] = (
-    (r"dead|latency|offset", "dead_time"), (r"dwell", "dwell"), (r"prime|priming", "prime"), (r"crank", "cranking"), (r"(after|post).?start.*(time|taper|s\b)", "after_start_time"),
+    (r"dries|(wall|film|tip).*(time|tau)", "tip_in_time"), (r"wets|(wall|film|tip).*(share|fraction|x\b)", "tip_in_share"), (r"dead|latency|offset", "dead_time"), (r"dwell", "dwell"), (r"prime|priming", "prime"), (r"crank", "cranking"), (r"(after|post).?start.*(time|taper|s\b)", "after_start_time"),
     (r"(after|post).?start|\base\b", "after_start"), (r"warm|\bwue\b", "warm_up"), (r"idle.*(target|rpm|speed)", "idle_speed"), (r"idle.*(valve|air|duty)", "idle_air"),
     (r"idle.*(trim|advance|ign)", "idle_trim"), (r"baro|altitude", "altitude"), (r"(air|intake|iat|mat).*(temp|corr|dens)", "air_temperature"), (r"\bfan", "fan"),
     (r"lambda|\bafr\b|air.?fuel|mixture|\beq\b", "lambda"), (r"ign|spark|advance|timing", "advance"), (r"\bve\b|volumetric|fuel|filling", "ve"),
 )  # fmt: skip
 SPEEDS_FROM = 350.0  # the last value of an axis, from where on it is engine speed
+#: What cells hold that are not named, and what they may hold where they are.
 FULL_RANGE = {"percent": (10.0, 160.0), "fraction": (0.1, 1.6), "lambda": (0.6, 1.3), "air_fuel": (8.0, 22.0), "advance": (-15.0, 60.0)}
+NAMED_RANGE = {"percent": (1.0, 250.0), "fraction": (0.01, 2.5), "lambda": (0.6, 1.3), "air_fuel": (8.0, 22.0), "advance": (-20.0, 60.0)}
+LEAST_ADVANCE = 5.0  # deg that an advance has somewhere
 #: Of which kind of table each reading makes, and by what its cells are multiplied.
 _MAKES: dict[str, TableKey] = {"percent": "ve", "fraction": "ve", "lambda": "lambda", "air_fuel": "lambda", "advance": "advance"}
 
@@ -334,12 +337,14 @@ def _options(
 ) -> list[Option]:
     """The ways in which cells can be read: those whose usual range holds them, narrowed by what stands over them."""
     low, high = min(map(min, rows)), max(map(max, rows))
-    fits = [k for k, (a, b) in FULL_RANGE.items() if a <= low and high <= b]
     by_name = {"ve": ("percent", "fraction"), "lambda": ("lambda", "air_fuel"), "advance": ("advance",)}
-    if key in by_name:
-        fits = [k for k in fits if k in by_name[key]]
+    named = by_name.get(key or "")
+    ranges = FULL_RANGE if named is None else {k: NAMED_RANGE[k] for k in named}
+    fits = [k for k, (a, b) in ranges.items() if a <= low and high <= b and (k != "advance" or high >= LEAST_ADVANCE)]
     if re.search(r"%", stood) and "percent" in fits:
         fits = ["percent"]
+    if named and len(fits) > 1 and FULL_RANGE[fits[0]][0] <= high <= FULL_RANGE[fits[0]][1] and high > FULL_RANGE[fits[1]][1]:
+        fits = fits[:1]
     i, j = len(y) // 2, len(x) // 2
     value, stoich = rows[i][j], fuel_data(w.build.engine).stoich
     where = f"at {x[j]:,.0f} rpm and {y[i]:g} {LOAD_LABEL[load].split(', ')[1]}"

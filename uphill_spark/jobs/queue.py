@@ -12,7 +12,7 @@ from ..store.database import LOCK, STATEMENT, Bounded, StoreDown
 
 TASK, NAME = "work_on", "asked"
 #: Arguments of a connection of the queue: it does not wait for ever.
-BOUNDS = {"connect_timeout": 2, "options": f"-c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"}
+BOUNDS = {"connect_timeout": 2, "options": f"-c search_path=queue -c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"}
 
 
 class Queue:

@@ -20,7 +20,10 @@ BEATS, STALLED, LOOKS = 1.0, 5.0, 2.0  # s between two signs of life, after whic
 def worker(database: store.Database) -> procrastinate.App:
     """The queue's end in the worker, with what it can do."""
     connector = procrastinate.PsycopgConnector(
-        conninfo=database.url.replace("+psycopg", "", 1), kwargs={"connect_timeout": 2}, min_size=1, max_size=3
+        conninfo=database.url.replace("+psycopg", "", 1),
+        kwargs={"connect_timeout": 2, "options": "-c search_path=queue"},
+        min_size=1,
+        max_size=3,
     )
     app = procrastinate.App(connector=connector)
 

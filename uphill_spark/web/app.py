@@ -49,6 +49,8 @@ from .standing import Remembered
 
 #: Of a field, what no page shows: bounds are told where a value is refused.
 _NOT_SHOWN = {"fields": {"__all__": {"at_least", "at_most", "pointer"}}}
+#: Places that are written cell by cell, or by the program alone.
+_IN_NO_FIELD = ("/tune/kept/tables/", "/tune/kept/came_of/", "/tune/found/")
 _PHOTOS = "/api/photos"
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
 _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
@@ -154,7 +156,8 @@ def _about(app: OpenAPI) -> APIBlueprint:
     def field_list(query: FieldsQuery) -> Response:
         wanted = query.stations.split(",") if query.stations else None
         parts = tuple(f"/{name}/" for name in wanted or [] if "/" in name)
-        chosen = {at: info for at, info in fields().items() if wanted is None or of_place(at) in wanted or f"{at}/".startswith(parts)}
+        chosen = {at: info for at, info in fields().items() if not at.startswith(_IN_NO_FIELD)}
+        chosen = {at: info for at, info in chosen.items() if wanted is None or of_place(at) in wanted or f"{at}/".startswith(parts)}
         return unchanging(Fields(fields=chosen).model_dump_json(exclude_defaults=True, exclude=_NOT_SHOWN))
 
     @api.get(

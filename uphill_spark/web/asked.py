@@ -18,7 +18,7 @@ from ..store import answers
 from ..store.tables import AnswerRow
 from .door import Opened, database, json_answer, opened, queue, remembered
 from .errors import ErrorBody
-from .models import AskedAnswer, AskedPath, PaperQuery
+from .models import AgainRequest, AskedAnswer, AskedPath, PaperQuery
 from .moved import Written, joined
 
 api = APIBlueprint(
@@ -52,7 +52,7 @@ def asked(path: AskedPath, query: PaperQuery) -> Response:
 
 
 @api.post("/<string:subject>", responses={200: AskedAnswer}, summary="The same once more, after it was cancelled or failed")
-def asked_again(path: AskedPath, query: PaperQuery) -> Response:
+def asked_again(path: AskedPath, query: PaperQuery, body: AgainRequest) -> Response:
     found = opened(path.build_id, query.revision)
     return _long(found, _long_one(path.subject), again=True)
 

@@ -161,6 +161,12 @@ class EditRequest(Strict):
     shown: Shown = []
 
 
+class AgainRequest(Strict):
+    """Who wants something worked out once more."""
+
+    who: Who = ""
+
+
 class TrialRequest(Strict):
     """A change to try on revision `base`; nothing is stored."""
 

@@ -72,11 +72,22 @@ def text_of(part: Any) -> str:
     return json.dumps(part, ensure_ascii=False)
 
 
+def seen(document: dict[str, Any]) -> dict[str, Any]:
+    """A document as a page needs it: without the cells of kept tables, of which there are thousands, and which it has from the tables in use."""
+    tune = document.get("tune")
+    if not isinstance(tune, dict) or not tune.keys() & _WITH_TABLES:
+        return document
+    return {**document, "tune": {**tune, **{key: {**tune[key], "tables": {}} for key in _WITH_TABLES if isinstance(tune.get(key), dict)}}}
+
+
+_WITH_TABLES = {"kept", "found"}
+
+
 def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
     """Everything that a page needs of a build, with the stages that it shows."""
     p = standing.plan
     return {
-        "build": standing.document,
+        "build": seen(standing.document),
         "read": standing.read,
         "plan": {
             "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
@@ -105,7 +116,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
         "summary": summary,
         "ripple": told,
         "sections": {
-            key: after.document.get(key)
+            key: seen(after.document).get(key)
             for key in {**before.document, **after.document}
             if before.document.get(key) != after.document.get(key)
         },

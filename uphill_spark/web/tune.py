@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import json
+
 import numpy as np
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.asked.cycle import CycleDepth
+from ..core.asked.cycle import CycleDepth, told_again
 from ..core.errors import BuildError, Problem
 from ..core.given.edit import put
 from ..core.given.tune import Tune
@@ -98,7 +100,7 @@ def _depth(found: Opened) -> CycleDepth:
             "The engine is not worked yet for this build.",
             (Problem("/tune/kept", "nothing", "the worked engine: open Worked, and wait until it is there"),),
         )
-    return CycleDepth.model_validate_json(answers.written(row))
+    return told_again(json.loads(answers.written(row)))
 
 
 @api.get(

@@ -42,11 +42,11 @@ const nobody: ErrorBody = {
   heading: [],
   wanted: [],
 };
-const client = createClient<paths>({ baseUrl: location.origin });
+export const client = createClient<paths>({ baseUrl: location.origin });
 
 type Answered = Promise<{ data?: unknown; error?: unknown; response: Response }>;
 /** What an answer holds, by its name in the description; an ApiError where it is none. */
-async function told<T>(asked: Answered): Promise<T> {
+export async function told<T>(asked: Answered): Promise<T> {
   let found: Awaited<Answered>;
   try {
     found = await asked;
@@ -61,7 +61,7 @@ async function told<T>(asked: Answered): Promise<T> {
   throw new ApiError(response.status, body);
 }
 
-const path = (build_id: string) => ({ build_id });
+export const path = (build_id: string) => ({ build_id });
 const operations = (patch: Operation[]) => patch as never; // an operation without a value has none: the description cannot say so
 
 export const api = {
@@ -130,7 +130,10 @@ export const api = {
     ),
   askAgain: (id: string, revision: number, subject: Subject) =>
     told<S["AskedAnswer"]>(
-      client.POST("/api/builds/{build_id}/asked/{subject}", { params: { path: { build_id: id, subject }, query: { revision } } }),
+      client.POST("/api/builds/{build_id}/asked/{subject}", {
+        params: { path: { build_id: id, subject }, query: { revision } },
+        body: {} as never,
+      }),
     ),
   /** The kept tune: made of something, or an earlier one brought back. */
   tuneAct: (id: string, act: TuneAct, with_: { base: number; who: string; edit_id: string; shown: StageName[] }, reason: string) =>
@@ -142,24 +145,6 @@ export const api = {
           }),
         )
       : told<Changed>(client.POST("/api/builds/{build_id}/tune/back", { params: { path: path(id) }, body: { ...with_, to: act.to } })),
-  trail: (id: string, revision: number) =>
-    told<S["Trail"]>(client.GET("/api/builds/{build_id}/tune/trail", { params: { path: path(id), query: { revision } } })),
-  compare: (id: string, query: { before: string; after: string; revision: number }) =>
-    told<S["Compared"]>(client.GET("/api/builds/{build_id}/tune/compare", { params: { path: path(id), query } })),
-  proposal: (id: string, revision: number, source: "quick" | "worked" | "found") =>
-    told<S["Proposal"]>(
-      client.GET("/api/builds/{build_id}/tune/proposal/{source}", { params: { path: { build_id: id, source }, query: { revision } } }),
-    ),
-  cell: (id: string, query: { table: string; row: number; column: number; revision: number }) =>
-    told<S["CellAnswer"]>(client.GET("/api/builds/{build_id}/tune/cell", { params: { path: path(id), query: query as never } })),
-  walk: (id: string, revision: number) =>
-    told<S["Walk"]>(client.GET("/api/builds/{build_id}/tune/walk", { params: { path: path(id), query: { revision } } })).then(
-      (r) => r.steps,
-    ),
-  readTables: (id: string, text: string, choices: Record<number, string>) =>
-    told<S["ReadTables"]>(
-      client.POST("/api/builds/{build_id}/tune/read", { params: { path: path(id) }, body: { text, choices: choices as never } }),
-    ),
   fuelTrial: (id: string, base: number, patch: Operation[]) =>
     told<Stages["fuel"]>(
       client.POST("/api/builds/{build_id}/fuel/trial", { params: { path: path(id) }, body: { base, patch: operations(patch) } }),

@@ -4470,6 +4470,8 @@ export interface components {
             kept: components["schemas"]["Table"][];
             /** Inked */
             inked: number;
+            /** Found */
+            found: number;
             /**
              * In Unit
              * @enum {string}
@@ -9228,6 +9230,17 @@ export interface components {
             miss_deg: number | null;
         };
         /**
+         * AgainRequest
+         * @description Who wants something worked out once more.
+         */
+        AgainRequest: {
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
          * TableRows
          * @description Rows of a table, as the build document has them.
          */
@@ -12212,7 +12225,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AgainRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -79,13 +79,16 @@ export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement 
   });
   const stale = computed(() => of.value !== "" && (of.value !== `${store.id} ${store.revision}` || store.mine.length > 0));
   const trouble = computed(() => (error.value instanceof ApiError && !error.value.away ? error.value.message : ""));
-  const cancelled = computed(() => error.value instanceof ApiError && error.value.body.code === "cancelled");
+  const begun = ref(false); // asked for again, and not there yet
+  const cancelled = computed(() => error.value instanceof ApiError && error.value.body.code === "cancelled" && !begun.value);
   const now = () => at.value.split(" ") as [string, string];
   const giveUp = () => void api.giveUp(now()[0], +now()[1], subject).catch(() => undefined);
-  const again = () =>
-    void api
-      .askAgain(now()[0], +now()[1], subject)
-      .catch(() => undefined)
-      .then(() => refetch());
+  async function startAgain(): Promise<void> {
+    begun.value = true;
+    await api.askAgain(now()[0], +now()[1], subject).catch(() => undefined);
+    await refetch();
+    begun.value = false;
+  }
+  const again = () => void startAgain();
   return { found: found as Ref<Asked[K] | null>, stale, trouble, progress, cancelled, giveUp, again };
 }

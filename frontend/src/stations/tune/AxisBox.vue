@@ -9,7 +9,7 @@ const store = useBuild();
 const x = ref("");
 const y = ref("");
 watch(
-  () => [props.table.key, props.table.x, props.table.y],
+  () => `${props.table.key} ${props.table.x.join()} ${props.table.y.join()}`,
   () => ([x.value, y.value] = [props.table.x.join("  "), props.table.y.join("  ")]),
   { immediate: true },
 );

@@ -53,6 +53,7 @@ function key(event: KeyboardEvent): void {
     box.value?.focus();
   } else return;
   event.preventDefault();
+  event.stopPropagation(); // a figure alone goes to a station elsewhere
 }
 defineExpose({ key, copied, pasted });
 </script>

@@ -3,7 +3,7 @@
 import { useQuery } from "@pinia/colada";
 import { refDebounced } from "@vueuse/core";
 import { computed } from "vue";
-import { api } from "@/api/client";
+import { tuneApi } from "@/api/tune";
 import type { CycleDepth, Table } from "@/api/types";
 import { useBuild } from "@/stores/build";
 import CellTrace from "./CellTrace.vue";
@@ -18,7 +18,7 @@ const at = refDebounced(
 );
 const { data } = useQuery({
   key: () => ["cell", store.id, at.value.table, at.value.row, at.value.column, at.value.revision],
-  query: () => api.cell(store.id, at.value),
+  query: () => tuneApi.cell(store.id, at.value),
   enabled: () => at.value.row < props.table.rows.length && at.value.column < props.table.x.length,
 });
 const told = computed(() => data.value?.told ?? null);
@@ -36,7 +36,6 @@ const RULES: Record<string, string> = {
   h: "held from the next cell above that runs",
 };
 const ruled = computed(() => RULES[props.table.ruled?.[props.chosen.toRow]?.[props.chosen.toColumn] ?? ""] ?? "");
-const doubt = computed(() => props.table.doubts?.[props.chosen.toRow]?.[props.chosen.toColumn]);
 const rows = computed(() => {
   const t = told.value;
   if (!t) return [];
@@ -54,7 +53,6 @@ const rows = computed(() => {
           ["Left of the last burn", `${Math.round(g.residual[w.i]![w.j]! * 100)} %`, ""],
         ]
       : []),
-    ...(doubt.value === undefined ? [] : [["May be off by", `${Math.round(doubt.value * 100)} %`, ""]]),
   ];
 });
 </script>
@@ -82,7 +80,7 @@ const rows = computed(() => {
         <template v-if="history && data?.history.length">
           <h2 class="mt-2 text-[0.95rem]">What it held</h2>
           <ol class="text-[0.86rem]">
-            <li v-for="h in data.history.slice(0, 6)" :key="h.number" class="border-t border-hair py-1">
+            <li v-for="h in data.history.slice(0, 4)" :key="h.number" class="border-t border-hair py-1">
               <b class="num">{{ h.value }}</b> from revision {{ h.number }}{{ h.who ? `, ${h.who}` : "" }}:
               <span class="text-soft">{{ h.summary }}</span>
             </li>

@@ -7,7 +7,7 @@ import type { CycleDepth } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 
 const props = defineProps<{ depth: CycleDepth; row: number; column: number }>();
-const H = 170;
+const H = 140;
 const values = computed(() => props.depth.traces.kpa[props.row]![props.column]!);
 const degrees = computed(() => props.depth.traces.degrees);
 const most = computed(() => Math.max(...values.value));

@@ -2,7 +2,7 @@
 // Two tunes, table by table: how many cells differ and by how much; the one that is pressed cell by cell.
 import { useQuery } from "@pinia/colada";
 import { computed, ref } from "vue";
-import { api } from "@/api/client";
+import { tuneApi } from "@/api/tune";
 import type { Table } from "@/api/types";
 import { useBuild } from "@/stores/build";
 import TableGrid from "./TableGrid.vue";
@@ -11,7 +11,7 @@ const props = defineProps<{ before: string; after: string }>();
 const store = useBuild();
 const { data, error } = useQuery({
   key: () => ["compare", store.id, store.revision, props.before, props.after],
-  query: () => api.compare(store.id, { before: props.before, after: props.after, revision: store.revision }),
+  query: () => tuneApi.compare(store.id, { before: props.before, after: props.after, revision: store.revision }),
 });
 const looked = ref("");
 const differing = computed(() => (data.value?.tables ?? []).filter((t) => t.changed || t.only));

@@ -16,6 +16,8 @@ const props = defineProps<{
   told: (v: number) => string;
   /** Shaded both ways from nought, as a difference is. */
   spread?: boolean;
+  /** Cells whose numbers would stand under something else. */
+  under?: Set<string>;
 }>();
 const at = computed(() => grid(props.width, props.table));
 const share = (v: number) => (props.high > props.low ? (v - props.low) / (props.high - props.low) : 0.5);
@@ -100,7 +102,7 @@ function press(event: PointerEvent, i: number, j: number): void {
         class="ink-corner"
       />
       <text
-        v-if="at.width > 24"
+        v-if="at.width > 24 && !under?.has(`${i} ${j}`)"
         :x="at.cx(j)"
         :y="at.cy(i) + 4"
         text-anchor="middle"

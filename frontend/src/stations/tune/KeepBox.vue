@@ -2,7 +2,7 @@
 // A tune kept, made of something: what it would do to the person's own cells is told first.
 import { useQuery } from "@pinia/colada";
 import { computed, ref } from "vue";
-import { api } from "@/api/client";
+import { tuneApi } from "@/api/tune";
 import { useBuild } from "@/stores/build";
 
 const props = withDefaults(defineProps<{ source: "quick" | "worked" | "found"; word: string; ready?: boolean }>(), { ready: true });
@@ -10,7 +10,7 @@ const store = useBuild();
 const open = ref(false);
 const { data, error } = useQuery({
   key: () => ["proposal", store.id, store.revision, props.source],
-  query: () => api.proposal(store.id, store.revision, props.source),
+  query: () => tuneApi.proposal(store.id, store.revision, props.source),
   enabled: () => open.value,
 });
 const asks = computed(() => data.value?.asks ?? []);

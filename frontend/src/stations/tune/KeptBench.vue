@@ -2,12 +2,12 @@
 // The trail of the kept tune, and any two of it held against each other.
 import { useQuery } from "@pinia/colada";
 import { computed, ref } from "vue";
-import { api } from "@/api/client";
+import { tuneApi } from "@/api/tune";
 import { useBuild } from "@/stores/build";
 import DifferenceView from "./DifferenceView.vue";
 
 const store = useBuild();
-const { data } = useQuery({ key: () => ["trail", store.id, store.revision], query: () => api.trail(store.id, store.revision) });
+const { data } = useQuery({ key: () => ["trail", store.id, store.revision], query: () => tuneApi.trail(store.id, store.revision) });
 const steps = computed(() => data.value?.steps ?? []);
 const before = ref("quick");
 const after = ref("now");
@@ -59,7 +59,7 @@ const day = (written: string) => new Date(written).toLocaleString("en-GB", { dat
             v-if="s.made"
             type="button"
             class="btn btn-small"
-            :aria-label="`Hold revision ${s.number} against the tables in use`"
+            :aria-label="`Compare revision ${s.number} with the tables in use`"
             @click="((before = String(s.number)), (after = 'now'))"
           >
             Compare
@@ -69,7 +69,7 @@ const day = (written: string) => new Date(written).toLocaleString("en-GB", { dat
             type="button"
             class="btn btn-small"
             :disabled="store.readOnly"
-            :aria-label="`Roll back to revision ${s.number}`"
+            :aria-label="`Roll back to this: revision ${s.number}`"
             @click="store.tuneAct({ do: 'back', to: s.number })"
           >
             Roll back to this

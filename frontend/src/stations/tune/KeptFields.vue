@@ -21,7 +21,7 @@ const STANDS: Record<string, string> = {
   never: "It is not noted as typed in.",
 };
 const stands = () => store.edit([{ op: "add", path: "/tune/kept/in_unit", stands: true }]);
-const took = computed(() => Object.keys(found.value?.tables ?? {}).length);
+const took = computed(() => use.value.found);
 </script>
 
 <template>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Tables from the unit's own export, a spreadsheet or our own file: what was read is shown, with what was guessed and what has to be said, before anything is taken.
 import { computed, ref, watch } from "vue";
-import { api, ApiError } from "@/api/client";
+import { ApiError } from "@/api/client";
+import { tuneApi } from "@/api/tune";
 import type { ReadTables } from "@/api/types";
 import { useBuild } from "@/stores/build";
 import ReadTable from "./ReadTable.vue";
@@ -21,7 +22,7 @@ const SOURCES = [
 async function read(): Promise<void> {
   taken.value = "";
   try {
-    found.value = await api.readTables(store.id, text.value, choices.value);
+    found.value = await tuneApi.readTables(store.id, text.value, choices.value);
     trouble.value = [];
   } catch (error) {
     if (!(error instanceof ApiError)) throw error;

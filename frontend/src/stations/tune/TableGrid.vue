@@ -9,7 +9,7 @@ import Drawing from "@/figures/Drawing.vue";
 import GridCells from "./GridCells.vue";
 import GridMarks from "./GridMarks.vue";
 import TableNear from "./TableNear.vue";
-import { grid, HEIGHT as H, LEFT, SLICE } from "./layout";
+import { covered, grid, HEIGHT as H, LEFT, marked, SLICE } from "./layout";
 import { useCells, type UseCellsReturn } from "./useCells";
 
 const props = defineProps<{ table: Table; doubt?: number[][]; marks?: Landmark[]; cells?: UseCellsReturn; spread?: boolean }>();
@@ -74,7 +74,17 @@ const told = (v: number) =>
         >
       </template>
       <template #default="{ width }">
-        <GridCells :table="table" :width="width" :low="low" :high="high" :doubts="doubts" :cells="cells" :told="told" :spread="spread" />
+        <GridCells
+          :table="table"
+          :width="width"
+          :low="low"
+          :high="high"
+          :doubts="doubts"
+          :cells="cells"
+          :told="told"
+          :spread="spread"
+          :under="marks ? covered(marked(marks, table, width), table, width) : undefined"
+        />
         <template v-for="(v, i) in table.y" :key="v">
           <text
             v-if="i % 2 === 0 || at(width).height > 16"
@@ -106,7 +116,7 @@ const told = (v: number) =>
           stroke="var(--spark)"
           stroke-dasharray="2 3"
         />
-        <GridMarks v-if="marks" :marks="marks" :table="table" :width="width" />
+        <GridMarks v-if="marks" :places="marked(marks, table, width)" />
       </template>
     </Drawing>
     <TableNear

@@ -22,6 +22,7 @@ const columns = computed(() => near(props.column, props.table.x.length));
       <select
         class="num mt-0.5 block h-11 w-full border border-line bg-sheet px-2 text-[1rem] text-ink"
         :value="column"
+        :aria-label="table.x_label"
         @change="emit('move', row, +($event.target as HTMLSelectElement).value)"
       >
         <option v-for="(v, j) in table.x" :key="v" :value="j">{{ v }}</option>
@@ -32,6 +33,7 @@ const columns = computed(() => near(props.column, props.table.x.length));
       <select
         class="num mt-0.5 block h-11 w-full border border-line bg-sheet px-2 text-[1rem] text-ink"
         :value="row"
+        :aria-label="table.y_label ?? undefined"
         @change="emit('move', +($event.target as HTMLSelectElement).value, column)"
       >
         <option v-for="(v, i) in table.y" :key="v" :value="i">{{ v }}</option>

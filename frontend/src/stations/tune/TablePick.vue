@@ -12,7 +12,7 @@ const curves = computed(() => props.tables.filter((t) => !t.y_label));
 <template>
   <label class="block text-[0.86rem] text-soft"
     >Table
-    <select v-model="chosen" class="border border-line bg-sheet mt-1 block h-11 w-full px-2 text-[1rem] text-ink">
+    <select v-model="chosen" aria-label="Table" class="border border-line bg-sheet mt-1 block h-11 w-full px-2 text-[1rem] text-ink">
       <optgroup label="Over speed and load">
         <option v-for="t in grids" :key="t.key" :value="t.key">{{ t.title }}</option>
       </optgroup>

@@ -10,11 +10,11 @@ import PaperLink from "@/parts/PaperLink.vue";
 import RulingFigure from "@/parts/RulingFigure.vue";
 import StationFrame from "@/parts/StationFrame.vue";
 import { useBuild } from "@/stores/build";
+import CellCard from "./CellCard.vue";
 import ConstantList from "./ConstantList.vue";
 import TableGrid from "./TableGrid.vue";
 import { useTables } from "./useTables";
 
-const CellCard = defineAsyncComponent(() => import("./CellCard.vue"));
 const KeptBench = defineAsyncComponent(() => import("./KeptBench.vue"));
 const KeptFields = defineAsyncComponent(() => import("./KeptFields.vue"));
 const ReadIn = defineAsyncComponent(() => import("./ReadIn.vue"));

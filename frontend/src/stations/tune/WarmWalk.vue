@@ -4,7 +4,7 @@ import { useQuery } from "@pinia/colada";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { computed, ref } from "vue";
-import { api } from "@/api/client";
+import { tuneApi } from "@/api/tune";
 import type { WarmStep } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 import { useScales } from "@/figures/owners";
@@ -12,7 +12,7 @@ import { useBuild } from "@/stores/build";
 
 const store = useBuild();
 const own = useScales();
-const { data } = useQuery({ key: () => ["walk", store.id, store.revision], query: () => api.walk(store.id, store.revision) });
+const { data } = useQuery({ key: () => ["walk", store.id, store.revision], query: () => tuneApi.walk(store.id, store.revision) });
 const steps = computed(() => data.value ?? []);
 const index = ref(10);
 const now = computed<WarmStep | undefined>(() => steps.value[Math.min(index.value, steps.value.length - 1)]);

@@ -6,10 +6,10 @@ import ChoiceBar from "@/parts/ChoiceBar.vue";
 import WorkedOut from "@/parts/WorkedOut.vue";
 import { useBuild } from "@/stores/build";
 import { useAsked } from "@/stores/useAsked";
+import CellCard from "./CellCard.vue";
 import TableGrid from "./TableGrid.vue";
 import { useCells } from "./useCells";
 
-const CellCard = defineAsyncComponent(() => import("./CellCard.vue"));
 const KeepBox = defineAsyncComponent(() => import("./KeepBox.vue"));
 const Sharpens = defineAsyncComponent(() => import("@/stations/engine/SharpensTable.vue"));
 const store = useBuild();

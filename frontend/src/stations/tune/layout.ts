@@ -1,5 +1,5 @@
 // Where the cells of a grid lie on its sheet [px].
-import type { Table } from "@/api/types";
+import type { Landmark, Table } from "@/api/types";
 
 export const HEIGHT = 446;
 export const SLICE = 74;
@@ -32,4 +32,41 @@ export function along(axis: number[], value: number): number {
   const k = axis.findIndex((v) => v >= value);
   if (k < 0) return axis.length - 1;
   return k - 1 + (value - axis[k - 1]!) / (axis[k]! - axis[k - 1]!);
+}
+
+const ROOMY = 520; // px of sheet, from which on the names of places stand beside their rings
+const LETTER = 7.2; // px that a letter of them takes
+const EDGE = 0.75; // of the grid's width, from where on a name stands left of its ring
+export interface Marked extends Landmark {
+  x: number;
+  y: number;
+  /** The box of its name; null where there is no room for names. */
+  box: { x: number; y: number; width: number; height: number } | null;
+}
+/** Where places that a driver knows stand on the grid, each with the box of its name. */
+export function marked(marks: Landmark[], table: Table, width: number): Marked[] {
+  const at = grid(width, table);
+  return marks.map((m) => {
+    const [x, y] = [at.cx(along(table.x, m.rpm)), at.cy(along(table.y, m.load))];
+    const wide = m.word.length * LETTER + 8;
+    const left = x > at.x + at.w * EDGE;
+    return { ...m, x, y, box: width > ROOMY ? { x: left ? x - 8 - wide : x + 8, y: y - 9, width: wide, height: 18 } : null };
+  });
+}
+/** Cells whose numbers would stand under a name or a ring. */
+export function covered(places: Marked[], table: Table, width: number): Set<string> {
+  const at = grid(width, table);
+  const under = new Set<string>();
+  const half = { x: 14, y: 8 }; // of a number
+  for (const m of places) {
+    const boxes = [{ x: m.x - 6, y: m.y - 6, width: 12, height: 12 }, ...(m.box ? [m.box] : [])];
+    table.rows.forEach((row, i) =>
+      row.forEach((_, j) => {
+        const [x, y] = [at.cx(j), at.cy(i)];
+        if (boxes.some((b) => x + half.x > b.x && x - half.x < b.x + b.width && y + half.y > b.y && y - half.y < b.y + b.height))
+          under.add(`${i} ${j}`);
+      }),
+    );
+  }
+  return under;
 }

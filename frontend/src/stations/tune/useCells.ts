@@ -27,7 +27,7 @@ export function useCells(table: () => Table, ranges = true): UseCellsReturn {
   const wide = () => table().x.length;
   const to = (i: number, j: number) => (chosen.value = { row: i, column: j, toRow: i, toColumn: j });
   watch(
-    () => [table().key, height(), wide()],
+    () => `${table().key} ${height()} ${wide()}`,
     () => to(Math.floor(height() * 0.6), Math.floor(wide() * 0.6)),
     { immediate: true },
   );

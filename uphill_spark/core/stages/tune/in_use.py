@@ -31,6 +31,7 @@ class InUse(Result):
     label: str
     kept: list[Table]
     inked: int
+    found: int
     in_unit: InUnit
     stale: bool
     ve_full: float
@@ -53,7 +54,7 @@ class InUse(Result):
 
 
 READS = (
-    "engine", "tune.kept", "tune.idle_lambda", "tune.cruise_lambda", "tune.full_lambda", "tune.load", "tune.step", "air.throttle",
+    "engine", "tune.found", "tune.kept", "tune.idle_lambda", "tune.cruise_lambda", "tune.full_lambda", "tune.load", "tune.step", "air.throttle",
 )  # fmt: skip
 LOOKS = {
     "engine": ("ambient_pressure_pa", "charge_k", "cylinder_volume_m3", "full_air_kg_s", "idle_manifold_pressure_pa"),
@@ -83,9 +84,10 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, air
     share = 1e5 / most if by_throttle(ve) else 1.0  # fuel by throttle counts against 100 kPa
     column = [read(ve, rpm, top) / 100 * share for rpm in ve.x]
     peak = int(np.argmax(column))
-    full, lamda = read(ve, power, top) / 100 * share, read(tables["lambda"], power, full_load(tables["lambda"], most))
+    full, mine = read(ve, power, top) / 100 * share, {t.key for t in own}
+    lamda = read(tables["lambda"], power, full_load(tables["lambda"], most)) if "lambda" in mine else build.tune.full_lambda
     quick_full = float(filling(build, np.array([e.power_speed.si]), np.array([most]), ambient)[0])
-    full_air = engine.full_air_kg_s * (full / quick_full if "ve" in {t.key for t in own} else 1.0)
+    full_air = engine.full_air_kg_s * (full / quick_full if "ve" in mine else 1.0)
     fuel = full_air / (fuel_data(e).stoich * lamda)
     came = kept.came_of if kept else None
     doubts = [d for row in ve.doubts for d in row]
@@ -96,6 +98,7 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, air
         label=(kept.label or "") if kept else "",
         kept=own,
         inked=sum(len(t.ink) for t in own),
+        found=len(build.tune.found.tables) if build.tune.found else 0,
         in_unit=in_unit(kept),
         stale=came is not None and _stale(came, build, engine, air),
         ve_full=full,
@@ -153,7 +156,7 @@ def full_load(table: Table, most_pa: float) -> float:
 
 
 def read(table: Table, x: float, y: float) -> float:
-    """A grid's value between its cells, as a control unit reads it: straight along both axes, held at its edges."""
+    """A table's value [its unit] between its cells, as a control unit reads it: straight along both axes, held at its edges."""
     column = [float(np.interp(x, table.x, row)) for row in table.rows]
     return float(np.interp(y, table.y, column)) if table.y else column[0]
 
@@ -202,7 +205,7 @@ FIGURES = (
     Spec("tune.power.worked", "kW", "Power of the worked engine", _KEPT, "filling and emptying; Heywood, ch. 14", lambda r: r.power_w),
     Spec("tune.torque.worked", "N*m", "Torque of the worked engine", _KEPT, "filling and emptying; Heywood, ch. 14", lambda r: r.torque_nm),
     Spec("tune.residual.idle", "1", "Residual gas at idle, worked", _KEPT, "filling and emptying; Heywood, ch. 14", lambda r: r.residual_idle, share=True),
-    Spec("tune.knock_margin.full", "deg", "Advance left before it knocks at full power, worked", _KEPT, "Livengood and Wu; Douaud and Eyzat", lambda r: r.knock_margin_deg),
+    Spec("tune.knock_margin.full", "deg", "Advance left before it knocks at full power, worked", ("tune.spark.full", *_KEPT), "Livengood and Wu; Douaud and Eyzat", lambda r: r.knock_margin_deg),
     Spec("tune.doubt.median", "1", "Doubt of a middling cell of the filling", _KEPT, "each guessed measure moved by what it may be off", lambda r: r.doubt_median, share=True),
     Spec("tune.doubt.worst", "1", "Doubt of its least sure cell", _KEPT, "each guessed measure moved by what it may be off", lambda r: r.doubt_worst, share=True),
 )  # fmt: skip

@@ -79,7 +79,7 @@ def kpa_at(build: Build, ambient_pa: float, table: Table, row: int, column: int)
 def told(
     build: Build, engine: EngineResult, injectors: InjectorsResult, places: list[Landmark], table: Table, at: tuple[int, int], lamda: float, advance: float | None
 ) -> CellTold:  # fmt: skip
-    """What a cell of the filling (or fuel by throttle) does in the car, with the mixture and the advance that stand there."""
+    """What a cell of the filling (or fuel by throttle) does in the car, with the mixture (lambda) and the advance [deg before top] that stand there."""
     row, column = at
     rpm, kpa = table.x[column], kpa_at(build, engine.ambient_pressure_pa, table, row, column)
     throttled = (table.y_label or "").startswith("throttle")

@@ -35,7 +35,7 @@ def title_of(key: TableKey, load: str) -> str:
 
 
 def curve(key: TableKey, x: list[float], values: list[float], doubt: str, hidden: str = "") -> Table:
-    """A table with one axis, its values rounded as they are typed in."""
+    """A table with one axis, its values [the unit of its kind] rounded as they are typed in."""
     kind = TABLES[key]
     rounded = [round(v, kind.digits) for v in values]
     return Table(
@@ -44,7 +44,7 @@ def curve(key: TableKey, x: list[float], values: list[float], doubt: str, hidden
 
 
 def grid(key: TableKey, load: str, x: list[float], y: list[float], rows: list[list[float]], doubt: str, hidden: str = "") -> Table:
-    """A table with two."""
+    """A table with two axes, its rows [the unit of its kind] rounded likewise."""
     kind = TABLES[key]
     rounded = [[round(v, kind.digits) for v in row] for row in rows]
     return Table(

@@ -11,7 +11,7 @@ depends_on = None
 
 
 def upgrade() -> None:
-    """The answers, empty, and the queue's own tables, as the library that is pinned has them: a later one brings its own steps from these."""
+    """The answers, empty, and the queue's own tables in a schema of theirs, as the library that is pinned has them: a later one brings its own steps from these."""
     op.create_table(
         "answer",
         sa.Column("key", sa.String(64), primary_key=True),
@@ -22,10 +22,14 @@ def upgrade() -> None:
         sa.Column("why", sa.String(600), nullable=False, server_default=""),
         sa.Column("asked", sa.DateTime(timezone=True), server_default=sa.func.now(), nullable=False),
     )
-    op.create_index("answer_asked", "answer", ["asked"])
+    op.create_index("ix_answer_asked", "answer", ["asked"])
+    op.execute("CREATE SCHEMA queue")
+    op.execute("SET LOCAL search_path TO queue")
     op.get_bind().exec_driver_sql(SchemaManager.get_schema().replace("%", "%%"))
+    op.execute("RESET search_path")
 
 
 def downgrade() -> None:
-    """Take the answers out again. The queue's tables stay: nothing reads them."""
+    """Take both out again."""
+    op.execute("DROP SCHEMA queue CASCADE")
     op.drop_table("answer")
