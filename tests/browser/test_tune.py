@@ -26,7 +26,7 @@ class Tables(BrowserCase):
         page.keyboard.press("Enter")
         grid = page.get_by_role("group", name=re.compile("^Volumetric efficiency"))
         expect(grid).to_contain_text("rpm: 81")
-        expect(page.get_by_role("region", name="The chosen cell")).to_contain_text("81 from revision 2")
+        expect(page.get_by_role("region", name="What the cell held")).to_contain_text("81 from revision 2")
         cell(page, 9, 8)
         page.keyboard.press("Shift+ArrowRight")
         page.keyboard.press("Shift+ArrowUp")

@@ -78,7 +78,7 @@ class Worked(unittest.TestCase):
                 c.curve.power_w[5], c.curve.torque_nm[5] * c.curve.rpm[5] / 60 * 2 * math.pi, delta=0.01 * c.curve.power_w[5]
             )
             self.assertTrue(all(low < p < high for low, p, high in zip(c.curve.low_w, c.curve.power_w, c.curve.high_w, strict=True)))
-            shape = (len(c.grid.kpa), len(c.grid.rpm))
+            shape = (len(c.grid.load), len(c.grid.rpm))
             for rows in (c.grid.filling, c.grid.doubt, c.grid.advance_deg, c.grid.residual):
                 self.assertEqual(np.array(rows).shape, shape)
             self.assertTrue(np.all(np.array(c.grid.filling) > 0.1) and np.all(np.array(c.grid.filling) < 1.2))
@@ -86,9 +86,9 @@ class Worked(unittest.TestCase):
 
     def test_advance_stays_before_best_and_before_knock(self) -> None:
         c = worked("tern")
-        top = next(i for i, k in enumerate(c.grid.kpa) if k > 95)
-        self.assertIn("knock", c.grid.ruled_by[top])
-        self.assertLessEqual(set(c.grid.ruled_by[0]), {"best", "does_not_run"})
+        top = next(i for i, k in enumerate(c.grid.load) if k > 95)
+        self.assertIn("k", c.grid.ruled[top])
+        self.assertLessEqual(set(c.grid.ruled[0]), set("bhi"))
         self.assertLess(np.mean(c.grid.advance_deg[top]), np.mean(c.grid.advance_deg[2]))
 
     def test_what_is_measured_sharpens(self) -> None:

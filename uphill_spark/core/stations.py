@@ -195,7 +195,7 @@ STATIONS: tuple[Station, ...] = (
             Bench("tables", "Tables", "What is typed into each cell, and what does it do in the car?", ("/tune/kept",), "tune.ve.full.peak", {}),
             Bench("targets", "Targets", "What mixture and what advance are wanted?", ("/tune",), "tune.table_fuel.full", {"targets": "Targets"}),
             Bench("worked", "Worked", "What does the engine itself ask for in each cell, and how sure is that?", (), "tune.power.worked"),
-            Bench("kept", "Kept", "What was changed, by whom, and what stood before?", ("/tune/found", "/tune/came_empty"), None, {"kept": "The kept tune"}),
+            Bench("kept", "Kept", "What was changed, by whom, and what stood before?", ("/tune/found", "/tune/came_empty", "/tune/kept/in_unit", "/tune/kept/label"), None, {"kept": "The kept tune"}),
             Bench("read", "Read in", "What stands in the unit now?"),
             Bench("warmth", "Warm-up", "What does it get from frost to hot?"),
             Bench("typed", "Typed in", "Is what was typed into the control unit this build?", _at("tune", "typed"), "tune.full_cylinder_pulse", {"typed": "Typed into the control unit"}),

@@ -93,7 +93,7 @@ def create_app(
         "text/javascript",
         "image/svg+xml",
     ]
-    app.config["COMPRESS_BR_LEVEL"] = 7
+    app.config["COMPRESS_BR_LEVEL"] = 9
     app.json = _StrictJson(app)
     app.extensions["database"] = Database(database_url)
     app.extensions["queue"] = Queue(database_url)

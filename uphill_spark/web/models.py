@@ -309,19 +309,19 @@ class FigureSeen(BaseModel):
     also: str | None = None
     label: str
     station: StationKey
-    assumed: list[str]
+    assumed: list[str] = []
 
     @classmethod
     def of(cls, figure: Figure) -> FigureSeen:
-        """Its part that moves."""
+        """Its part that moves, to six digits as everything that is drawn."""
         return cls.model_construct(
-            value=figure.value, unit=figure.unit, shown=figure.shown, label=figure.label, station=figure.station, assumed=figure.assumed, **_also(figure)
+            value=None if figure.value is None else float(f"{figure.value:.6g}"), unit=figure.unit, shown=figure.shown, label=figure.label, station=figure.station, **_also(figure)
         )  # fmt: skip
 
 
 def _also(figure: Figure) -> dict[str, Any]:
-    """What stands behind a figure, where something does."""
-    return {"also": figure.also} if figure.also else {}
+    """What stands behind a figure and what of it is assumed, where something does and is."""
+    return ({"also": figure.also} if figure.also else {}) | ({"assumed": figure.assumed} if figure.assumed else {})
 
 
 class FigureSource(BaseModel):

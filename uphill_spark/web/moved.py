@@ -88,7 +88,7 @@ def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
     p = standing.plan
     return {
         "build": seen(standing.document),
-        "read": standing.read,
+        "read": Drawn(standing.read),
         "plan": {
             "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
             "scales": p.scales,
@@ -120,7 +120,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
             for key in {**before.document, **after.document}
             if before.document.get(key) != after.document.get(key)
         },
-        "read": {key: after.read.get(key) for key in {**before.read, **after.read} if before.read.get(key) != after.read.get(key)},
+        "read": Drawn({key: after.read.get(key) for key in {**before.read, **after.read} if before.read.get(key) != after.read.get(key)}),
         "verdict": new.verdict,
         "fitness": new.fitness,
         "figures": _seen({name: figure for name, figure in new.figures.items() if figure != old.figures.get(name)}),

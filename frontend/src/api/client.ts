@@ -1,7 +1,6 @@
 // The one place that talks to the server. Every failure becomes an ApiError with the server's own words.
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
-import type { TuneAct } from "@/stores/queue";
 import type {
   Asked,
   Changed,
@@ -123,28 +122,6 @@ export const api = {
       await new Promise((after) => setTimeout(after, 300));
     }
   },
-  /** What is worked out beside the server given up, or begun again. */
-  giveUp: (id: string, revision: number, subject: Subject) =>
-    told<S["AskedAnswer"]>(
-      client.DELETE("/api/builds/{build_id}/asked/{subject}", { params: { path: { build_id: id, subject }, query: { revision } } }),
-    ),
-  askAgain: (id: string, revision: number, subject: Subject) =>
-    told<S["AskedAnswer"]>(
-      client.POST("/api/builds/{build_id}/asked/{subject}", {
-        params: { path: { build_id: id, subject }, query: { revision } },
-        body: {} as never,
-      }),
-    ),
-  /** The kept tune: made of something, or an earlier one brought back. */
-  tuneAct: (id: string, act: TuneAct, with_: { base: number; who: string; edit_id: string; shown: StageName[] }, reason: string) =>
-    act.do === "keep"
-      ? told<Changed>(
-          client.POST("/api/builds/{build_id}/tune/keep", {
-            params: { path: path(id) },
-            body: { ...with_, reason, source: act.source, mine: act.mine },
-          }),
-        )
-      : told<Changed>(client.POST("/api/builds/{build_id}/tune/back", { params: { path: path(id) }, body: { ...with_, to: act.to } })),
   fuelTrial: (id: string, base: number, patch: Operation[]) =>
     told<Stages["fuel"]>(
       client.POST("/api/builds/{build_id}/fuel/trial", { params: { path: path(id) }, body: { base, patch: operations(patch) } }),

@@ -3354,7 +3354,10 @@ export interface components {
              * @enum {string}
              */
             station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
-            /** Assumed */
+            /**
+             * Assumed
+             * @default []
+             */
             assumed: string[];
         };
         /**

@@ -16,7 +16,7 @@ const moved = (name: string) => store.ripple?.figures.some((m) => m.name === nam
       :class="{ 'bg-wash': moved(name) }"
     >
       <dt class="min-w-0 leading-tight">{{ store.plan?.figures[name]?.label }}</dt>
-      <dd class="num shrink-0 font-semibold" :class="{ 'text-info italic': store.plan?.figures[name]?.assumed.length }">
+      <dd class="num shrink-0 font-semibold" :class="{ 'text-info italic': store.plan?.figures[name]?.assumed?.length }">
         {{ store.plan?.figures[name]?.shown
         }}<span v-if="store.plan?.figures[name]?.also" class="pl-2 text-[0.82rem] font-normal text-soft not-italic">{{
           store.plan.figures[name]!.also

@@ -28,14 +28,14 @@ const parts = computed(() => split(props.live ?? f.value?.shown ?? ""));
   <div :id="`g-${figure}`" class="min-w-0" :title="told" @pointerenter="pointed = true">
     <p class="eyebrow leading-tight"><Told :text="label ?? f?.label ?? ''" /></p>
     <p class="flex flex-wrap items-baseline gap-x-2">
-      <span class="num text-[2.1rem] leading-none font-semibold" :class="{ 'text-info italic': f?.assumed.length }">{{
+      <span class="num text-[2.1rem] leading-none font-semibold" :class="{ 'text-info italic': f?.assumed?.length }">{{
         parts.number
       }}</span>
       <span class="text-lg">{{ suffix ?? parts.unit }}</span>
       <span v-if="f?.also && !live" class="num text-[0.9rem] text-soft">{{ f.also }}</span>
       <SeverityMark v-if="severity" :severity="severity" :size="18" word class="self-center" />
     </p>
-    <p v-if="f?.assumed.length" class="text-[0.78rem] text-info italic">
+    <p v-if="f?.assumed?.length" class="text-[0.78rem] text-info italic">
       <Told text="in pencil" /> under it: {{ resting.slice(0, 2).join(", ")
       }}{{ resting.length > 2 ? ` and ${resting.length - 2} more` : "" }}
     </p>

@@ -225,7 +225,9 @@ export const useBuild = defineStore("build", () => {
       const changed = next.step
         ? await api.step(id.value, next.step, revision.value, settings.who, next.id, shown)
         : next.tune
-          ? await api.tuneAct(id.value, next.tune, { base: revision.value, who: settings.who, edit_id: next.id, shown }, next.reason)
+          ? await (
+              await import("@/api/seldom")
+            ).tuneAct(id.value, next.tune, { base: revision.value, who: settings.who, edit_id: next.id, shown }, next.reason)
           : await api.edit(
               id.value,
               revision.value,

@@ -82,10 +82,11 @@ export function useAsked<K extends Subject>(subject: K, where?: Ref<HTMLElement 
   const begun = ref(false); // asked for again, and not there yet
   const cancelled = computed(() => error.value instanceof ApiError && error.value.body.code === "cancelled" && !begun.value);
   const now = () => at.value.split(" ") as [string, string];
-  const giveUp = () => void api.giveUp(now()[0], +now()[1], subject).catch(() => undefined);
+  const long = async () => (await import("@/api/seldom")).seldomApi;
+  const giveUp = () => void long().then((a) => a.giveUp(now()[0], +now()[1], subject).catch(() => undefined));
   async function startAgain(): Promise<void> {
     begun.value = true;
-    await api.askAgain(now()[0], +now()[1], subject).catch(() => undefined);
+    await (await long()).askAgain(now()[0], +now()[1], subject).catch(() => undefined);
     await refetch();
     begun.value = false;
   }

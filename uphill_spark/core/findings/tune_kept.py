@@ -41,7 +41,9 @@ def kept(w: Worked, say: Say) -> Iterator[Finding]:
             "watch", "The kept tune has changed since it was typed into the unit.", "Type it in again, or roll back to what stands there."
         )
     elif use.in_unit == "never":
-        yield say("note", "The kept tune is not noted as typed in yet.", "Press 'Stands in the unit' once it does.")
+        yield say(
+            "note", "The kept tune is not noted as typed in yet.", "Press 'Stands in the unit' once it does.", at="/tune/kept/in_unit"
+        )
     elif had:
         yield say("sound", "The tune that stands in the unit is kept, and so is what was found.")
 

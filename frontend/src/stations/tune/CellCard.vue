@@ -1,26 +1,13 @@
 <script setup lang="ts">
 // What the chosen cell does in the car, what the worked engine says of it, and what it held before.
-import { useQuery } from "@pinia/colada";
-import { refDebounced } from "@vueuse/core";
 import { computed } from "vue";
-import { tuneApi } from "@/api/tune";
 import type { CycleDepth, Table } from "@/api/types";
-import { useBuild } from "@/stores/build";
 import CellTrace from "./CellTrace.vue";
+import { useCell } from "./useCell";
 import type { Chosen } from "./useCells";
 
-const props = defineProps<{ table: Table; chosen: Chosen; depth?: CycleDepth | null; history?: boolean; brief?: boolean }>();
-const store = useBuild();
-const PAUSE = 120; // ms that a cell is rested on before it is asked about
-const at = refDebounced(
-  computed(() => ({ table: props.table.key, row: props.chosen.toRow, column: props.chosen.toColumn, revision: store.revision })),
-  PAUSE,
-);
-const { data } = useQuery({
-  key: () => ["cell", store.id, at.value.table, at.value.row, at.value.column, at.value.revision],
-  query: () => tuneApi.cell(store.id, at.value),
-  enabled: () => at.value.row < props.table.rows.length && at.value.column < props.table.x.length,
-});
+const props = defineProps<{ table: Table; chosen: Chosen; depth?: CycleDepth | null; brief?: boolean }>();
+const { data } = useCell(props);
 const told = computed(() => data.value?.told ?? null);
 /** The cell of the worked engine at the same place, where it has the same axes. */
 const worked = computed(() => {
@@ -49,8 +36,11 @@ const rows = computed(() => {
     ...(t.advance_deg == null ? [] : [["Spark", `${t.advance_deg}° before top`, ruled.value]]),
     ...(w && g
       ? [
-          ["Worked engine", `best ${g.best_deg[w.i]![w.j]}°`, knock == null ? "does not knock" : `knocks from ${knock}°`],
-          ["Left of the last burn", `${Math.round(g.residual[w.i]![w.j]! * 100)} %`, ""],
+          [
+            "Worked engine",
+            `best ${g.best_deg[w.i]![w.j]}°`,
+            `${knock == null ? "does not knock" : `knocks from ${knock}°`}, ${Math.round(g.residual[w.i]![w.j]! * 100)} % of the last burn left`,
+          ],
         ]
       : []),
   ];
@@ -66,26 +56,19 @@ const rows = computed(() => {
       >
     </p>
     <div v-if="!brief" class="grid grid-cols-1 gap-x-6 md:grid-cols-2">
-      <table v-if="rows.length" class="mt-1 w-full text-[0.9rem]">
-        <tbody>
-          <tr v-for="(r, k) in rows" :key="k" class="border-t border-hair">
-            <th scope="row" class="py-1 pr-2 text-left font-normal text-soft">{{ r[0] }}</th>
-            <td class="num py-1 pr-2 font-semibold whitespace-nowrap">{{ r[1] }}</td>
-            <td class="py-1">{{ r[2] }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div>
+        <table v-if="rows.length" class="mt-1 w-full text-[0.9rem]">
+          <tbody>
+            <tr v-for="(r, k) in rows" :key="k" class="border-t border-hair">
+              <th scope="row" class="py-1 pr-2 text-left font-normal text-soft">{{ r[0] }}</th>
+              <td class="num py-1 pr-2 font-semibold whitespace-nowrap">{{ r[1] }}</td>
+              <td class="py-1">{{ r[2] }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <div>
         <CellTrace v-if="worked && depth" :depth="depth" :row="worked.i" :column="worked.j" />
-        <template v-if="history && data?.history.length">
-          <h2 class="mt-2 text-[0.95rem]">What it held</h2>
-          <ol class="text-[0.86rem]">
-            <li v-for="h in data.history.slice(0, 4)" :key="h.number" class="border-t border-hair py-1">
-              <b class="num">{{ h.value }}</b> from revision {{ h.number }}{{ h.who ? `, ${h.who}` : "" }}:
-              <span class="text-soft">{{ h.summary }}</span>
-            </li>
-          </ol>
-        </template>
       </div>
     </div>
   </section>

@@ -2,7 +2,7 @@
 // Two tunes, table by table: how many cells differ and by how much; the one that is pressed cell by cell.
 import { useQuery } from "@pinia/colada";
 import { computed, ref } from "vue";
-import { tuneApi } from "@/api/tune";
+import { tuneApi } from "./asks";
 import type { Table } from "@/api/types";
 import { useBuild } from "@/stores/build";
 import TableGrid from "./TableGrid.vue";

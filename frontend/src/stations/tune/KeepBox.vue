@@ -2,7 +2,7 @@
 // A tune kept, made of something: what it would do to the person's own cells is told first.
 import { useQuery } from "@pinia/colada";
 import { computed, ref } from "vue";
-import { tuneApi } from "@/api/tune";
+import { tuneApi } from "./asks";
 import { useBuild } from "@/stores/build";
 
 const props = withDefaults(defineProps<{ source: "quick" | "worked" | "found"; word: string; ready?: boolean }>(), { ready: true });

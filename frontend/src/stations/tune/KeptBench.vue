@@ -2,7 +2,7 @@
 // The trail of the kept tune, and any two of it held against each other.
 import { useQuery } from "@pinia/colada";
 import { computed, ref } from "vue";
-import { tuneApi } from "@/api/tune";
+import { tuneApi } from "./asks";
 import { useBuild } from "@/stores/build";
 import DifferenceView from "./DifferenceView.vue";
 

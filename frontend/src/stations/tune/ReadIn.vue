@@ -2,7 +2,7 @@
 // Tables from the unit's own export, a spreadsheet or our own file: what was read is shown, with what was guessed and what has to be said, before anything is taken.
 import { computed, ref, watch } from "vue";
 import { ApiError } from "@/api/client";
-import { tuneApi } from "@/api/tune";
+import { tuneApi } from "./asks";
 import type { ReadTables } from "@/api/types";
 import { useBuild } from "@/stores/build";
 import ReadTable from "./ReadTable.vue";

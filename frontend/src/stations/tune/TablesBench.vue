@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import { useAsked } from "@/stores/useAsked";
 import { useBuild } from "@/stores/build";
 import CellActs from "./CellActs.vue";
+import CellHistory from "./CellHistory.vue";
 import CellCard from "./CellCard.vue";
 import CurveCells from "./CurveCells.vue";
 import TableGrid from "./TableGrid.vue";
@@ -56,6 +57,7 @@ const keepToo = () => store.edit([{ op: "add", path: `/tune/kept/tables/${table.
         <p v-if="store.problems['/tune/kept']" role="alert">{{ store.problems["/tune/kept"] }}</p>
       </template>
       <p class="text-[0.85rem] text-soft">Doubt: {{ table.doubt }}.</p>
+      <CellHistory :table="table" :chosen="cells.chosen.value" />
     </div>
     <div
       class="min-w-0"
@@ -71,7 +73,7 @@ const keepToo = () => store.edit([{ op: "add", path: `/tune/kept/tables/${table.
         :doubt="table.doubts?.length ? table.doubts : undefined"
       />
       <CurveCells v-else :table="table" :cells="cells" />
-      <CellCard :table="table" :chosen="cells.chosen.value" :depth="found" history />
+      <CellCard :table="table" :chosen="cells.chosen.value" :depth="found" />
     </div>
   </div>
 </template>

@@ -4,7 +4,7 @@ import { useQuery } from "@pinia/colada";
 import { scaleLinear } from "d3-scale";
 import { line } from "d3-shape";
 import { computed, ref } from "vue";
-import { tuneApi } from "@/api/tune";
+import { tuneApi } from "./asks";
 import type { WarmStep } from "@/api/types";
 import Drawing from "@/figures/Drawing.vue";
 import { useScales } from "@/figures/owners";

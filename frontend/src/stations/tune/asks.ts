@@ -1,6 +1,6 @@
 // What the tune's own benches ask, fetched with them.
-import { client, path, told } from "./client";
-import type { components } from "./schema";
+import { client, path, told } from "@/api/client";
+import type { components } from "@/api/schema";
 
 type S = components["schemas"];
 export const tuneApi = {
@@ -12,8 +12,6 @@ export const tuneApi = {
     told<S["Proposal"]>(
       client.GET("/api/builds/{build_id}/tune/proposal/{source}", { params: { path: { build_id: id, source }, query: { revision } } }),
     ),
-  cell: (id: string, query: { table: string; row: number; column: number; revision: number }) =>
-    told<S["CellAnswer"]>(client.GET("/api/builds/{build_id}/tune/cell", { params: { path: path(id), query: query as never } })),
   walk: (id: string, revision: number) =>
     told<S["Walk"]>(client.GET("/api/builds/{build_id}/tune/walk", { params: { path: path(id), query: { revision } } })).then(
       (r) => r.steps,
