@@ -20,7 +20,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench import circuit, engine, fuel, injectors, trigger
+from bench import circuit, engine, fuel, injectors, trigger, tune
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
@@ -96,6 +96,7 @@ def core(table: Table) -> None:
     fuel.core(table, milliseconds)
     injectors.core(table, milliseconds)
     trigger.core(table, milliseconds)
+    tune.core(table, milliseconds)
 
 
 def again(table: Table) -> None:

@@ -49,8 +49,8 @@ def _head(head: int, rev: RevisionRow) -> dict[str, Any]:
     }
 
 
-def _state(head: int, rev: RevisionRow, standing: Standing, shown: Sequence[str], status: int = 200) -> Response:
-    return json_answer(joined(**_head(head, rev), **whole(standing, shown)), status)
+def _state(head: int, rev: RevisionRow, standing: Standing, shown: Sequence[str], status: int = 200, *, light: bool = False) -> Response:
+    return json_answer(joined(**_head(head, rev), **whole(standing, shown, light=light)), status)
 
 
 def _created(document: dict[str, Any], who: str, summary: str, edit_id: str | None) -> Response:
@@ -100,7 +100,7 @@ def demo_cars(body: DemoRequest) -> Response:
 )
 def one(path: BuildPath, query: StateQuery) -> Response:
     found = opened(path.build_id, query.revision)
-    return _state(found.row.head, found.revision, found.standing, query.stages())
+    return _state(found.row.head, found.revision, found.standing, query.stages(), light=query.light)
 
 
 @api.get("/<uuid:build_id>/stages", responses={200: StagesShown}, summary="Results of some stages at a revision")

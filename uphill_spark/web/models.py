@@ -58,10 +58,11 @@ Number = Annotated[int, Field(ge=1, le=2**31 - 1)]
 
 
 class StateQuery(BaseModel):
-    """Which revision, and the stages that the page shows."""
+    """Which revision, and the stages that the page shows; `light`, without the cells of kept tables, which a page has from the tables in use."""
 
     revision: Number | None = None
     shown: StageNames = ""
+    light: bool = False
 
     def stages(self) -> list[str]:
         """The stages by name."""

@@ -83,11 +83,11 @@ def seen(document: dict[str, Any]) -> dict[str, Any]:
 _WITH_TABLES = {"kept", "found"}
 
 
-def whole(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
-    """Everything that a page needs of a build, with the stages that it shows."""
+def whole(standing: Standing, shown: Sequence[str], *, light: bool = False) -> dict[str, Any]:
+    """Everything that a page needs of a build, with the stages that it shows; `light`, without the cells of kept tables."""
     p = standing.plan
     return {
-        "build": seen(standing.document),
+        "build": seen(standing.document) if light else standing.document,
         "read": Drawn(standing.read),
         "plan": {
             "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
@@ -116,7 +116,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
         "summary": summary,
         "ripple": told,
         "sections": {
-            key: seen(after.document).get(key)
+            key: after.document.get(key)
             for key in {**before.document, **after.document}
             if before.document.get(key) != after.document.get(key)
         },

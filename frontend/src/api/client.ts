@@ -89,7 +89,9 @@ export const api = {
       } as never),
     ),
   load: (id: string, shown: StageName[], revision?: number) =>
-    told<State>(client.GET("/api/builds/{build_id}", { params: { path: path(id), query: { revision, shown: shown.join(",") } } })),
+    told<State>(
+      client.GET("/api/builds/{build_id}", { params: { path: path(id), query: { revision, shown: shown.join(","), light: true } } }),
+    ),
   stages: (id: string, revision: number, shown: StageName[]) =>
     told<S["StagesShown"]>(
       client.GET("/api/builds/{build_id}/stages", { params: { path: path(id), query: { revision, shown: shown.join(",") } } }),

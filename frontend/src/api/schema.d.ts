@@ -10137,6 +10137,7 @@ export interface operations {
             query?: {
                 revision?: number | null;
                 shown?: string;
+                light?: boolean;
             };
             header?: never;
             path: {
@@ -10558,6 +10559,7 @@ export interface operations {
             query?: {
                 revision?: number | null;
                 shown?: string;
+                light?: boolean;
             };
             header?: never;
             path: {
