@@ -196,11 +196,13 @@ class _Moves:
 
 
 #: Nothing reaches these with the key off, whatever is changed.
+#: A doubt is a list of rows: turned round it is as large as it was.
+TURNED = {"tune.doubt.median", "tune.doubt.worst"}
 ASLEEP = {f"wiring.{device}.volts.{state}" for device in ("coils", "pump") for state in ("off", "accessory")}
 
 
 class TernMoves(_Moves, unittest.TestCase):
-    CAR, STILL = "tern", {"ignition.tach.pulses", "trigger.angle.doubt", "engine.charge", *ASLEEP}
+    CAR, STILL = "tern", {"ignition.tach.pulses", "trigger.angle.doubt", "engine.charge", *ASLEEP, *TURNED}
 
 
 @unittest.skipUnless(DEEP, "what the Tern holds it holds again: in the deep run")

@@ -58,7 +58,7 @@ Number = Annotated[int, Field(ge=1, le=2**31 - 1)]
 
 
 class StateQuery(BaseModel):
-    """Which revision, and the stages that the page shows; `light`, without the cells of kept tables, which a page has from the tables in use."""
+    """Which revision, and the stages that the page shows; `light`, to six digits and without the cells of kept tables, which a page has from the tables in use."""
 
     revision: Number | None = None
     shown: StageNames = ""
@@ -314,9 +314,9 @@ class FigureSeen(BaseModel):
 
     @classmethod
     def of(cls, figure: Figure) -> FigureSeen:
-        """Its part that moves, to six digits as everything that is drawn."""
+        """Its part that moves."""
         return cls.model_construct(
-            value=None if figure.value is None else float(f"{figure.value:.6g}"), unit=figure.unit, shown=figure.shown, label=figure.label, station=figure.station, **_also(figure)
+            value=figure.value, unit=figure.unit, shown=figure.shown, label=figure.label, station=figure.station, **_also(figure)
         )  # fmt: skip
 
 

@@ -84,13 +84,13 @@ _WITH_TABLES = {"kept", "found"}
 
 
 def whole(standing: Standing, shown: Sequence[str], *, light: bool = False) -> dict[str, Any]:
-    """Everything that a page needs of a build, with the stages that it shows; `light`, without the cells of kept tables."""
+    """Everything that a page needs of a build, with the stages that it shows; `light`, to six digits and without the cells of kept tables."""
     p = standing.plan
     return {
         "build": seen(standing.document) if light else standing.document,
-        "read": Drawn(standing.read),
+        "read": Drawn(standing.read) if light else standing.read,
         "plan": {
-            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
+            "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": {name: Drawn(f) for name, f in _seen(p.figures).items()} if light else _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
             "scales": p.scales,
         },
         "stages": stages(standing, shown),
@@ -120,7 +120,7 @@ def difference(before: Standing, after: Standing, shown: Sequence[str], summary:
             for key in {**before.document, **after.document}
             if before.document.get(key) != after.document.get(key)
         },
-        "read": Drawn({key: after.read.get(key) for key in {**before.read, **after.read} if before.read.get(key) != after.read.get(key)}),
+        "read": {key: after.read.get(key) for key in {**before.read, **after.read} if before.read.get(key) != after.read.get(key)},
         "verdict": new.verdict,
         "fitness": new.fitness,
         "figures": _seen({name: figure for name, figure in new.figures.items() if figure != old.figures.get(name)}),

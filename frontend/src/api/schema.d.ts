@@ -3273,7 +3273,8 @@ export interface components {
         };
         /**
          * Expected
-         * @description A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual.
+         * @description A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual. Of one that is taken: as it was typed, when, whether it lies in
+         *     its band, and how far it is off.
          */
         Expected: {
             /** What */
@@ -3283,6 +3284,32 @@ export interface components {
             shown: string;
             /** Worked Out */
             worked_out: boolean;
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /**
+             * Got
+             * @default
+             */
+            got: string;
+            /**
+             * When
+             * @default
+             */
+            when: string;
+            /**
+             * Verdict
+             * @default open
+             * @enum {string}
+             */
+            verdict: "open" | "in" | "low" | "high";
+            /**
+             * Off
+             * @default
+             */
+            off: string;
         };
         /**
          * Feed
@@ -6337,7 +6364,7 @@ export interface components {
         };
         /**
          * SheetStep
-         * @description A step of the first start as the sheet has it, and what was signed.
+         * @description A step of the first start as the sheet has it, and what was signed. `signed` is the person's word; `done`, that it stands: a reading that is off asks for a reason.
          */
         SheetStep: {
             /** Number */
@@ -6360,6 +6387,12 @@ export interface components {
             when: string;
             /** Reading */
             reading: string;
+            /** Signed */
+            signed: boolean;
+            /** Why */
+            why: string;
+            /** Off */
+            off: string[];
         };
         /** SomeStages */
         SomeStages: {
@@ -6481,7 +6514,7 @@ export interface components {
         };
         /**
          * Step
-         * @description A step of the first start, done and signed.
+         * @description A step of the first start: its readings as they were taken, done and signed; why it was signed where one was off.
          */
         Step: {
             /**
@@ -6504,6 +6537,18 @@ export interface components {
              * @default
              */
             reading: string;
+            /**
+             * Readings
+             * @default {}
+             */
+            readings: {
+                [key: string]: components["schemas"]["Taken"];
+            };
+            /**
+             * Why it is signed all the same
+             * @default
+             */
+            why: string;
         };
         /**
          * StrategyRow
@@ -6637,6 +6682,25 @@ export interface components {
              * @default null
              */
             set_for: number | null;
+        };
+        /**
+         * Taken
+         * @description A reading: as it was typed, with its unit; when, and whether a person read it or it came over the bus.
+         */
+        Taken: {
+            /** Reading */
+            typed: string;
+            /**
+             * When
+             * @default
+             */
+            when: string;
+            /**
+             * Source
+             * @default typed
+             * @enum {string}
+             */
+            source: "typed" | "bus";
         };
         /**
          * Tank

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, model_validator
 
+from ..errors import UnitError
 from .base import Day, Name, Note, Part
+from .readings_start import ReadingKey, read
 
 Reason = Annotated[str, Field(min_length=12, max_length=600, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")]
 Short = Annotated[str, Field(max_length=200, pattern=r"^[^\x00-\x1f\x7f]*$")]
@@ -21,13 +23,34 @@ class Overrule(Part):
     by: Name = Field(title="Who decides")
 
 
+class Taken(Part):
+    """A reading: as it was typed, with its unit; when, and whether a person read it or it came over the bus."""
+
+    typed: Short = Field(title="Reading")
+    when: Short = ""
+    source: Literal["typed", "bus"] = "typed"
+
+
 class Step(Part):
-    """A step of the first start, done and signed."""
+    """A step of the first start: its readings as they were taken, done and signed; why it was signed where one was off."""
 
     done: bool = False
     by: Short = ""
     when: Short = ""
     reading: Short = ""
+    readings: dict[ReadingKey, Taken] = Field(default={}, title="Readings")
+    why: Annotated[str, Field(max_length=600, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")] = Field(
+        default="", title="Why it is signed all the same"
+    )
+
+    @model_validator(mode="after")
+    def _readable(self) -> Step:
+        for key, taken in self.readings.items():
+            try:
+                read(key, taken.typed)
+            except UnitError as error:
+                raise ValueError(f"/readings/{key}/typed|{taken.typed}|{error}") from error
+        return self
 
 
 class TemporaryFit(Part):

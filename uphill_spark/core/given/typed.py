@@ -10,6 +10,7 @@ from ..units import DIMENSIONS, Quantity, Units, bare_number, is_fraction, numbe
 from .edit import standing
 from .fields import FieldInfo, info_at
 from .own import as_field, own_unit
+from .readings_start import READINGS, read, with_unit
 
 _LONGEST = 400  # characters
 
@@ -25,12 +26,31 @@ def read_typed(document: Any, pointer: str, text: str, units: Units = "as_writte
     text = text.strip()
     if len(text) > _LONGEST:
         raise BuildError("That is too long.", (Problem(pointer, f"{text[:40]}...", f"at most {_LONGEST} characters"),))
+    if taken := _TAKEN.fullmatch(pointer):
+        return _reading(document, pointer, taken["key"], text, units)
     if info.kind == "quantity":
         return _quantity(document, pointer, text, info, units, sure)
     if info.kind == "count":
         text = _without_title(text, info.title)
     reader = _READERS.get(info.kind)
     return reader(pointer, text) if reader else text
+
+
+#: A reading at a step of the first start: its unit hangs on what is read.
+_TAKEN = re.compile(r"/start/steps/\d/readings/(?P<key>[a-z_]+)/typed")
+
+
+def _reading(document: Any, pointer: str, key: str, text: str, units: Units) -> str:
+    """A reading with its unit. Raises BuildError naming the place."""
+    if key not in READINGS:
+        raise BuildError("There is no such reading.", (Problem(pointer, key, f"one of {', '.join(READINGS)}"),))
+    kind = READINGS[key]
+    told = with_unit(key, text, own_unit(document, f"1 {kind.unit}", units))
+    try:
+        read(key, told)
+    except UnitError as error:
+        raise BuildError("That reading cannot be taken.", (Problem(pointer, text[:40] or "nothing", str(error)),)) from error
+    return told
 
 
 def usual_value(pointer: str) -> Any:

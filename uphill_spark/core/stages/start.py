@@ -2,27 +2,40 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal, cast
 
 from ..figures import Band, Result
+from ..given.readings_start import READINGS, ReadingKey, read
+from ..given.start import Taken
 from ..scales import in_unit, scale
+from ..units import from_si, printed, si
 from .sensors.keyon import KELVIN, THROTTLE
 
 if TYPE_CHECKING:
     from ..worked import Worked
 
 
+Verdict = Literal["open", "in", "low", "high"]
+REASON = 12  # characters that a reason has at least
+
+
 class Expected(Result):
-    """A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual."""
+    """A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual. Of one that is taken: as it was typed, when, whether it lies in
+    its band, and how far it is off."""
 
     what: str
     band: Band | None
     shown: str
     worked_out: bool
+    key: str = ""
+    got: str = ""
+    when: str = ""
+    verdict: Verdict = "open"
+    off: str = ""
 
 
 class SheetStep(Result):
-    """A step of the first start as the sheet has it, and what was signed."""
+    """A step of the first start as the sheet has it, and what was signed. `signed` is the person's word; `done`, that it stands: a reading that is off asks for a reason."""
 
     number: int
     title: str
@@ -34,6 +47,9 @@ class SheetStep(Result):
     by: str
     when: str
     reading: str
+    signed: bool
+    why: str
+    off: list[str]
 
 
 class StartResult(Result):
@@ -60,20 +76,15 @@ def work_out(w: Worked) -> StartResult:
     steps = []
     for n, (title, cautions, do, expect, if_off) in enumerate(drafts):
         s = signed.get(str(n))
+        judged = [_judged(w, e, s.readings.get(cast(ReadingKey, e.key)) if s else None) for e in expect]
+        off = [f"{e.what}: {e.off}" for e in judged if e.verdict in ("low", "high")]
+        stands = bool(s and s.done) and (not off or len(s.why.strip() if s else "") >= REASON)
         steps.append(
             SheetStep(
-                number=n,
-                title=title,
-                cautions=cautions,
-                do=do,
-                expect=expect,
-                if_off=if_off,
-                done=bool(s and s.done),
-                by=s.by if s else "",
-                when=s.when if s else "",
-                reading=s.reading if s else "",
+                number=n, title=title, cautions=cautions, do=do, expect=judged, if_off=if_off, done=stands, by=s.by if s else "", when=s.when if s else "", reading=s.reading if s else "",
+                signed=bool(s and s.done), why=s.why if s else "", off=off,
             )
-        )
+        )  # fmt: skip
     return StartResult(steps=steps, done=sum(s.done for s in steps))
 
 
@@ -100,16 +111,47 @@ IDLE_VALVE = Band(5, 20, "%")
 LAMBDA_OFF = 0.05
 
 
-def _is(what: str, band: Band | None, more: str = "") -> Expected:
-    return _expected(what, band, more, worked_out=True)
+def _is(key: ReadingKey | None, what: str, band: Band | None, more: str = "") -> Expected:
+    return _expected(key, what, band, more, worked_out=True)
 
 
-def _usual(what: str, band: Band | None, more: str = "") -> Expected:
-    return _expected(what, band, more, worked_out=False)
+def _usual(key: ReadingKey | None, what: str, band: Band | None, more: str = "") -> Expected:
+    return _expected(key, what, band, more, worked_out=False)
 
 
-def _expected(what: str, band: Band | None, more: str, *, worked_out: bool) -> Expected:
-    return Expected(what=what, band=band, shown=" ".join(x for x in (str(band) if band else "", more) if x), worked_out=worked_out)
+def _expected(key: ReadingKey | None, what: str, band: Band | None, more: str, *, worked_out: bool) -> Expected:
+    shown = " ".join(x for x in (str(band) if band else "", more) if x)
+    return Expected(key=key or "", what=what, band=band, shown=shown, worked_out=worked_out)
+
+
+def _judged(w: Worked, expected: Expected, taken: Taken | None) -> Expected:
+    """A reading held against its band: a single figure has its own nearness, as it is measured."""
+    if taken is None or not expected.key or expected.band is None:
+        return expected
+    key = cast(ReadingKey, expected.key)
+    kind, band = READINGS[key], expected.band
+    value = read(key, taken.typed) if kind.dimension is None else from_si(read(key, taken.typed), band.unit)
+    low, high = band.low, band.high
+    if low is not None and low == high:
+        near = max(
+            kind.share * abs(low),
+            kind.within
+            if kind.dimension is None or band.unit == kind.unit
+            else from_si(si(f"{kind.within} {kind.unit}", kind.dimension), band.unit),
+        )
+        low, high = low - near, low + near
+    under, over = (low - value if low is not None else 0.0), (value - high if high is not None else 0.0)
+    verdict: Verdict = "low" if under > SAME else "high" if over > SAME else "in"
+    apart = max(under, over)
+    off = "" if verdict == "in" else f"{apart:.3g}{_behind(band.unit)} {'under' if verdict == 'low' else 'over'}"
+    return expected.model_copy(update={"got": taken.typed, "when": taken.when, "verdict": verdict, "off": off})
+
+
+def _behind(unit: str) -> str:
+    return "" if unit == "1" else f" {printed(unit)}"
+
+
+SAME = 1e-9  # by which a reading may miss the end of its band
 
 
 def _falls(w: Worked) -> Band:
@@ -170,9 +212,9 @@ def _go(w: Worked) -> Draft:
             "Local rules for fuel, noise and emissions checked; licensed person where they ask for one.",
         ],
         [
-            _usual("Battery, at rest, charger on", BATTERY_RESTED),
-            _is("Fuse in the pump circuit", *_fuse(w, "pump")),
-            _is("Fuse in the unit's feed", *_fuse(w, "unit")),
+            _usual("battery_rest", "Battery, at rest, charger on", BATTERY_RESTED),
+            _is("fuse_pump", "Fuse in the pump circuit", *_fuse(w, "pump")),
+            _is("fuse_unit", "Fuse in the unit's feed", *_fuse(w, "unit")),
         ],
         ["Flat battery: charge first. Never write the unit's memory on a flat battery."],
     )
@@ -195,9 +237,11 @@ def _key_on(w: Worked) -> Draft:
             "Its screen or link stays up.",
         ],
         [
-            _is("Permanent feed at the plug, below the battery", Band(None, round(unit.drop_v, 1), "V")),
-            _usual("Ignition feed, key on", FEED_RUN) if run is None else _is("Ignition feed, key on", Band(run, run, "V"), "as measured"),
-            _usual("Ground pin to battery minus", GROUND_PIN),
+            _is("feed_drop", "Permanent feed at the plug, below the battery", Band(None, round(unit.drop_v, 1), "V")),
+            _usual("ignition_feed", "Ignition feed, key on", FEED_RUN)
+            if run is None
+            else _is("ignition_feed", "Ignition feed, key on", Band(run, run, "V"), "as measured"),
+            _usual("ground_pin", "Ground pin to battery minus", GROUND_PIN),
         ],
         ["No volts: fuse, then relay, then the wire end to end under 0.5 Ω."],
     )
@@ -206,17 +250,27 @@ def _key_on(w: Worked) -> Draft:
 def _sensors(w: Worked) -> Draft:
     by_wire = w.build.air.by_wire is not None
     expect = [
-        _usual(f"{'Head' if _by_air(w) else 'Coolant'}, air and the air outside differ by", AGREE),
-        _usual("Throttle, pedal up", THROTTLE),
-        _usual("Throttle, pedal down", PEDAL_DOWN),
-        _usual("Engine speed", STILL),
+        _usual("agree", f"{'Head' if _by_air(w) else 'Coolant'}, air and the air outside differ by", AGREE),
+        _usual("throttle_up", "Throttle, pedal up", THROTTLE),
+        _usual("throttle_down", "Throttle, pedal down", PEDAL_DOWN),
+        _usual("speed_still", "Engine speed", STILL),
     ]
     if any(row.kind == "manifold_pressure" and row.state != "struck" for row in w.sensors.rows):
         still = w.sensors.still
-        expect.insert(1, _is("Manifold pressure, engine still", Band(round(still.low or 0.0), round(still.high or 0.0), "kPa"), "absolute"))
+        expect.insert(
+            1,
+            _is(
+                "manifold_still",
+                "Manifold pressure, engine still",
+                Band(round(still.low or 0.0), round(still.high or 0.0), "kPa"),
+                "absolute",
+            ),
+        )
     if w.sensors.coolant is not None:
         at_20 = round(w.sensors.coolant.at_20c_v, 2)
-        expect.append(_is(f"{'Head' if _by_air(w) else 'Coolant'} sensor's signal at {_degrees(w, ROOM)}", Band(at_20, at_20, "V")))
+        expect.append(
+            _is("coolant_signal", f"{'Head' if _by_air(w) else 'Coolant'} sensor's signal at {_degrees(w, ROOM)}", Band(at_20, at_20, "V"))
+        )
     return (
         "Sensors, engine off and cold",
         ["Oxygen sensor runs at several hundred degrees once heated: hands off."],
@@ -246,9 +300,9 @@ def _prime(w: Worked) -> Draft:
             "Eyes and nose on every joint from tank to rail and back. Then the return to the tank.",
         ],
         [
-            _is("Rail gauge, pump running, engine off", *_gauge(w, set_pa * (1 - GAUGE_OFF), set_pa * (1 + GAUGE_OFF))),
-            _is("Volts at the pump, about", Band(round(prime.volts, 1), round(prime.volts, 1), "V"), "on a rested battery"),
-            _usual("Loss in five minutes after it stops", _falls(w)),
+            _is("rail_prime", "Rail gauge, pump running, engine off", *_gauge(w, set_pa * (1 - GAUGE_OFF), set_pa * (1 + GAUGE_OFF))),
+            _is("pump_volts", "Volts at the pump, about", Band(round(prime.volts, 1), round(prime.volts, 1), "V"), "on a rested battery"),
+            _usual("loss_prime", "Loss in five minutes after it stops", _falls(w)),
         ],
         ["No pressure: is the pump turning, is it filled. Pressure falls off: check valve, regulator seat or a leaking injector."],
     )
@@ -266,20 +320,23 @@ def _crank(w: Worked) -> Draft:
     coils = _fuses(w, "Crank")
     oil = scale(w.build, w.units, "pressure")
     expect = [
-        _usual("Cranking speed, steady", CRANKING),
-        _usual("Oil pressure within 15 s of cranking", Band(round(oil.of(OIL_CRANKING), oil.digits), None, oil.unit)),
-        _usual("Volts at the unit", Band(CRANKING_UNIT, None, "V"))
+        _usual("speed_crank", "Cranking speed, steady", CRANKING),
+        _usual("oil_crank", "Oil pressure within 15 s of cranking", Band(round(oil.of(OIL_CRANKING), oil.digits), None, oil.unit)),
+        _usual("unit_crank", "Volts at the unit", Band(CRANKING_UNIT, None, "V"))
         if crank_v is None
-        else _is("Volts at the unit", Band(max(round(crank_v - 0.3, 1), CRANKING_UNIT), None, "V")),
+        else _is("unit_crank", "Volts at the unit", Band(max(round(crank_v - 0.3, 1), CRANKING_UNIT), None, "V")),
     ]
     if teeth is not None:
         expect.append(
             _is(
-                "Teeth seen in a turn", Band(teeth.teeth_per_turn, teeth.teeth_per_turn, "1"), f"of {teeth.teeth}, in step within two turns"
+                "teeth",
+                "Teeth seen in a turn",
+                Band(teeth.teeth_per_turn, teeth.teeth_per_turn, "1"),
+                f"of {teeth.teeth}, in step within two turns",
             )
         )
     if w.build.ignition.timed_by_unit:
-        expect.append(_usual("Light on number one, timing locked at 10°", LIGHT))
+        expect.append(_usual("light_locked", "Light on number one, timing locked at 10°", LIGHT))
     return (
         "Crank, injectors disabled",
         ["High voltage at coils and leads: do not touch them.", "Fan and belts turn: stand out of line with the fan."],
@@ -319,9 +376,10 @@ def _start(w: Worked) -> Draft:
             "Do not hold it wide open.",
         ],
         [
-            _usual("Catches after", CATCHES),
-            _usual("Oil pressure after", CATCHES, "or stop the engine"),
+            _usual("catches", "Catches after", CATCHES),
+            _usual("oil_start", "Oil pressure after", CATCHES, "or stop the engine"),
             _is(
+                "pulse_first",
                 f"First cranking pulse at {_degrees(w, ROOM)}, about",
                 Band(first, first, "ms"),
                 f"plus {w.injectors.dead_time['10'] * 1e3:.1f} ms dead time",
@@ -341,9 +399,9 @@ def _first_minute(w: Worked) -> Draft:
             "Look along every fuel joint again. Watch for smoke.",
         ],
         [
-            *([] if _stand(w) else [_usual("Charging", CHARGING)]),
-            _is("Rail gauge at idle", *_idle_gauge(w)),
-            _usual("Temperatures", None, "move upward"),
+            *([] if _stand(w) else [_usual("charging", "Charging", CHARGING)]),
+            _is("rail_first", "Rail gauge at idle", *_idle_gauge(w)),
+            _usual(None, "Temperatures", None, "move upward"),
         ],
         ["Leak: key off at once."] if _stand(w) else ["No charge: exciter lamp or its wire. Leak: key off at once."],
     )
@@ -355,17 +413,18 @@ def _warm(w: Worked) -> Draft:
     rail, psi = _idle_gauge(w)
     lower = ", lower than engine off is right" if w.build.fuel.regulator.reference == "manifold" else ""
     expect = [
-        _is("Idle speed", Band(idle, idle, "rpm")),
-        _is("Rail gauge at idle", rail, f"{psi}{lower}"),
-        _is("Injector pulse at idle, effective, about", Band(pulse, pulse, "ms")),
-        _is("Lambda at idle", Band(round(lam - LAMBDA_OFF, 2), round(lam + LAMBDA_OFF, 2), "1")),
+        _is("speed_idle", "Idle speed", Band(idle, idle, "rpm")),
+        _is("rail_idle", "Rail gauge at idle", rail, f"{psi}{lower}"),
+        _is("pulse_idle", "Injector pulse at idle, effective, about", Band(pulse, pulse, "ms")),
+        _is("lambda_idle", "Lambda at idle", Band(round(lam - LAMBDA_OFF, 2), round(lam + LAMBDA_OFF, 2), "1")),
     ]
     if w.build.air.by_wire is None:
-        expect.append(_usual("Air valve", IDLE_VALVE, "of its range"))
+        expect.append(_usual("air_valve", "Air valve", IDLE_VALVE, "of its range"))
     if w.tune.load_signal == "manifold_pressure":
         expect.insert(
             1,
             _is(
+                "manifold_idle",
                 "Manifold pressure at idle",
                 Band(round(e.idle_manifold_pressure_pa / 1e3 - 5), round(e.idle_manifold_pressure_pa / 1e3 + 8), "kPa"),
                 "absolute",
@@ -397,11 +456,12 @@ def _shut_down(w: Worked) -> Draft:
         ["Key off: engine stops at once, pump stops.", "Look at every joint once more.", "Save the unit's file as a new revision."],
         [
             _is(
+                None,
                 "Pump after key off",
                 None,
                 "silent" if w.build.fuel.pump.control != "key" else "silent; it is fed from the key in this build",
             ),
-            _usual("Loss in five minutes", _falls(w)),
+            _usual("loss_off", "Loss in five minutes", _falls(w)),
         ],
         ["Runs on: exciter or relay feeds back into the ignition feed."],
     )

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // One step of the first start: caution first, then what to do, what to expect, and the signature.
 import { IconCheck } from "@tabler/icons-vue";
-import { ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
 import type { SheetStep } from "@/api/types";
 import Told from "@/parts/Told.vue";
 import { useBuild } from "@/stores/build";
 import { useSettings } from "@/stores/settings";
+import StepReading from "./StepReading.vue";
 
 const props = defineProps<{ step: SheetStep; blocked: boolean }>();
 const store = useBuild();
@@ -20,11 +21,15 @@ watch(
   },
 );
 
+const why = ref(props.step.why);
+const REASON = 12; // characters that a reason has at least
+const reasoned = computed(() => !props.step.off.length || why.value.trim().length >= REASON);
 function sign(done: boolean): void {
   if (done && !settings.who && by.value.trim()) settings.who = by.value.trim();
   const when = done ? new Date().toISOString().slice(0, 16).replace("T", " ") : "";
-  const value = { done, by: done ? by.value.trim() : "", when, reading: reading.value.trim() };
-  void store.set(`/start/steps/${props.step.number}`, value);
+  const at = `/start/steps/${props.step.number}`;
+  const parts = { by: done ? by.value.trim() : "", when, reading: reading.value.trim(), why: done ? why.value.trim() : "", done };
+  void store.edit(Object.entries(parts).map(([key, value]) => ({ op: "add" as const, path: `${at}/${key}`, value })));
 }
 </script>
 
@@ -47,19 +52,28 @@ function sign(done: boolean): void {
           }}</span><Told :text="d" />
         </li>
       </ul>
-      <dl>
-        <div v-for="e in step.expect" :key="e.what" class="flex items-baseline justify-between gap-3 border-b border-hair py-1">
-          <dt class="leading-tight"><Told :text="e.what" /></dt>
-          <dd class="text-right font-semibold tabular-nums">
-            {{ e.shown }}<span v-if="!e.worked_out" class="ml-1 text-[0.75rem] font-normal text-soft">usual</span>
-          </dd>
-        </div>
-      </dl>
+      <div>
+        <StepReading v-for="e in step.expect" :key="e.what" :step="step.number" :expected="e" />
+      </div>
     </div>
     <p v-for="t in step.if_off" :key="t" class="mt-1.5 text-[0.92rem] text-soft">If it is off: <Told :text="t" /></p>
+    <div v-if="step.off.length" class="mt-2 border-l-[6px] border-spark bg-wash px-3 py-2" role="group" aria-label="Off">
+      <p class="font-semibold">{{ step.off.join("; ") }}.</p>
+      <label class="mt-1 block text-[0.9rem]"
+        >Mend it first. To sign all the same, say why
+        <textarea
+          v-model="why"
+          rows="2"
+          maxlength="600"
+          class="mt-1 block w-full border border-line bg-sheet p-2 text-ink"
+          :readonly="store.readOnly"
+        ></textarea>
+      </label>
+      <p v-if="step.signed && !step.done" class="mt-1">Signed by {{ step.by }}; it does not stand without a reason.</p>
+    </div>
     <div class="no-print mt-2.5 flex flex-wrap items-end gap-2">
       <label class="text-[0.85rem] text-soft"
-        >Reading<input
+        >Notes<input
           v-model="reading"
           maxlength="200"
           :readonly="store.readOnly"
@@ -72,7 +86,13 @@ function sign(done: boolean): void {
           :readonly="store.readOnly"
           class="block h-11 w-40 border border-line bg-sheet px-2 text-ink"
       /></label>
-      <button v-if="!step.done" type="button" class="btn btn-main" :disabled="store.readOnly || blocked || !by.trim()" @click="sign(true)">
+      <button
+        v-if="!step.done"
+        type="button"
+        class="btn btn-main"
+        :disabled="store.readOnly || blocked || !by.trim() || !reasoned"
+        @click="sign(true)"
+      >
         Done, sign
       </button>
       <button v-else type="button" class="btn" :disabled="store.readOnly" @click="sign(false)">Take it back</button>
