@@ -10,6 +10,7 @@ from uphill_spark.core.errors import BuildError, UnitError
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.given.readings_start import READINGS, read, with_unit
 from uphill_spark.core.plan import evaluate
+from uphill_spark.core.ripple import describe
 
 
 def step(number: int, changes: dict[str, Any] | None = None, **readings: str) -> Any:
@@ -100,6 +101,25 @@ class Taken(unittest.TestCase):
             beyond = f"{kind.high * 1.01 + 1:g} {kind.unit}" if kind.unit != "1" else f"{kind.high * 1.01 + 1:g}"
             with self.assertRaises(UnitError):
                 read(key, beyond)
+
+
+class InWords(unittest.TestCase):
+    def test_readings_and_signatures_are_told_as_what_they_are(self) -> None:
+        doc = document("tern")
+
+        def said(*patch: dict[str, Any]) -> str:
+            return describe(doc, apply_edit(doc, list(patch))[1])
+
+        at = "/start/steps/3"
+        reading = {"op": "add", "path": f"{at}/readings/rail_prime/typed", "typed": "300"}
+        parents = [
+            {"op": "add", "path": p, "value": {}} for p in ("/start", "/start/steps", at, f"{at}/readings", f"{at}/readings/rail_prime")
+        ]
+        when = {"op": "add", "path": f"{at}/readings/rail_prime/when", "value": "2026-11-27 10:00"}
+        self.assertEqual(said(*parents, when, reading), "Step 3, rail prime: 300 kPa")
+        sign = [{"op": "add", "path": f"{at}/{key}", "value": value} for key, value in (("by", "Ada"), ("done", True))]
+        self.assertEqual(said(*parents[:3], *sign), "Step 3 signed by Ada")
+        self.assertEqual(said(*parents[:3], {"op": "add", "path": f"{at}/done", "value": False}), "Step 3: signature taken back")
 
 
 class Signed(unittest.TestCase):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any, Literal, cast
 
 from .figures import Result
@@ -142,7 +143,7 @@ def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
     told = [op for op in patch if not op["path"].startswith("/marks")]
     if not told:
         return "Marked as sure" if any(op["op"] == "remove" for op in patch) else "Marked"
-    strung = _strung(before, told) or _tuned(before, told)
+    strung = _strung(before, told) or _tuned(before, told) or _stepped(told)
     if strung:
         return strung
     carried = [op for op in told[1:] if put_in_pencil(op["path"], patch)]
@@ -221,6 +222,29 @@ def _tuned(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
         else:
             words.append(f"{label(path)} {_brief(value)}")
     return "; ".join(words[:_NAMED])
+
+
+_READING = re.compile(r"/start/steps/(?P<step>\d)/readings/(?P<key>[a-z_]+)(/typed)?")
+_SIGNED = re.compile(r"/start/steps/(?P<step>\d)/done")
+
+
+def _stepped(told: list[dict[str, Any]]) -> str:
+    """A reading taken at a step of the first start, or a step signed, in words. Empty for any other change."""
+    told = [op for op in told if op.get("value") != {}]  # what has to be there before something can be put in it
+    if not all(op["path"].startswith("/start/steps/") for op in told):
+        return ""
+    for op in reversed(told):
+        if (found := _READING.fullmatch(op["path"])) and (op["op"] == "remove" or isinstance(op.get("value"), str)):
+            what = f"Step {found['step']}, {found['key'].replace('_', ' ')}"
+            return f"{what} taken out" if op["op"] == "remove" else f"{what}: {op['value']}"
+        if found := _SIGNED.fullmatch(op["path"]):
+            by = next((o.get("value") for o in told if o["path"] == f"/start/steps/{found['step']}/by"), "")
+            return (
+                f"Step {found['step']} signed{f' by {by}' if by else ''}"
+                if op.get("value")
+                else f"Step {found['step']}: signature taken back"
+            )
+    return ""
 
 
 def _cells(path: str, old: Any, new: Any) -> str:

@@ -151,7 +151,7 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
         </ol>
         <StepCard :key="step.number" :step="step" :blocked="open.length > 0" />
       </template>
-      <div class="hidden print:block"><StepCard v-for="s in steps" :key="s.number" :step="s" :blocked="open.length > 0" /></div>
+      <div class="hidden print:block"><StepCard v-for="s in steps" :key="s.number" :step="s" :blocked="open.length > 0" printed /></div>
     </section>
   </div>
 </template>

@@ -8,7 +8,7 @@ import { useBuild } from "@/stores/build";
 import { useSettings } from "@/stores/settings";
 import StepReading from "./StepReading.vue";
 
-const props = defineProps<{ step: SheetStep; blocked: boolean }>();
+const props = defineProps<{ step: SheetStep; blocked: boolean; printed?: boolean }>();
 const store = useBuild();
 const settings = useSettings();
 const by = ref(props.step.by || settings.who);
@@ -35,7 +35,7 @@ function sign(done: boolean): void {
 
 <template>
   <article
-    :id="`f/start/steps/${step.number}`"
+    :id="printed ? undefined : `f/start/steps/${step.number}`"
     class="break-inside-avoid border-t-2 border-ink pt-3 pb-5"
     :aria-label="`Step ${step.number}, ${step.title}`"
   >
@@ -53,13 +53,13 @@ function sign(done: boolean): void {
         </li>
       </ul>
       <div>
-        <StepReading v-for="e in step.expect" :key="e.what" :step="step.number" :expected="e" />
+        <StepReading v-for="e in step.expect" :key="e.what" :step="step.number" :expected="e" :printed="printed" />
       </div>
     </div>
     <p v-for="t in step.if_off" :key="t" class="mt-1.5 text-[0.92rem] text-soft">If it is off: <Told :text="t" /></p>
     <div v-if="step.off.length" class="mt-2 border-l-[6px] border-spark bg-wash px-3 py-2" role="group" aria-label="Off">
       <p class="font-semibold">{{ step.off.join("; ") }}.</p>
-      <label class="mt-1 block text-[0.9rem]"
+      <label v-if="!printed" class="mt-1 block text-[0.9rem]"
         >Mend it first. To sign all the same, say why
         <textarea
           v-model="why"
@@ -71,7 +71,7 @@ function sign(done: boolean): void {
       </label>
       <p v-if="step.signed && !step.done" class="mt-1">Signed by {{ step.by }}; it does not stand without a reason.</p>
     </div>
-    <div class="no-print mt-2.5 flex flex-wrap items-end gap-2">
+    <div v-if="!printed" class="no-print mt-2.5 flex flex-wrap items-end gap-2">
       <label class="text-[0.85rem] text-soft"
         >Notes<input
           v-model="reading"

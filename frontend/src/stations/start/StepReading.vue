@@ -6,7 +6,7 @@ import SeverityMark from "@/parts/SeverityMark.vue";
 import Told from "@/parts/Told.vue";
 import { useBuild } from "@/stores/build";
 
-const props = defineProps<{ step: number; expected: SheetStep["expect"][number] }>();
+const props = defineProps<{ step: number; expected: SheetStep["expect"][number]; printed?: boolean }>();
 const store = useBuild();
 const at = computed(() => `/start/steps/${props.step}/readings/${props.expected.key}`);
 const typed = ref("");
@@ -31,16 +31,13 @@ function keep(): void {
 </script>
 
 <template>
-  <div class="border-b border-hair py-1.5" :data-reading="expected.key">
-    <div class="flex flex-wrap items-center justify-between gap-x-3 gap-y-1">
-      <span :id="`r-${step}-${expected.key}`" class="min-w-40 flex-1 leading-tight"><Told :text="expected.what" /></span>
-      <span class="text-right font-semibold tabular-nums"
-        >{{ expected.shown }}<span v-if="!expected.worked_out" class="ml-1 text-[0.75rem] font-normal text-soft">usual</span></span
-      >
+  <div class="border-b border-hair py-1.5" :data-reading="printed ? undefined : expected.key">
+    <div class="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3">
+      <span :id="printed ? undefined : `r-${step}-${expected.key}`" class="leading-tight"><Told :text="expected.what" /></span>
       <input
-        v-if="expected.key && expected.band"
+        v-if="expected.key && expected.band && !printed"
         v-model="typed"
-        class="no-print num h-12 w-32 border border-line bg-sheet px-2 text-right text-[1.2rem]"
+        class="no-print num row-span-2 h-12 w-32 border border-line bg-sheet px-2 text-right text-[1.2rem]"
         inputmode="decimal"
         autocomplete="off"
         maxlength="40"
@@ -51,6 +48,9 @@ function keep(): void {
         @change="keep"
         @keydown.enter="keep"
       />
+      <span class="font-semibold tabular-nums"
+        >{{ expected.shown }}<span v-if="!expected.worked_out" class="ml-1 text-[0.75rem] font-normal text-soft">usual</span></span
+      >
     </div>
     <p v-if="trouble" role="alert" class="text-right text-[0.9rem]">{{ trouble }}</p>
     <p
@@ -59,7 +59,8 @@ function keep(): void {
       :class="{ 'font-semibold': off }"
       role="status"
     >
-      <SeverityMark :severity="off ? 'sort_out' : 'sound'" />{{ off ? expected.off : "as it should be" }}
+      <SeverityMark :severity="off ? 'sort_out' : 'sound'" /><span v-if="printed">{{ expected.got }}, </span
+      >{{ off ? expected.off : "as it should be" }}
     </p>
   </div>
 </template>

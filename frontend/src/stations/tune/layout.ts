@@ -1,8 +1,8 @@
 // Where the cells of a grid lie on its sheet [px].
 import type { Landmark, Table } from "@/api/types";
 
-export const HEIGHT = 446;
-export const SLICE = 74;
+export const HEIGHT = 418;
+export const SLICE = 58;
 export const LEFT = 62;
 const BOTTOM = 52;
 const ABOVE = 14;
