@@ -16,6 +16,9 @@ const worked = computed(() => {
   const [i, j] = [g.load.indexOf(props.table.y[props.chosen.toRow]!), g.rpm.indexOf(props.table.x[props.chosen.toColumn]!)];
   return i < 0 || j < 0 ? null : { i, j };
 });
+/** Spark beyond what anybody types in is told as such. */
+const REACH = 50; // deg
+const reach = (degrees: number) => (degrees > REACH ? `over ${REACH}°` : `${degrees}°`);
 const RULES: Record<string, string> = {
   b: "two degrees before the best spark",
   k: "three degrees before the spark that knocks",
@@ -38,8 +41,8 @@ const rows = computed(() => {
       ? [
           [
             "Worked engine",
-            `best ${g.best_deg[w.i]![w.j]}°`,
-            `${knock == null ? "does not knock" : `knocks from ${knock}°`}, ${Math.round(g.residual[w.i]![w.j]! * 100)} % of the last burn left`,
+            `best ${reach(g.best_deg[w.i]![w.j]!)}`,
+            `${knock == null ? "does not knock" : `knocks from ${reach(knock)}`}, ${Math.round(g.residual[w.i]![w.j]! * 100)} % of the last burn left`,
           ],
         ]
       : []),

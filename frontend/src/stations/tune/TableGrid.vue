@@ -26,7 +26,7 @@ const at = (width: number) => grid(width, props.table);
 const across = (width: number) => {
   const s = scaleLinear()
     .domain([low.value, high.value])
-    .range([SLICE + 4, 16]);
+    .range([SLICE - 10, 14]);
   return (
     line<number>()
       .x((_, j) => at(width).cx(j))
