@@ -42,6 +42,9 @@ def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[floa
     grid = lanes(c, np.linspace(500, 6000, 16).tolist(), np.linspace(20, 105, 16).tolist())
     table.row("cycle: 16 x 16 cells worked, one core", 1000.0, median(lambda: work(c, grid), 3))
     table.row("cycle: engine of the Tern worked, with its doubt", 30_000.0, median(lambda: answer("cycle", trial(document("tern"))), 1))
+    table.row(
+        "rehearsal: 256 starts and six changes tried, Tern", 60_000.0, median(lambda: answer("rehearsal", trial(document("tern"))), 1)
+    )
     shot = io.BytesIO()
     Image.effect_noise((4000, 3000), 40).convert("RGB").save(shot, "JPEG", quality=80)
     table.row("photograph of 12 megapixels made ready to keep, median", None, median(lambda: photo.read(shot.getvalue()), 3))

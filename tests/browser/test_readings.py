@@ -52,5 +52,18 @@ class Readings(BrowserCase):
         expect(page.get_by_text(re.compile("Step 3 signed by Ada")).first).to_be_visible()
 
 
+class Rehearsed(BrowserCase):
+    works = True
+
+    def test_the_first_start_is_rehearsed_and_what_helps_is_told(self) -> None:
+        page = self.open(f"{self.car('tern')}/start/rehearsal")
+        expect(page.get_by_test_id("catch")).to_contain_text(re.compile(r"^(9\d|100) %"), timeout=120_000)
+        expect(page.get_by_role("region", name="What it hangs on").get_by_role("row")).to_have_count(6)
+        expect(page.get_by_role("img", name=re.compile("^Starts that catch and idle: .* of "))).to_be_visible()
+        expect(page.get_by_role("region", name="Tried")).to_contain_text("Cranking fuel + 20 %")
+        page.reload()
+        expect(page.get_by_test_id("catch")).to_be_visible()  # kept, not worked again
+
+
 if __name__ == "__main__":
     unittest.main()

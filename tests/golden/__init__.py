@@ -17,7 +17,7 @@ import numpy as np
 from pydantic import BaseModel
 
 from uphill_spark import demo
-from uphill_spark.core.asked import ASKED, Trial, answer
+from uphill_spark.core.asked import ASKED, LONG, Trial, answer
 from uphill_spark.core.circuit.states import ORDER
 from uphill_spark.core.equilibrium import _Balance
 from uphill_spark.core.fresh import new_document
@@ -118,7 +118,7 @@ def said(name: str) -> str:
         lines += [f"  {load}: {circuit.across(load, state):.4f} V, {circuit.drawn(load, state):.4f} A" for load in circuit.loads]
     trial = Trial(doc, stands)
     for subject in ASKED:
-        if subject == "cycle":  # seconds a car: its own tests hold it by physics
+        if subject in LONG:  # seconds a car: their own tests hold them by physics
             continue
         if (found := answer(subject, trial)) is not None:
             lines += summed(f"asked {subject}", found)

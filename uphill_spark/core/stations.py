@@ -206,6 +206,7 @@ STATIONS: tuple[Station, ...] = (
         "start", "First start", "What stands between here and the key?", 4, findings=("temporary",), sections=("start",), minutes=15,
         benches=(
             Bench("steps", "Steps", "One step at a time, with the figures to expect.", ("/start/steps",)),
+            Bench("rehearsal", "Rehearsal", "Would it start, and what does that hang on?"),
             Bench("temporary", "Temporary fits", "What is fitted for now, and must be undone?", ("/start/temporary",), None, {"temporary": "Temporary fits"}),
         ),
     ),

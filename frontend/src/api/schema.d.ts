@@ -8808,7 +8808,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer: components["schemas"]["FuelDepth"] | components["schemas"]["CycleDepth"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
+            answer: components["schemas"]["FuelDepth"] | components["schemas"]["CycleDepth"] | components["schemas"]["Rehearsal"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
             /**
              * Why
              * @default
@@ -9113,6 +9113,20 @@ export interface components {
             guesses: components["schemas"]["Guess"][];
         };
         /**
+         * Hangs
+         * @description A doubt, and how much the outcome hangs on it (correlation, 0 to 1), with its sign: more of it helps or harms.
+         */
+        Hangs: {
+            /** Key */
+            key: string;
+            /** Word */
+            word: string;
+            /** Share */
+            share: number;
+            /** Helps */
+            helps: boolean;
+        };
+        /**
          * Item
          * @description One line of the list.
          */
@@ -9147,6 +9161,39 @@ export interface components {
         Questions: {
             /** Questions */
             questions: components["schemas"]["Question"][];
+        };
+        /**
+         * Rehearsal
+         * @description What came of all starts: shares that catch, and that idle in bounds; seconds to catch (middle, and of nine in ten); what goes wrong, in words with its share; a chart; what it hangs on; what was tried.
+         */
+        Rehearsal: {
+            /** Runs */
+            runs: number;
+            /** Catch */
+            catch: number;
+            /** Idle */
+            idle: number;
+            /** Cold Idle */
+            cold_idle: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Seconds P90 */
+            seconds_p90: number | null;
+            /** Troubles */
+            troubles: [
+                string,
+                number
+            ][];
+            /** Closest */
+            closest: string;
+            /** Chart */
+            chart: components["schemas"]["Square"][];
+            /** Hangs */
+            hangs: components["schemas"]["Hangs"][];
+            /** Tried */
+            tried: components["schemas"]["Tried"][];
+            /** Blocked */
+            blocked: string;
         };
         /**
          * Shape
@@ -9212,6 +9259,24 @@ export interface components {
             volts: number[];
         };
         /**
+         * Square
+         * @description Starts between two temperatures [degC] and two battery voltages at rest [V]: how many, and how many of them caught and idled.
+         */
+        Square: {
+            /** Cold */
+            cold: number;
+            /** Warm */
+            warm: number;
+            /** Low V */
+            low_v: number;
+            /** High V */
+            high_v: number;
+            /** Runs */
+            runs: number;
+            /** Good */
+            good: number;
+        };
+        /**
          * Traces
          * @description Pressure in the cylinder [kPa] of each cell, rows by load, over the angle [deg after top] from the inlet's closing to the exhaust's opening, with the spark that was used.
          */
@@ -9220,6 +9285,20 @@ export interface components {
             degrees: number[];
             /** Kpa */
             kpa: number[][][];
+        };
+        /**
+         * Tried
+         * @description A change that was tried: the share that catches and idles with it, against as it is, of all and of the coldest third.
+         */
+        Tried: {
+            /** Key */
+            key: string;
+            /** Word */
+            word: string;
+            /** Good */
+            good: number;
+            /** Cold */
+            cold: number;
         };
         /**
          * TriggerDepth
@@ -12238,7 +12317,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -12290,7 +12369,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -12346,7 +12425,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };

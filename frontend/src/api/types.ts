@@ -82,6 +82,7 @@ export type Readings = Record<string, [number, string] | [number, string, string
 export interface Asked {
   fuel: FuelDepth;
   cycle: CycleDepth;
+  rehearsal: S["Rehearsal"];
   trigger: TriggerDepth;
   turns: S["Turns"];
   guesses: S["Guesses"];

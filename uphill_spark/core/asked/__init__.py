@@ -11,10 +11,11 @@ from typing import Literal, get_args
 
 from ..figures import Result
 from ..worked import Worked
-from . import cycle, fuel, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
+from . import cycle, fuel, rehearsal, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
 from .cycle import CycleDepth
 from .fuel import FuelDepth
 from .guesses import Guesses, guesses
+from .rehearsal import Rehearsal
 from .trial import Trial, Tried, under_the_hand
 from .trigger import TriggerDepth
 from .turns import Turns, turns, with_turns
@@ -29,6 +30,7 @@ __all__ = [
     "Guesses",
     "Long",
     "Questions",
+    "Rehearsal",
     "Subject",
     "Trial",
     "Tried",
@@ -39,9 +41,9 @@ __all__ = [
     "with_turns",
 ]
 
-#: What can be asked: a station looked at longer, the engine worked from its measures, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
+#: What can be asked: a station looked at longer, the engine worked from its measures, the first start rehearsed, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
 Subject = Literal[
-    "fuel", "cycle", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"
+    "fuel", "cycle", "rehearsal", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"
 ]
 
 
@@ -51,7 +53,7 @@ class Questions(Result):
     questions: list[Question]
 
 
-Answer = FuelDepth | CycleDepth | TriggerDepth | Turns | Guesses | Questions
+Answer = FuelDepth | CycleDepth | Rehearsal | TriggerDepth | Turns | Guesses | Questions
 
 
 def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
@@ -61,6 +63,7 @@ def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
 ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
     "fuel": fuel.look_deeper,
     "cycle": cycle.look_deeper,
+    "rehearsal": rehearsal.look_deeper,
     "trigger": lambda trial: trigger.look_deeper(trial.build),
     "turns": turns,
     "guesses": guesses,
@@ -83,7 +86,10 @@ class Long:
 
 
 #: Of what can be asked, what is worked beside the web process and kept by what it rests on.
-LONG: dict[Subject, Long] = {"cycle": Long(cycle.rests_on, cycle.look_deeper)}
+LONG: dict[Subject, Long] = {
+    "cycle": Long(cycle.rests_on, cycle.look_deeper),
+    "rehearsal": Long(rehearsal.rests_on, rehearsal.look_deeper),
+}
 
 
 def answer(subject: Subject, trial: Trial) -> Answer | None:

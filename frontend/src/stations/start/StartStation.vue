@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { IconCheck, IconPrinter } from "@tabler/icons-vue";
-import { computed, inject, ref } from "vue";
+import { computed, defineAsyncComponent, inject, ref } from "vue";
 import { RouterLink, useRoute } from "vue-router";
 import { api } from "@/api/client";
 import SnagCard from "@/parts/SnagCard.vue";
@@ -12,6 +12,7 @@ import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
 import StepCard from "./StepCard.vue";
 
+const RehearsalBench = defineAsyncComponent(() => import("./RehearsalBench.vue"));
 const store = useBuild();
 const overrule = inject(OVERRULE, () => undefined);
 const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds));
@@ -26,7 +27,7 @@ const route = useRoute();
 const { benches } = useCatalogue();
 const bench = computed(() => {
   const led = /^#f\/start\/(steps|temporary)/.exec(route.hash)?.[1];
-  return led ?? (["steps", "temporary"].includes(String(route.params.bench)) ? String(route.params.bench) : "overview");
+  return led ?? (["steps", "rehearsal", "temporary"].includes(String(route.params.bench)) ? String(route.params.bench) : "overview");
 });
 /** What bars moving, and the road, though not starting where the car stands. */
 const GATES = [
@@ -119,6 +120,8 @@ const sheet = computed(() => `${api.paper(store.id, "start-sheet.pdf")}?revision
           </li>
         </ol>
       </template>
+
+      <RehearsalBench v-else-if="bench === 'rehearsal'" />
 
       <FieldGroup
         v-else-if="bench === 'temporary'"

@@ -1,0 +1,129 @@
+"""The engine of the stand-in: a mean-value model from starter to idle.
+
+Air is filled and emptied through the manifold, fuel wets the wall and dries off it, what burns turns the crank against compression's losses, friction and the starter's help. Sources:
+Hendricks and Sorenson, SAE 900616 (mean-value engine); Aquino, SAE 810494 (fuel on the wall); Heywood, ch. 9.4 (limits of burning), 13 (friction), 14 (filling).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from ..physics import air
+from ..physics.air import R_AIR, Array
+
+STEP = 0.01  # s
+INERTIA = (0.06, 45.0)  # kg m2, and for each m3 of displacement: crank, flywheel and clutch
+GROSS = 0.335  # share of the fuel's heat that is work on the piston with the best spark, before pumping and friction, at idle speeds (Heywood, ch. 5.8)
+SPARK_HALVES = 45.0  # deg off the best spark at which half of that is left
+#: Lambda at which the whole charge burns, and at which nothing does, lean and rich (Heywood, ch. 9.4.2).
+LEAN, RICH = (1.18, 1.45), (0.62, 0.42)
+RESIDUAL = (0.40, 0.55)  # share of residual from where burning falls off, and where nothing burns
+FRICTION = (0.75e5, 25.0)  # Pa at standstill, and Pa for each rpm, of a warm engine (Heywood, ch. 13.6, motored)
+COLD_OIL, COLD_FALLS = 1.5, 38.0  # times as much more at 0 degC, K in which that falls to a third
+ALTERNATOR_W = 250.0  # taken off the crank once it charges
+#: Share of petrol that is vapour when it burns, by coolant [degC]: what warm-up fuel makes up for.
+VAPOUR_AT, VAPOUR = (-20.0, 0.0, 20.0, 40.0, 60.0, 75.0), (0.62, 0.72, 0.83, 0.91, 0.96, 1.0)
+FREE_RPM, STALL_TORQUE = (
+    300.0,
+    62.0,
+)  # of a starter geared to a crank at 12.5 V and 20 degC: rpm without load, N m for each litre at standstill
+RESTED = 12.5  # V at which those hold
+SAGS = 0.9  # of a battery that rests lower, what is missing at the posts while it cranks
+COLD_BATTERY = 0.012  # of its torque, that a starter loses for each K under 20 degC: battery and its acid
+
+
+@dataclass(frozen=True, slots=True)
+class Car:
+    """What is the same in every lane: displacement [m3], air before the engine [Pa], heat of the fuel [J/kg] and its stoichiometric ratio, share of cylinders that fire in their turn, the opening [m2] with which a warm
+    engine holds its idle, and its share that does not pass the valve."""
+
+    displacement: float
+    ambient_pa: float
+    heating: float
+    stoich: float
+    fires: Array | float
+    idle_m2: float
+    wets: Array
+    dries_s: Array
+    wall_at: Array
+
+    @property
+    def inertia(self) -> float:
+        """Of crank, flywheel and clutch [kg m2]."""
+        return INERTIA[0] + INERTIA[1] * self.displacement
+
+
+@dataclass(slots=True)
+class Lanes:
+    """State of each lane: revolutions [1/s], manifold [Pa], fuel on the wall [kg], coolant [degC], battery at rest [V]; whether the starter turns; mixture of the last charge; how well it burned (share)."""
+
+    rev_s: Array
+    manifold_pa: Array
+    film_kg: Array
+    coolant: Array
+    rested_v: Array
+    starter: Array
+    lamda: Array
+    burned: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Filled:
+    """What the engine itself does at a speed and a load: filling (share), residual (share), best spark [deg before top]."""
+
+    filling: Array
+    residual: Array
+    best_deg: Array
+
+
+def burns(lamda: Array, residual: Array) -> Array:
+    """Share of a charge that burns over its mixture and residual: all of it in the middle, nothing beyond the limits."""
+    lean = np.clip((LEAN[1] - lamda) / (LEAN[1] - LEAN[0]), 0.0, 1.0)
+    rich = np.clip((lamda - RICH[1]) / (RICH[0] - RICH[1]), 0.0, 1.0)
+    left = np.clip((RESIDUAL[1] - residual) / (RESIDUAL[1] - RESIDUAL[0]), 0.0, 1.0)
+    return np.asarray(lean * rich * left, dtype=np.float64)
+
+
+def friction(rev_s: Array, coolant: Array) -> Array:
+    """Mean effective pressure of friction [Pa] over speed and coolant [degC]: oil that is cold is stiff."""
+    warm = FRICTION[0] + FRICTION[1] * rev_s * 60
+    return np.asarray(warm * (1 + COLD_OIL * np.exp(-np.clip(coolant, -40, 120) / COLD_FALLS)), dtype=np.float64)
+
+
+def starter(car: Car, lanes: Lanes) -> Array:
+    """Torque of the starter at the crank [N m]: straight from standstill to its free speed, by what the battery has."""
+    strength = np.clip(lanes.rested_v / RESTED, 0.0, 1.2) ** 2 * np.clip(1 - COLD_BATTERY * (20 - lanes.coolant), 0.3, 1.1)
+    free = FREE_RPM / 60 * np.clip(lanes.rested_v / RESTED, 0.0, 1.2)
+    pull = STALL_TORQUE * car.displacement * 1e3 * strength * np.clip(1 - lanes.rev_s / free, 0.0, 1.0)
+    return np.asarray(np.where(lanes.starter > 0, pull, 0.0), dtype=np.float64)
+
+
+def step(car: Car, lanes: Lanes, filled: Filled, opening_m2: Array, fuel_kg: Array, spark_deg: Array, charge_k: Array) -> None:
+    """One step on, in place. `fuel_kg` is what is sprayed for one cylinder and cycle, times all cylinders; `opening_m2` what air has to pass; `charge_k` the air's temperature [K]."""
+    turns = lanes.rev_s * STEP / 2  # cycles of the engine in a step
+    density = lanes.manifold_pa / (R_AIR * charge_k)
+    air_kg = filled.filling * density * car.displacement  # a cycle, all cylinders
+    ratio = np.clip(lanes.manifold_pa / car.ambient_pa, 0.05, 1.0)
+    came = air.orifice_flow(opening_m2, car.ambient_pa, 293.15, ratio) * STEP
+    lanes.manifold_pa = np.clip(
+        lanes.manifold_pa + (came - air_kg * turns) * R_AIR * charge_k / car.displacement, 8e3, car.ambient_pa
+    )  # a plenum as large as the engine
+    wets = np.interp(lanes.coolant, car.wall_at, car.wets)
+    dries = np.interp(lanes.coolant, car.wall_at, car.dries_s)
+    off = lanes.film_kg * np.clip(STEP / dries, 0.0, 1.0)
+    lanes.film_kg = lanes.film_kg - off + wets * fuel_kg * turns
+    breathes = np.maximum(turns, 1e-9)
+    in_kg = (1 - wets) * fuel_kg + off / breathes * (turns > 1e-9)
+    vapour = np.interp(lanes.coolant, VAPOUR_AT, VAPOUR)
+    lanes.lamda = np.clip(air_kg / np.maximum(in_kg * vapour * car.stoich, 1e-12), 0.05, 20.0)
+    lanes.burned = burns(lanes.lamda, filled.residual)
+    heat = np.minimum(in_kg * vapour, air_kg / car.stoich) * car.heating
+    spark = np.exp2(-(((spark_deg - filled.best_deg) / SPARK_HALVES) ** 2))
+    work = GROSS * heat * lanes.burned * spark * car.fires  # of a cycle
+    lost = (friction(lanes.rev_s, lanes.coolant) + (car.ambient_pa - lanes.manifold_pa)) * car.displacement
+    turning = lanes.rev_s > 0.05
+    torque = (work - np.where(turning, lost, 0.0)) / (4 * np.pi) + starter(car, lanes)
+    torque = torque - np.where((lanes.rev_s > 8.0) & (lanes.starter <= 0), ALTERNATOR_W / (2 * np.pi * np.maximum(lanes.rev_s, 1.0)), 0.0)
+    lanes.rev_s = np.clip(lanes.rev_s + torque / car.inertia / (2 * np.pi) * STEP, 0.0, 150.0)
