@@ -29,7 +29,7 @@ from .trial import Trial
 RUNS, SEED = 256, 7
 #: What is drawn: its key, its word, from and to, its unit.
 DRAWN = (
-    ("flow", "Injector flow", -0.05, 0.05, "share"), ("filling", "Filling of the engine", -0.10, 0.10, "share"), ("dead", "Dead time", -0.15, 0.15, "ms"), ("coolant", "Cold", -10.0, 35.0, "degC"),
+    ("flow", "Injector flow", -0.05, 0.05, "share"), ("filling", "Filling of the engine", -0.10, 0.10, "share"), ("dead", "Dead time", -0.15, 0.15, "ms"), ("coolant", "Warmth", -10.0, 35.0, "degC"),
     ("battery", "Battery at rest", 11.8, 12.7, "V"), ("sender", "Coolant sender", -3.0, 3.0, "K"),
 )  # fmt: skip
 SPEEDS = (150.0, 250.0, 400.0, 600.0, 800.0, 1000.0, 1300.0, 1700.0, 2200.0, 3000.0)  # rpm

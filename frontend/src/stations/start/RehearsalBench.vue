@@ -83,10 +83,10 @@ const helps = computed(() => (found.value?.tried ?? []).filter((t) => t.good > f
               <tbody>
                 <tr v-for="t in found.tried" :key="t.key" class="border-t border-hair">
                   <th scope="row" class="py-1 text-left font-normal">{{ t.word }}</th>
-                  <td class="num py-1 text-right" :class="{ 'font-bold': t.good > found.idle + 0.01 }">
+                  <td class="num py-1 text-right whitespace-nowrap" :class="{ 'font-bold': t.good > found.idle + 0.01 }">
                     {{ percent(found.idle) }} → {{ percent(t.good) }}
                   </td>
-                  <td class="num py-1 pl-3 text-right text-soft">cold {{ percent(t.cold) }}</td>
+                  <td class="num py-1 pl-3 text-right whitespace-nowrap text-soft">cold {{ percent(t.cold) }}</td>
                 </tr>
               </tbody>
             </table>

@@ -8,7 +8,8 @@ import { useScales } from "@/figures/owners";
 const props = defineProps<{ squares: Asked["rehearsal"]["chart"] }>();
 const own = useScales();
 const H = 300;
-const [LEFT, FOOT, TOP] = [92, 44, 12];
+const [LEFT, FOOT, TOP] = [70, 44, 12];
+const NARROW = 480; // px, under which a square has room for its number only
 const colds = computed(() => [...new Set(props.squares.map((s) => s.cold))]);
 const volts = computed(() => [...new Set(props.squares.map((s) => s.low_v))]);
 const celsius = (c: number) => own.value.temperature.tell(c + 273.15);
@@ -42,7 +43,7 @@ const words = computed(
           font-size="14"
           font-weight="700"
           class="num halo"
-          >{{ s.good }}<tspan font-size="12" font-weight="400"> of {{ s.runs }}</tspan></text
+          >{{ s.good }}<tspan v-if="width >= NARROW" font-size="12" font-weight="400"> of {{ s.runs }}</tspan></text
         >
       </g>
       <text
@@ -53,7 +54,7 @@ const words = computed(
         text-anchor="end"
         font-size="12"
         class="num"
-        >from {{ low }} V</text
+        >{{ low }} V up</text
       >
       <text
         v-for="c in colds"
@@ -63,7 +64,7 @@ const words = computed(
         text-anchor="middle"
         font-size="12"
         class="num"
-        >from {{ celsius(c) }}</text
+        >{{ width < NARROW ? celsius(c) : `from ${celsius(c)}` }}</text
       >
       <text :x="width - 12" :y="H - 8" text-anchor="end" font-size="12">coolant</text>
       <text x="8" :y="H - 8" font-size="12">battery at rest</text>
