@@ -38,7 +38,7 @@ const groups = [
   { name: "dialogs", test: SELDOM, priority: 2 },
   {
     name: "shared",
-    test: /src\/(stations\/fuel\/path\.ts|(api|figures|parts|shell|stores)\/(?!seldom\.ts|WorkedOut\.vue|\w*(Dialog|Drawer|View|Words|WordCard|WordPicture|QuestionList|PhotoStrip|RippleBar|CylinderRows|OrderSmall)\.vue))/,
+    test: /src\/(stations\/fuel\/path\.ts|(api|figures|parts|shell|stores)\/(?!(seldom|useReader)\.ts|(WorkedOut|SizeSlider)\.vue|\w*(Dialog|Drawer|View|Words|WordCard|WordPicture|QuestionList|PhotoStrip|RippleBar|CylinderRows|OrderSmall)\.vue))/,
     priority: 1,
   },
 ];
