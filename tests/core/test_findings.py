@@ -375,6 +375,8 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("TUNE-07", "tern", {"/tune/kept/tables/lambda/rows": kept_rows("lambda", 1.01)}, "stop"),
     ("TUNE-01", "tern", {"/tune/typed/firing_order": [3, 6, 2, 4, 1, 5]}, "sound"),
     ("TUNE-01", "tern", {"/tune/typed/firing_order": [1, 5, 3, 6, 4, 2]}, "stop"),
+    ("TUNE-01", "tern", {"/tune/typed/cam": "touring"}, "sound"),
+    ("TUNE-01", "tern", {"/tune/typed/cam": "competition"}, "watch"),
     ("TUNE-01", "tern", {"/tune/typed/ignition": "coil_per_plug"}, "stop"),
     ("TUNE-01", "tern", {"/tune/typed/ignition": "untimed"}, "stop"),
     (

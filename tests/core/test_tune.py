@@ -13,7 +13,7 @@ from uphill_spark.core.keeping import proposed
 from uphill_spark.core.physics.air import R_AIR
 from uphill_spark.core.plan import evaluated
 from uphill_spark.core.stages.engine.measures import measures
-from uphill_spark.core.stages.tune.axes import Axes, axes_of
+from uphill_spark.core.stages.tune.axes import Axes, axes_of, load_axis
 from uphill_spark.core.stages.tune.in_use import read, tables_in_use
 from uphill_spark.core.stages.tune.landmarks import told
 from uphill_spark.core.stages.tune.walk import walk
@@ -90,6 +90,23 @@ class Curves(unittest.TestCase):
             return w.in_use.spark_full_deg
 
         self.assertAlmostEqual(full("later") - full("day_one"), 2.0, delta=0.05)
+
+
+class Loads(unittest.TestCase):
+    def test_loads_end_where_the_sensor_does_if_it_reads_all_that_the_engine_has(self) -> None:
+        self.assertEqual(load_axis(96e3), load_axis(96e3, 121e3))
+        self.assertEqual(load_axis(96e3)[-1], 105.0)
+        self.assertEqual(load_axis(96e3, 101.4e3)[-1], 101.0)
+        self.assertEqual(load_axis(96e3, 96e3)[-1], 96.0)
+        self.assertEqual(load_axis(96e3, 95.9e3)[-1], 105.0, "a sensor that is too small is a finding, no axis")
+        self.assertEqual(load_axis(160e3)[-1], 168.0)
+        self.assertEqual(load_axis(160e3, 165e3)[-1], 165.0)
+        for axis in (load_axis(96e3, 96e3), load_axis(160e3, 165e3)):
+            self.assertEqual(axis, sorted(set(axis)))
+        points = [{"volts": "0.5 V", "value": "20 kPa"}, {"volts": "4.5 V", "value": "98 kPa"}]
+        w = worked("tern", {"/tune/kept": None, "/sensors/pressure/points": points})
+        assert w.sensors.pressure is not None
+        self.assertEqual(w.tune.tables[0].y[-1], float(int(w.sensors.pressure.line.high / 1e3)))
 
 
 class InTheCar(unittest.TestCase):

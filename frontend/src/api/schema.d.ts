@@ -2385,6 +2385,7 @@ export interface components {
              *       "step": "day_one",
              *       "typed": {
              *         "base_pressure": null,
+             *         "cam": null,
              *         "cylinders": null,
              *         "displacement": null,
              *         "fan_off": null,
@@ -7449,6 +7450,7 @@ export interface components {
              *       "full_advance": null,
              *       "firing_order": null,
              *       "ignition": null,
+             *       "cam": null,
              *       "fan_on": null,
              *       "fan_off": null
              *     }
@@ -7548,6 +7550,12 @@ export interface components {
              * @default null
              */
             ignition: ("untimed" | "timed_distributor" | "wasted_spark" | "coil_per_plug") | null;
+            /**
+             * Cam typed in
+             * @description Where the unit asks for it.
+             * @default null
+             */
+            cam: ("standard" | "touring" | "sport" | "competition") | null;
             /**
              * Fan on at, typed in
              * @default null

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
+import numpy as np
+
 from ..given.injectors import flow_si
 from ..stages.engine import boost_of
+from ..stages.engine.filling import filling
 from ..stages.tune import BACK_FOR_BOOST, FULL_ADVANCE, SAFE_SIDE, Table
 from ..stages.tune.in_use import full_load, read, tables_in_use
 from ..units import from_si
@@ -59,7 +62,7 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("stop" if severity == "sort_out" else "watch",
                   f"{name.capitalize()} typed in is {told(given)}{of}; the build says {told(want)}: every cell would be {abs(off):.0%} {'rich' if off > 0 else 'lean'}.",
                   f"Type {told(want)}.", at=f"/tune/typed/{key}")  # fmt: skip
-    for finding in (*_order(w, say), *_spark(w, say)):
+    for finding in (*_order(w, say), *_spark(w, say), *_cam(w, say)):
         wrong = True
         yield finding
     if missing:
@@ -99,6 +102,18 @@ def _spark(w: Worked, say: Say) -> Iterator[Finding]:
         else "the unit charges a coil that it does not hold"
     )
     yield say("stop", f"The ignition typed in is {typed.replace('_', ' ')}; the build's is {right.replace('_', ' ')}: {what}.", f"Type {right.replace('_', ' ')}.", at="/tune/typed/ignition")  # fmt: skip
+
+
+def _cam(w: Worked, say: Say) -> Iterator[Finding]:
+    """The cam as it was typed in: what the unit takes an idling cylinder for."""
+    typed, e = w.build.tune.typed.cam, w.build.engine
+    if typed is None or typed == e.cam:
+        return
+    other = w.build.model_copy(update={"engine": e.model_copy(update={"cam": typed})})
+    at = np.array([e.idle_speed.si]), np.array([w.engine.idle_manifold_pressure_pa]), w.engine.ambient_pressure_pa
+    off = float(filling(other, *at)[0] / filling(w.build, *at)[0]) - 1
+    yield say("watch", f"The cam typed in is {typed}; the build's is {e.cam}: the unit takes an idling cylinder for {abs(off):.0%} {'fuller' if off > 0 else 'emptier'} than it is, and gives so much {'more' if off > 0 else 'less'} fuel.",
+              f"Type {e.cam}.", at="/tune/typed/cam")  # fmt: skip
 
 
 def _typed_flow(w: Worked) -> tuple[float | None, str]:

@@ -8,6 +8,7 @@ from pydantic import Field, field_validator
 
 from ..units import Of, Quantity
 from .base import Part, SetPressure, Temperature
+from .engine import Cam
 from .injectors import flow_si
 from .kept import Found, Kept
 
@@ -39,6 +40,7 @@ class Typed(Part):
     ignition: Literal["untimed", "timed_distributor", "wasted_spark", "coil_per_plug"] | None = Field(
         default=None, title="Ignition typed in", description="Untimed: the unit only reads the speed."
     )
+    cam: Cam | None = Field(default=None, title="Cam typed in", description="Where the unit asks for it.")
     fan_on: Temperature | None = Field(default=None, title="Fan on at, typed in")
     fan_off: Temperature | None = Field(default=None, title="Fan off at, typed in")
 

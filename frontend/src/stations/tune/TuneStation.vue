@@ -104,7 +104,7 @@ const MADE: Record<string, string> = { quick: "quick tables", worked: "worked en
           at="/tune/typed/injector_flow"
           label="Injector figure"
         /><Field at="/tune/typed/base_pressure" label="Fuel pressure" /><Field
-          v-for="k in ['firing_order', 'ignition', 'rev_limit', 'idle_speed', 'full_advance', 'fan_on', 'fan_off']"
+          v-for="k in ['firing_order', 'ignition', 'cam', 'rev_limit', 'idle_speed', 'full_advance', 'fan_on', 'fan_off']"
           :key="k"
           :at="`/tune/typed/${k}`"
         />

@@ -42,7 +42,7 @@ class TuneResult(Result):
 
 #: What this stage reads of the build, and of the stages that it takes.
 READS = (
-    "engine", "injectors.count", "injectors.enters", "ignition.timed_by_unit", "tune.idle_lambda", "tune.cruise_lambda", "tune.full_lambda", "tune.load", "tune.step", "air.throttle",
+    "engine", "injectors.count", "injectors.enters", "ignition.timed_by_unit", "tune.idle_lambda", "tune.cruise_lambda", "tune.full_lambda", "tune.load", "tune.step", "air.throttle", "sensors.pressure",
 )  # fmt: skip
 LOOKS = {
     "engine": ("ambient_pressure_pa", "cylinder_volume_m3", "idle_manifold_pressure_pa"),

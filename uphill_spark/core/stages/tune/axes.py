@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -12,6 +13,7 @@ from ...physics import air
 from ...physics.air import Array
 from ..engine import EngineResult, boost_of
 from ..engine.filling import full_load_filling
+from ..sensors.scaling import pressure_line
 
 Load = Literal["throttle", "manifold_pressure"]
 GAS_SPEED = 80.0  # m/s through a throttle at full power, used to size the plates of a throttle-angle table
@@ -42,7 +44,8 @@ def axes_of(build: Build, engine: EngineResult) -> Axes:
     rpm, by, ambient = np.array(axis_speed(build)), load_signal(build), engine.ambient_pressure_pa
     if by == "throttle":
         return Axes(rpm, OPENINGS, by, manifold_by_throttle(build, (rpm / 60)[None, :], np.array(OPENINGS)[:, None] / 100, ambient))
-    load = load_axis(ambient + boost_of(build.engine))
+    sensor = pressure_line(build.sensors.pressure)
+    load = load_axis(ambient + boost_of(build.engine), sensor.high if sensor else None)
     return Axes(rpm, load, by, np.broadcast_to(np.array(load)[:, None] * 1e3, (len(load), len(rpm))))
 
 
@@ -53,12 +56,14 @@ def axis_speed(build: Build, n: int = 16) -> list[float]:
     return [float(v) for v in np.unique(np.round(raw / 10) * 10)]
 
 
-def load_axis(most_pa: float) -> list[float]:
-    """Manifold pressures [kPa] of the tables: 20 to 5 % over the most, sea level at least, on whole kPa."""
+def load_axis(most_pa: float, sensor_pa: float | None = None) -> list[float]:
+    """Manifold pressures [kPa] of the tables: 20 to 5 % over the most, sea level at least, on whole kPa; no further than the sensor reads, where it reads all that the engine has."""
     top = max(LOADS[-1], 1.05 * most_pa / 1e3)
-    return (
-        LOADS if top <= LOADS[-1] else [float(round(LOADS[0] + (x - LOADS[0]) * (top - LOADS[0]) / (LOADS[-1] - LOADS[0]))) for x in LOADS]
-    )
+    if sensor_pa is not None and most_pa <= sensor_pa < top * 1e3:
+        top = math.floor(sensor_pa / 1e3)
+    if top == LOADS[-1]:
+        return LOADS
+    return [float(round(LOADS[0] + (x - LOADS[0]) * (top - LOADS[0]) / (LOADS[-1] - LOADS[0]))) for x in LOADS]
 
 
 def load_signal(build: Build) -> Load:

@@ -54,7 +54,7 @@ class InUse(Result):
 
 
 READS = (
-    "engine", "tune.found", "tune.kept", "tune.idle_lambda", "tune.cruise_lambda", "tune.full_lambda", "tune.load", "tune.step", "air.throttle",
+    "engine", "tune.found", "tune.kept", "tune.idle_lambda", "tune.cruise_lambda", "tune.full_lambda", "tune.load", "tune.step", "air.throttle", "sensors.pressure",
 )  # fmt: skip
 LOOKS = {
     "engine": ("ambient_pressure_pa", "charge_k", "cylinder_volume_m3", "full_air_kg_s", "idle_manifold_pressure_pa"),
@@ -192,6 +192,7 @@ _FULL = (
     "/tune/load",
     "/engine/compression_ratio",
     "/air/throttle",
+    "/sensors/pressure",
     *_KEPT,
 )
 
