@@ -121,7 +121,7 @@ class ControlUnit(unittest.TestCase):
     def test_what_is_tried_multiplies_what_is_read(self) -> None:
         w = work_out(edited("tern"))
         tables = {t.key: t for t in tables_in_use(w.tune.tables, w.in_use)}
-        plain = Unit(tables, w.tune.fuel_per_cycle_kg, w.injectors.flow_nominal_kg_s, 6, {})
+        plain = Unit(tables, w.tune.fuel_per_cycle_kg, 6, {})
         more = replace(plain, scaled={"cranking": np.array([1.2])})
         args = (np.array([3.0]), np.array([9e4]), np.array([0.0]), np.array([20.0]), np.array([20.0]), np.array([0.0]), np.array([True]))
         self.assertAlmostEqual(float(more.sprays(*args)[0] / plain.sprays(*args)[0]), 1.2)
@@ -134,7 +134,7 @@ class FirstStart(unittest.TestCase):
         tables = {t.key: t for t in w.tune.tables}
         ve = tables["ve"]
         tables["ve"] = ve.model_copy(update={"rows": [[filling * 100.0] * len(ve.x) for _ in ve.y]})
-        unit = Unit(tables, w.tune.fuel_per_cycle_kg, w.injectors.flow_nominal_kg_s, 6, {})
+        unit = Unit(tables, w.tune.fuel_per_cycle_kg, 6, {})
         fuelled = fuelled or Fuelled(1.0, 1.0, w.injectors.flow_nominal_kg_s * 6)
         return start(car, unit, flat(filling), fuelled, doubts, np.full(doubts.many, volts))  # type: ignore[arg-type]
 

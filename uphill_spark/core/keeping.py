@@ -16,7 +16,7 @@ from .figures import Result
 from .given.kept import TABLES, KeptTable, TableKey, TableSet
 from .stages.tune import Table
 from .stages.tune.in_use import read
-from .stages.tune.tables import of_kept, title_of
+from .stages.tune.tables import between, of_kept, title_of
 from .worked import Worked
 
 Source = Literal["quick", "worked", "found"]
@@ -154,7 +154,10 @@ def _came_of(w: Worked, depth: CycleDepth) -> dict[str, Any]:
 def _carried(key: TableKey, load: str, own: KeptTable, new: dict[str, Any]) -> list[Asks]:
     """The person's cells put into a new table with the same axes; those that differ by more than they may be off."""
     if own.x != new["x"] or own.y != new.get("y", []):
-        return [_asks(key, load, own, i, j, _read(new, own.x[j], own.y[i] if own.y else 0.0)) for i, j in own.ink[:1]]
+        return [
+            _asks(key, load, own, i, j, between(new["x"], new.get("y", []), new["rows"], own.x[j], own.y[i] if own.y else 0.0))
+            for i, j in own.ink[:1]
+        ]
     asks = []
     for i, j in own.ink:
         theirs = new["rows"][i][j]
@@ -177,11 +180,6 @@ def off(key: str, value: float, doubt: float | None = None) -> float:
     if doubt is not None:
         return doubt * abs(value)
     return OFF_BY[key] if key in OFF_BY else USUAL_OFF.get(key, ELSE_OFF) * abs(value)
-
-
-def _read(table: dict[str, Any], x: float, y: float) -> float:
-    column = [float(np.interp(x, table["x"], row)) for row in table["rows"]]
-    return float(np.interp(y, table["y"], column)) if table.get("y") else column[0]
 
 
 def differences(before: Sequence[Table], after: Sequence[Table]) -> list[Difference]:
@@ -225,7 +223,7 @@ def cell_history(tunes: Mapping[int, TableSet | None], key: TableKey, x: float, 
         table = told.tables.get(key) if told else None
         if table is None:
             continue
-        value = round(_read({"x": table.x, "y": table.y, "rows": table.rows}, x, y or 0.0), TABLES[key].digits)
+        value = round(between(table.x, table.y, table.rows, x, y or 0.0), TABLES[key].digits)
         if not found or found[-1][1] != value:
             found.append((number, value))
     return found

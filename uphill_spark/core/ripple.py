@@ -9,7 +9,7 @@ from .figures import Result
 from .findings import AT_REST, SEVERITIES, WORDS, Finding
 from .given.edit import escape, standing
 from .given.fields import label
-from .given.kept import TABLES, TableKey
+from .given.kept import MADE, TABLES, TableKey
 from .plan import Plan
 from .stations import StationKey
 
@@ -196,10 +196,6 @@ def _strung(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
     more = len([op for op in told if not op["path"].startswith(("/fuel/path", "/fuel/parts"))])
     text = ", ".join(words or ["the fuel's path strung anew"]) + (f" and {more} more" if more else "")
     return text[0].upper() + text[1:]
-
-
-#: What a kept tune was made of, in words.
-MADE = {"quick": "the quick tables", "worked": "the worked engine", "found": "what was found", "read_in": "tables read in"}
 
 
 def _tuned(before: dict[str, Any], told: list[dict[str, Any]]) -> str:

@@ -10,6 +10,7 @@ from openpyxl.styles import Alignment, Font, PatternFill
 from openpyxl.utils import get_column_letter
 from openpyxl.worksheet.worksheet import Worksheet
 
+from ..core.given.kept import MADE
 from ..core.plan import Plan
 from ..core.stages.tune import Table
 from ..core.stages.tune.in_use import InUse
@@ -18,12 +19,6 @@ from .tune_tables import CONSTANTS, typed_in
 
 _AXIS = PatternFill("solid", fgColor="E8E4D8")
 _BOLD = Font(bold=True)
-MADE = {
-    "quick": "the quick tables",
-    "worked": "the worked engine",
-    "found": "what was found in the unit",
-    "read_in": "tables that were read in",
-}
 
 
 def book(plan: Plan, revision: str, printed: str) -> bytes:

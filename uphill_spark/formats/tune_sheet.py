@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from ..core.given import Build
+from ..core.given.kept import MADE
 from ..core.plan import Plan
 from ..core.stages.tune import Table
 from .station_sheet import Block, Sheet
-from .tune_book import MADE
 from .tune_tables import typed_in
 
 _WIDE = 9  # columns of a grid that stand beside each other on a sheet

@@ -12,6 +12,7 @@ from ..core.asked import Answer, Subject
 from ..core.figures import Figure
 from ..core.findings import Finding, Severity
 from ..core.given import Build
+from ..core.given.cells import Act as CellAct
 from ..core.given.fields import FieldInfo
 from ..core.next import Act
 from ..core.plan import Stages, StationState
@@ -122,7 +123,7 @@ class ImportQuery(BaseModel):
 class CellsAct(Strict):
     """What is done to cells of a kept table, from one to another [row, column]."""
 
-    do: Literal["enter", "set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil"]
+    do: CellAct
     from_: Annotated[list[int], Field(min_length=2, max_length=2)] | None = Field(default=None, alias="from")
     to: Annotated[list[int], Field(min_length=2, max_length=2)] | None = None
     typed: Annotated[str, Field(max_length=60_000)] | None = None

@@ -265,10 +265,10 @@ def _grid(w: Worked, grid: model.Worked, axes: Axes, doubtful: tuple[Array, Arra
         ]
     )
     filling, residual, exhaust, best = (
-        _held(a.reshape(shape), runs) for a in (grid.filling, grid.residual, grid.exhaust_k, grid.best_spark)
+        held(a.reshape(shape), runs) for a in (grid.filling, grid.residual, grid.exhaust_k, grid.best_spark)
     )
     knock = grid.knock_spark.reshape(shape)
-    limit = _held(np.fmin(best - SAFE_BEST, knock - SAFE_KNOCK), runs)
+    limit = held(np.fmin(best - SAFE_BEST, knock - SAFE_KNOCK), runs)
     knocks = knock - SAFE_KNOCK < best - SAFE_BEST
     aside = SAFE_SIDE if w.build.tune.step == "day_one" else 0.0
     corner = _idle_corner(w, axes, kpa)
@@ -323,8 +323,8 @@ def _rows(values: Array, digits: int) -> list[list[float]]:
     return rows
 
 
-def _held(values: Array, runs: NDArray[np.bool_]) -> Array:
-    """The same with cells in which the engine does not run as the nearest above them, at the same speed, in which it does."""
+def held(values: Array, runs: NDArray[np.bool_]) -> Array:
+    """Values of cells [as they are] with those in which the engine does not run as the nearest above them, at the same speed, in which it does."""
     found = values.copy()
     for i in range(len(found) - 2, -1, -1):
         found[i] = np.where(runs[i], found[i], found[i + 1])

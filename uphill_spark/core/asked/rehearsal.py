@@ -23,7 +23,7 @@ from ..standin.engine import RESTED, SAGS, Car, Filled
 from ..standin.start import Doubts, Fuelled, Started, start
 from ..standin.unit import Unit, bilinear
 from ..worked import Worked
-from .cycle import _at
+from .cycle import _at, held
 from .trial import Trial
 
 RUNS, SEED = 256, 7
@@ -159,14 +159,9 @@ def _plain(x: Array, y: Array, rows: Array) -> Table:
 
 def _held(values: Array, runs: NDArray[np.bool_]) -> Array:
     """Cells in which the engine does not run as the nearest above them that does, then as the next faster."""
-    found, good = values.copy(), runs & np.isfinite(values)
-    for i in range(len(found) - 2, -1, -1):
-        found[i] = np.where(good[i], found[i], found[i + 1])
-        good[i] |= good[i + 1]
-    for j in range(found.shape[1] - 2, -1, -1):
-        found[:, j] = np.where(good[:, j], found[:, j], found[:, j + 1])
-        good[:, j] |= good[:, j + 1]
-    return found
+    good = runs & np.isfinite(values)
+    there = np.logical_or.accumulate(good[::-1])[::-1]  # whatever has one above it that does
+    return held(held(values, good).T, there.T).T
 
 
 def _car(w: Worked) -> Car:
@@ -214,7 +209,7 @@ def _unit_volts(w: Worked, rested: Array) -> Array:
 
 
 def _unit(w: Worked, tables: dict[str, Table], scaled: dict[str, Array]) -> Unit:
-    return Unit(tables, w.tune.fuel_per_cycle_kg, w.injectors.flow_nominal_kg_s, w.build.engine.cylinders, scaled)
+    return Unit(tables, w.tune.fuel_per_cycle_kg, w.build.engine.cylinders, scaled)
 
 
 def _told(w: Worked, outcomes: list[Started], doubts: Doubts, values: dict[str, Array]) -> Rehearsal:

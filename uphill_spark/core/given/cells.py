@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from itertools import pairwise
-from typing import Any, cast
+from typing import Any, Literal, cast, get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,7 +17,8 @@ from ..units import number
 from .kept import MOST, TABLES, TableKey
 
 Array = NDArray[np.float64]
-ACTS = ("enter", "set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil")
+Act = Literal["enter", "set", "add", "percent", "across", "up", "between", "smooth", "paste", "axis_x", "axis_y", "accept", "pencil"]
+ACTS: tuple[Act, ...] = get_args(Act)
 #: Acts that need a text.
 _TYPED = ("enter", "set", "add", "percent", "paste", "axis_x", "axis_y")
 USUAL_DOUBT = 0.10  # share by which a cell may be off where its table does not tell

@@ -157,6 +157,15 @@ class CameOf(Part):
     )
 
 
+#: Of what a kept tune was made, in words.
+MADE = {
+    "quick": "the quick tables",
+    "worked": "the worked engine",
+    "found": "what was found in the unit",
+    "read_in": "tables that were read in",
+}
+
+
 class Kept(TableSet):
     """The tune that is kept: tables with the cells that a person wrote in ink, what they were made of, and the sum of those that stand in the unit."""
 

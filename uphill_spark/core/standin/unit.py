@@ -20,11 +20,10 @@ HOLDS, REACHES = 0.10, 0.5  # of the valve for each 100 rpm under the target, an
 
 @dataclass(frozen=True, slots=True)
 class Unit:
-    """What is typed into it: its tables by name, fuel [kg] that fills one cylinder for the full-cylinder pulse, flow that it takes an injector to have [kg/s], number of cylinders; by what the cells of a table are multiplied in each lane, where a change is tried."""
+    """What is typed into it: its tables by name, fuel [kg] that fills one cylinder for the full-cylinder pulse, number of cylinders; by what the cells of a table are multiplied in each lane, where a change is tried."""
 
     tables: Mapping[str, Table]
     full_kg: float
-    flow_kg_s: float
     cylinders: int
     scaled: Mapping[str, Array]
 

@@ -5,13 +5,13 @@ import { computed, ref } from "vue";
 import { tuneApi } from "./asks";
 import { useBuild } from "@/stores/build";
 import DifferenceView from "./DifferenceView.vue";
+import { MADE } from "./useTables";
 
 const store = useBuild();
 const { data } = useQuery({ key: () => ["trail", store.id, store.revision], query: () => tuneApi.trail(store.id, store.revision) });
 const steps = computed(() => data.value?.steps ?? []);
 const before = ref("quick");
 const after = ref("now");
-const KINDS: Record<string, string> = { quick: "quick tables", worked: "worked engine", found: "as found", read_in: "read in" };
 const choices = computed(() => [
   { key: "now", word: "The tables in use" },
   { key: "quick", word: "The quick tables" },
@@ -50,9 +50,7 @@ const day = (written: string) => new Date(written).toLocaleString("en-GB", { dat
             {{ s.summary }}<span v-if="s.reason" class="block text-[0.86rem] text-soft">{{ s.reason }}</span>
             <span class="block text-[0.82rem] text-soft"
               >{{ s.who ? `${s.who}, ` : "" }}{{ day(s.written)
-              }}<template v-if="s.made"
-                >; of {{ KINDS[s.made] }}, {{ s.cells }} own cells{{ s.in_unit ? ", typed in" : "" }}</template
-              ></span
+              }}<template v-if="s.made">; of {{ MADE[s.made] }}, {{ s.cells }} own cells{{ s.in_unit ? ", typed in" : "" }}</template></span
             >
           </span>
           <button

@@ -5,16 +5,11 @@ import Field from "@/parts/Field.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
 import { useBuild } from "@/stores/build";
 import KeepBox from "./KeepBox.vue";
+import { MADE } from "./useTables";
 
 const store = useBuild();
 const use = computed(() => store.stages.in_use!);
 const found = computed(() => store.build?.tune?.found ?? null);
-const MADE: Record<string, string> = {
-  quick: "the quick tables",
-  worked: "the worked engine",
-  found: "what was found in the unit",
-  read_in: "tables that were read in",
-};
 const STANDS: Record<string, string> = {
   same: "It stands in the unit as it is.",
   changed: "It has changed since it was typed into the unit.",

@@ -13,7 +13,7 @@ import { useBuild } from "@/stores/build";
 import CellCard from "./CellCard.vue";
 import ConstantList from "./ConstantList.vue";
 import TableGrid from "./TableGrid.vue";
-import { useTables } from "./useTables";
+import { MADE, useTables } from "./useTables";
 
 const KeptBench = defineAsyncComponent(() => import("./KeptBench.vue"));
 const KeptFields = defineAsyncComponent(() => import("./KeptFields.vue"));
@@ -32,7 +32,6 @@ const chosen = computed({ get: () => grid.value.key, set: (to: string) => (key.v
 const severity = computed(() => store.findings("tune").find((f) => f.code === "TUNE-02")?.severity);
 const use = computed(() => store.stages.in_use!);
 const lambda = computed(() => store.stages.tune!.tables.find((t) => t.key === "lambda")!);
-const MADE: Record<string, string> = { quick: "quick tables", worked: "worked engine", found: "what was found", read_in: "tables read in" };
 </script>
 
 <template>
@@ -47,7 +46,7 @@ const MADE: Record<string, string> = { quick: "quick tables", worked: "worked en
       <ChoiceBar v-model="chosen" :options="grids.map((t) => ({ key: t.key, word: t.title }))" label="Which table" />
       <TableGrid :table="grid" :cells="cells" :marks="store.stages.tune!.landmarks" />
       <p class="text-[0.85rem] text-soft">
-        {{ use.source === "kept" ? `The kept tune, of the ${MADE[use.made]}` : "Quick tables" }}. Doubt: {{ grid.doubt }}.
+        {{ use.source === "kept" ? `The kept tune, of ${MADE[use.made]}` : "Quick tables" }}. Doubt: {{ grid.doubt }}.
       </p>
       <CellCard :table="grid" :chosen="cells.chosen.value" brief />
       <AllFigures

@@ -9,6 +9,13 @@ export interface UseTablesReturn {
   key: Ref<string>;
   table: ComputedRef<Table>;
 }
+/** Of what a kept tune was made. */
+export const MADE: Record<string, string> = {
+  quick: "the quick tables",
+  worked: "the worked engine",
+  found: "what was found in the unit",
+  read_in: "tables that were read in",
+};
 const looked = ref("ve"); // stays while the person goes from bench to bench
 
 export function useTables(): UseTablesReturn {

@@ -17,7 +17,7 @@ from ..engine.filling import filling
 from ..injectors import InjectorsResult
 from . import Table, TuneResult, manifold_by_throttle
 from .axes import OPENINGS
-from .tables import of_kept
+from .tables import between, of_kept
 from .worked import rests_on
 
 InUnit = Literal["same", "changed", "never"]
@@ -157,8 +157,7 @@ def full_load(table: Table, most_pa: float) -> float:
 
 def read(table: Table, x: float, y: float) -> float:
     """A table's value [its unit] between its cells, as a control unit reads it: straight along both axes, held at its edges."""
-    column = [float(np.interp(x, table.x, row)) for row in table.rows]
-    return float(np.interp(y, table.y, column)) if table.y else column[0]
+    return between(table.x, table.y, table.rows, x, y)
 
 
 def _at_idle(ve: Table, build: Build, engine: EngineResult, idle_rpm: float) -> float:

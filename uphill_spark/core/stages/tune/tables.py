@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
+import numpy as np
+
 from ...figures import Result
 from ...given.kept import TABLES, KeptTable, TableKey
 
@@ -27,6 +31,12 @@ class Table(Result):
     doubts: list[list[float]] = []
     ruled: list[str] = []
     hidden: str = ""
+
+
+def between(x: Sequence[float], y: Sequence[float], rows: Sequence[Sequence[float]], at_x: float, at_y: float) -> float:
+    """What stands between cells [their unit], as a control unit reads it: straight along both axes [their units], held at the edges; a curve has no second axis."""
+    column = [float(np.interp(at_x, x, row)) for row in rows]
+    return float(np.interp(at_y, y, column)) if y else column[0]
 
 
 def title_of(key: TableKey, load: str) -> str:
