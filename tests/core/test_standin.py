@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from dataclasses import replace
+from typing import ClassVar
 
 import numpy as np
 
@@ -13,8 +14,11 @@ from uphill_spark.core.given import parse
 from uphill_spark.core.physics.air import R_AIR
 from uphill_spark.core.plan import evaluated
 from uphill_spark.core.stages.tune.in_use import read, tables_in_use
+from uphill_spark.core.standin.ails import Ails, lanes_of
 from uphill_spark.core.standin.engine import Car, Filled, Lanes, burns, friction, starter, step
-from uphill_spark.core.standin.start import Doubts, Fuelled, Started, start
+from uphill_spark.core.standin.plant import in_turn, pressed
+from uphill_spark.core.standin.running import Plant
+from uphill_spark.core.standin.start import Doubts, Started, start
 from uphill_spark.core.standin.unit import Unit, bilinear
 from uphill_spark.core.worked import work_out
 
@@ -34,12 +38,6 @@ CAR = Car(
 def flat(value: float = 0.5, residual: float = 0.1, best: float = 20.0) -> object:
     """An engine that fills alike everywhere."""
     return lambda n, p: Filled(np.full_like(n, value), np.full_like(n, residual), np.full_like(n, best))
-
-
-def drawn(many: int = 1, **off: float) -> Doubts:
-    """Lanes with nothing off but what is named."""
-    values = {"flow": 0.0, "filling": 0.0, "dead_s": 0.0, "coolant": 50.0, "rested_v": 12.5, "sender": 0.0, **off}
-    return Doubts(**{key: np.full(many, value) for key, value in values.items()})
 
 
 class Engine(unittest.TestCase):
@@ -129,43 +127,63 @@ class ControlUnit(unittest.TestCase):
 
 
 class FirstStart(unittest.TestCase):
-    def run_of(self, doubts: Doubts, fuelled: Fuelled | None = None, volts: float = 10.0, car: Car = CAR, filling: float = 0.45) -> Started:
+    """Starts of one plant, each lane with something else off, all run at once."""
+
+    LANES: ClassVar[dict[str, dict[str, float]]] = {
+        "as it is": {}, "more flow": {"flow": 0.08}, "less flow": {"flow": -0.08}, "fuller": {"filling": 0.08}, "warm": {"coolant": 30.0}, "cold": {"coolant": -10.0}, "no pressure": {"pa": 0.0}, "6.4 V": {"volts": 6.4},
+        "6.6 V": {"volts": 6.6}, "flooded": {"coolant": 20.0, "pa": 12.0}, "one fires": {"fires": 1 / 6},
+    }  # fmt: skip
+
+    @classmethod
+    def setUpClass(cls) -> None:
         w = work_out(edited("tern", {"/tune/kept": None}))
         tables = {t.key: t for t in w.tune.tables}
         ve = tables["ve"]
-        tables["ve"] = ve.model_copy(update={"rows": [[filling * 100.0] * len(ve.x) for _ in ve.y]})
+        tables["ve"] = ve.model_copy(update={"rows": [[45.0] * len(ve.x) for _ in ve.y]})
         unit = Unit(tables, w.tune.fuel_per_cycle_kg, 6, {})
-        fuelled = fuelled or Fuelled(1.0, 1.0, w.injectors.flow_nominal_kg_s * 6)
-        return start(car, unit, flat(filling), fuelled, doubts, np.full(doubts.many, volts))  # type: ignore[arg-type]
+        plant = Plant(CAR, unit, flat(0.45), w.injectors.flow_nominal_kg_s * 6, 3e5, 0.01, 2.5e-3, 0.0, follows=True, throttled=False)  # type: ignore[arg-type]
+        rows = list(cls.LANES.values())
+        of = {key: np.array([row.get(key, usual) for row in rows]) for key, usual in {**USUAL, "volts": 10.0}.items()}
+        ails = lanes_of([Ails(crank_pa=row.get("pa", 1.0), idle_pa=row.get("pa", 1.0), fires=row.get("fires", 1.0)) for row in rows], 6)
+        cls.found = start(plant, ails, Doubts(**{key: of[key] for key in USUAL}), of["volts"])
+
+    def of(self, lane: str) -> Started:
+        k = list(self.LANES).index(lane)
+        return self.found.part(slice(k, k + 1))
 
     def test_it_catches_and_idles_and_its_mixture_is_what_the_maps_say(self) -> None:
-        found = self.run_of(drawn())
+        found = self.of("as it is")
         self.assertTrue(found.idles[0])
         self.assertTrue(0.4 < found.after_s[0] < 3.0)
         self.assertAlmostEqual(found.rpm[0] / 860, 1.0, delta=0.2)
         self.assertAlmostEqual(found.lamda[0], 0.97, delta=0.04)
 
     def test_the_mixture_follows_an_injectors_error_as_one_over_it(self) -> None:
-        as_is, more, less = (float(self.run_of(drawn(flow=off)).lamda[0]) for off in (0.0, 0.08, -0.08))
+        as_is, more, less = (float(self.of(lane).lamda[0]) for lane in ("as it is", "more flow", "less flow"))
         self.assertAlmostEqual(as_is / more, 1.08, delta=0.01)
         self.assertAlmostEqual(as_is / less, 0.92, delta=0.01)
 
     def test_the_mixture_follows_the_filling_that_the_table_does_not_know(self) -> None:
-        as_is, fuller = (float(self.run_of(drawn(filling=off)).lamda[0]) for off in (0.0, 0.08))
+        as_is, fuller = (float(self.of(lane).lamda[0]) for lane in ("as it is", "fuller"))
         self.assertAlmostEqual(fuller / as_is, 1.08, delta=0.015)
 
     def test_without_pressure_volts_or_fuel_it_does_not_catch_and_says_why(self) -> None:
-        self.assertEqual(self.run_of(drawn(), Fuelled(0.0, 0.0, 0.02)).trouble, ["starves"])
-        self.assertEqual(self.run_of(drawn(), volts=6.4).trouble, ["unit_resets"])
-        self.assertEqual(self.run_of(drawn(), volts=6.6).trouble, [""])
-        self.assertEqual(self.run_of(drawn(coolant=20.0), Fuelled(3.5, 3.5, 0.02)).trouble, ["floods"])
+        self.assertEqual(self.of("no pressure").trouble, ["starves"])
+        self.assertEqual(self.of("6.4 V").trouble, ["unit_resets"])
+        self.assertEqual(self.of("6.6 V").trouble, [""])
+        self.assertEqual(self.of("flooded").trouble, ["floods"])
 
     def test_cylinders_that_fire_when_another_should_leave_it_weak(self) -> None:
-        self.assertFalse(self.run_of(drawn(), car=replace(CAR, fires=1 / 6)).idles[0])
+        self.assertFalse(self.of("one fires").idles[0])
 
     def test_colder_takes_longer(self) -> None:
-        warm, cold = (float(self.run_of(drawn(coolant=c)).after_s[0]) for c in (30.0, -10.0))
-        self.assertGreater(cold, warm)
+        self.assertGreater(float(self.of("cold").after_s[0]), float(self.of("warm").after_s[0]))
+
+    def test_lanes_do_not_feel_each_other(self) -> None:
+        self.assertEqual(float(self.of("6.6 V").rpm[0]), float(self.of("as it is").rpm[0]))
+
+
+USUAL = {"flow": 0.0, "filling": 0.0, "dead_s": 0.0, "coolant": 50.0, "rested_v": 12.5, "sender": 0.0}
 
 
 class Rehearsed(unittest.TestCase):
@@ -206,13 +224,13 @@ class Rehearsed(unittest.TestCase):
     def test_a_car_whose_pump_does_not_hold_starves_and_says_so(self) -> None:
         changes = pump_wire("0.2 mm2", 20)
         w = work_out(edited("tern", changes))
-        self.assertLess(rehearsal._fuelled(w).cranking, 0.3)
+        self.assertLess(pressed(w)[0], 0.1)
         self.assertIn("fuel pressure", rehearsal._blocked(w))
         typed = work_out(edited("tern", {"/tune/typed/firing_order": [1, 5, 3, 6, 4, 2]}))
         self.assertIn("firing order", rehearsal._blocked(typed))
-        self.assertAlmostEqual(rehearsal._fires(typed), 4 / 6)
+        self.assertAlmostEqual(in_turn(typed), 4 / 6)
         turned = work_out(edited("tern", {"/tune/typed/firing_order": [3, 6, 2, 4, 1, 5]}))
-        self.assertEqual(rehearsal._fires(turned), 1.0)
+        self.assertEqual(in_turn(turned), 1.0)
 
 
 if __name__ == "__main__":

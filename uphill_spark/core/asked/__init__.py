@@ -11,8 +11,9 @@ from typing import Literal, get_args
 
 from ..figures import Result
 from ..worked import Worked
-from . import cycle, fuel, rehearsal, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
+from . import cycle, faults, fuel, rehearsal, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
 from .cycle import CycleDepth
+from .faults import FaultTable
 from .fuel import FuelDepth
 from .guesses import Guesses, guesses
 from .rehearsal import Rehearsal
@@ -26,6 +27,7 @@ __all__ = [
     "LONG",
     "Answer",
     "CycleDepth",
+    "FaultTable",
     "FuelDepth",
     "Guesses",
     "Long",
@@ -41,9 +43,9 @@ __all__ = [
     "with_turns",
 ]
 
-#: What can be asked: a station looked at longer, the engine worked from its measures, the first start rehearsed, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
+#: What can be asked: a station looked at longer, the engine worked from its measures, the first start rehearsed, what could be wrong and how it looks, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
 Subject = Literal[
-    "fuel", "cycle", "rehearsal", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"
+    "fuel", "cycle", "rehearsal", "faults", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"
 ]
 
 
@@ -53,7 +55,7 @@ class Questions(Result):
     questions: list[Question]
 
 
-Answer = FuelDepth | CycleDepth | Rehearsal | TriggerDepth | Turns | Guesses | Questions
+Answer = FuelDepth | CycleDepth | Rehearsal | FaultTable | TriggerDepth | Turns | Guesses | Questions
 
 
 def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
@@ -64,6 +66,7 @@ ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
     "fuel": fuel.look_deeper,
     "cycle": cycle.look_deeper,
     "rehearsal": rehearsal.look_deeper,
+    "faults": faults.look_deeper,
     "trigger": lambda trial: trigger.look_deeper(trial.build),
     "turns": turns,
     "guesses": guesses,
@@ -89,6 +92,7 @@ class Long:
 LONG: dict[Subject, Long] = {
     "cycle": Long(cycle.rests_on, cycle.look_deeper),
     "rehearsal": Long(rehearsal.rests_on, rehearsal.look_deeper),
+    "faults": Long(faults.rests_on, faults.look_deeper),
 }
 
 

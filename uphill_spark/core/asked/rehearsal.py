@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections import Counter
 from collections.abc import Callable
 from itertools import pairwise
@@ -13,15 +12,15 @@ from scipy.stats import qmc
 
 from ..figures import Result
 from ..given.kept import TABLES
-from ..physics.air import Array, orifice_flow
-from ..stages.engine import fuel_data
-from ..stages.engine.measures import HEATING, measures
+from ..physics.air import Array
+from ..stages.engine.measures import measures
 from ..stages.tune import Table
-from ..stages.tune.curves import TIP_IN_COOLANT, TIP_IN_SHARE, TIP_IN_TIME
 from ..stages.tune.in_use import tables_in_use
-from ..standin.engine import RESTED, SAGS, Car, Filled
-from ..standin.start import Doubts, Fuelled, Started, start
-from ..standin.unit import Unit, bilinear
+from ..standin.ails import Ails, lanes_of
+from ..standin.engine import RESTED, SAGS, Filled
+from ..standin.plant import Itself, in_turn, plant_of, pressed
+from ..standin.start import Doubts, Started, start
+from ..standin.unit import bilinear
 from ..worked import Worked
 from .cycle import _at, held
 from .trial import Trial
@@ -101,34 +100,33 @@ def look_deeper(trial: Trial, told: Told = lambda _: None) -> Rehearsal:
     draws = qmc.Sobol(len(DRAWN), seed=SEED).random(RUNS)
     values = {key: low + (high - low) * draws[:, i] for i, (key, _, low, high, _) in enumerate(DRAWN)}
     doubts = Doubts(values["flow"], values["filling"], values["dead"] * 1e-3, values["coolant"], values["battery"], values["sender"])
-    found = measures(w.build)
-    speeds, loads = np.array(SPEEDS), np.array(LOADS) * w.engine.ambient_pressure_pa / 1e3
-    worked = _at(w, found, (speeds, loads), told=lambda share: told(share * 0.3))[0]
-    shape = (len(loads), len(speeds))
-    runs = worked.runs.reshape(shape)
-    itself = {
-        key: _plain(speeds, loads, _held(values.reshape(shape), runs))
-        for key, values in (("filling", worked.filling), ("residual", worked.residual), ("best", worked.best_spark))
-    }
-
-    def filled(rev_s: Array, manifold_pa: Array) -> Filled:
-        return Filled(*(bilinear(itself[key], rev_s * 60, manifold_pa / 1e3) for key in ("filling", "residual", "best")))
-
-    tables = {t.key: t for t in tables_in_use(w.tune.tables, w.in_use)}
+    filled = itself(w, lambda share: told(share * 0.3))
     every = [{}, *(change for _, _, change in TRIED)]
     scaled = {key: np.repeat([change.get(key, 1.0) for change in every], RUNS) for key in {k for change in every for k in change}}
+    crank, idle, full = pressed(w)
     all_of = start(
-        _car(w),
-        _unit(w, tables, scaled),
-        filled,
-        _fuelled(w),
+        plant_of(w, filled, scaled),
+        lanes_of([Ails(crank_pa=crank, idle_pa=idle, full_pa=full)], w.build.engine.cylinders),
         doubts.times(len(every)),
         np.tile(_unit_volts(w, doubts.rested_v), len(every)),
-        _opening(w),
         lambda share: told(0.3 + share * 0.7),
     )
     outcomes = [all_of.part(slice(k * RUNS, (k + 1) * RUNS)) for k in range(len(every))]
     return _told(w, outcomes, doubts, values)
+
+
+def itself(w: Worked, told: Told = lambda _: None) -> Itself:
+    """What the engine of a build does by itself, worked from its measures. Raises NoEngine for measures that make none."""
+    speeds, loads = np.array(SPEEDS), np.array(LOADS) * w.engine.ambient_pressure_pa / 1e3
+    worked = _at(w, measures(w.build), (speeds, loads), told=told)[0]
+    shape = (len(loads), len(speeds))
+    runs = worked.runs.reshape(shape)
+    grids = [_plain(speeds, loads, _held(values.reshape(shape), runs)) for values in (worked.filling, worked.residual, worked.best_spark)]
+
+    def filled(rev_s: Array, manifold_pa: Array) -> Filled:
+        return Filled(*(bilinear(grid, rev_s * 60, manifold_pa / 1e3) for grid in grids))
+
+    return filled
 
 
 def rests_on(w: Worked) -> str:
@@ -136,16 +134,16 @@ def rests_on(w: Worked) -> str:
     from .cycle import rests_on as engine_rests
 
     tables = [(t.key, t.x, t.y, t.rows) for t in tables_in_use(w.tune.tables, w.in_use)]
-    i, f = w.injectors, _fuelled(w)
+    i = w.injectors
     return repr(
         (
             engine_rests(w),
             tables,
             i.flow_nominal_kg_s,
             i.dead_time_full_s,
-            f,
+            pressed(w),
             w.wiring.crank_v,
-            _fires(w),
+            in_turn(w),
             w.engine.idle_manifold_pressure_pa,
         )
     )
@@ -164,52 +162,9 @@ def _held(values: Array, runs: NDArray[np.bool_]) -> Array:
     return held(held(values, good).T, there.T).T
 
 
-def _car(w: Worked) -> Car:
-    e, fuel = w.build.engine, fuel_data(w.build.engine)
-    held, ambient = w.engine.idle_manifold_pressure_pa, w.engine.ambient_pressure_pa
-    swallowed = w.engine.idle_fuel_mass_flow_kg_s * fuel.stoich * w.build.tune.idle_lambda
-    each = float(orifice_flow(np.array([1.0]), ambient, 293.15, np.array([held / ambient]))[0])
-    enters = w.build.injectors.enters
-    return Car(
-        displacement=e.displacement.si, ambient_pa=ambient, heating=HEATING[e.fuel], stoich=fuel.stoich, fires=_fires(w), idle_m2=swallowed / each, wets=np.array(TIP_IN_SHARE[enters]),
-        dries_s=np.array(TIP_IN_TIME[enters]), wall_at=np.array(TIP_IN_COOLANT),
-    )  # fmt: skip
-
-
-def _fires(w: Worked) -> float:
-    """Share of cylinders that fire in their turn, by the order that was typed into the unit."""
-    typed, order = w.build.tune.typed.firing_order, w.build.engine.firing_order
-    if typed is None:
-        return 1.0
-    turned = max(sum(a == b for a, b in zip(typed, order[k:] + order[:k], strict=False)) for k in range(len(order)))
-    return turned / len(order)
-
-
-def _fuelled(w: Worked) -> Fuelled:
-    """What of the fuel comes, by the pressure that the solved system holds."""
-    points, i = w.fuel.points, w.injectors
-    nominal = points["prime"].held_across_pa
-    crank, idle = points.get("crank", points["prime"]), points["idle"]
-
-    def share(across: float) -> float:
-        return math.sqrt(max(across, 0.0) / nominal) if nominal > 0 else 0.0
-
-    flow = i.flow_nominal_kg_s * w.build.injectors.count
-    return Fuelled(share(crank.across_pa), share(idle.across_pa), flow)
-
-
-def _opening(w: Worked) -> float:
-    """How far the plates stand open at idle [% of their travel], as the unit sees it."""
-    return next(mark.load for mark in w.tune.landmarks if mark.key == "idle") if w.tune.load_signal == "throttle" else 0.0
-
-
 def _unit_volts(w: Worked, rested: Array) -> Array:
     """Volts at the unit while the starter turns [V], by what the battery rests at."""
     return np.asarray(w.circuit.across("unit", "crank") - SAGS * (RESTED - rested), dtype=np.float64)
-
-
-def _unit(w: Worked, tables: dict[str, Table], scaled: dict[str, Array]) -> Unit:
-    return Unit(tables, w.tune.fuel_per_cycle_kg, w.build.engine.cylinders, scaled)
 
 
 def _told(w: Worked, outcomes: list[Started], doubts: Doubts, values: dict[str, Array]) -> Rehearsal:
@@ -260,10 +215,9 @@ def _hangs(found: Started, values: dict[str, Array]) -> list[Hangs]:
 
 def _blocked(w: Worked) -> str:
     """What keeps it from being a start at all, whatever is drawn."""
-    f = _fuelled(w)
-    if f.cranking <= 0.3:
+    if pressed(w)[0] <= 0.1:
         return "There is no fuel pressure to speak of while it cranks: mend the pump, its feed or its line first."
-    if _fires(w) < 1:
+    if in_turn(w) < 1:
         return "The firing order typed in is not the engine's: some cylinders fire when another should."
     return ""
 

@@ -264,3 +264,48 @@ class Words(Entry):
 def words() -> Words:
     """Words of the field that a newcomer may not know."""
     return Words.model_validate(_table("words.toml"))
+
+
+class CarFaultData(Entry):
+    """A fault of a converted car: its group, how hard it is to find (1 to 4), its words, the look that settles it, the looks that it must move, its mend with minutes and money."""
+
+    group: str
+    level: int
+    words: str
+    settles: str
+    claims: list[str]
+    mend: str
+    minutes: float
+    money: float
+
+
+class LookData(Entry):
+    """A look at a car: the step of the first start, words, how, minutes; of a figure its unit and how far it may be off; of words the answers, the first of which is a sound car's; a caution."""
+
+    step: int
+    words: str
+    how: str
+    minutes: float
+    runs: bool = False
+    unit: str = ""
+    doubt: float = 0.0
+    share: float = 0.0
+    answers: dict[str, str] = {}
+    caution: str = ""
+
+    @property
+    def sound(self) -> str:
+        """The answer of a sound car, where answers are words."""
+        return next(iter(self.answers), "")
+
+
+@lru_cache(maxsize=1)
+def car_faults() -> dict[str, CarFaultData]:
+    """Faults of a converted car by their key."""
+    return TypeAdapter(dict[str, CarFaultData]).validate_python(_table("faults.toml"))
+
+
+@lru_cache(maxsize=1)
+def looks() -> dict[str, LookData]:
+    """Looks at a car by their key."""
+    return TypeAdapter(dict[str, LookData]).validate_python(_table("looks.toml"))

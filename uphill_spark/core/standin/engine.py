@@ -57,7 +57,8 @@ class Car:
 
 @dataclass(slots=True)
 class Lanes:
-    """State of each lane: revolutions [1/s], manifold [Pa], fuel on the wall [kg], coolant [degC], battery at rest [V]; whether the starter turns; mixture of the last charge; how well it burned (share)."""
+    """State of each lane: revolutions [1/s], manifold [Pa], fuel on the wall [kg], coolant [degC], battery at rest [V]; whether the starter turns (and with which share of its strength); mixture of the last charge;
+    how well it burned (share), cylinder by cylinder where they differ."""
 
     rev_s: Array
     manifold_pa: Array
@@ -67,6 +68,15 @@ class Lanes:
     starter: Array
     lamda: Array
     burned: Array
+
+
+@dataclass(frozen=True, slots=True)
+class Each:
+    """Cylinder by cylinder where they differ, by (cylinder, lane): share of its air and of its fuel that each gets, and of its charges that are lit."""
+
+    air: Array
+    fuel: Array
+    lit: Array
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,12 +106,22 @@ def starter(car: Car, lanes: Lanes) -> Array:
     """Torque of the starter at the crank [N m]: straight from standstill to its free speed, by what the battery has."""
     strength = np.clip(lanes.rested_v / RESTED, 0.0, 1.2) ** 2 * np.clip(1 - COLD_BATTERY * (20 - lanes.coolant), 0.3, 1.1)
     free = FREE_RPM / 60 * np.clip(lanes.rested_v / RESTED, 0.0, 1.2)
-    pull = STALL_TORQUE * car.displacement * 1e3 * strength * np.clip(1 - lanes.rev_s / free, 0.0, 1.0)
-    return np.asarray(np.where(lanes.starter > 0, pull, 0.0), dtype=np.float64)
+    pull = STALL_TORQUE * car.displacement * 1e3 * strength * np.clip(1 - lanes.rev_s / np.maximum(free * lanes.starter, 1e-3), 0.0, 1.0)
+    return np.asarray(pull * lanes.starter**2, dtype=np.float64)
 
 
-def step(car: Car, lanes: Lanes, filled: Filled, opening_m2: Array, fuel_kg: Array, spark_deg: Array, charge_k: Array) -> None:
-    """One step on, in place. `fuel_kg` is what is sprayed for one cylinder and cycle, times all cylinders; `opening_m2` what air has to pass; `charge_k` the air's temperature [K]."""
+def step(
+    car: Car,
+    lanes: Lanes,
+    filled: Filled,
+    opening_m2: Array,
+    fuel_kg: Array,
+    spark_deg: Array,
+    charge_k: Array,
+    each: Each | None = None,
+    lit: Array | float = 1.0,
+) -> None:
+    """One step on, in place. `fuel_kg` is what is sprayed for one cylinder and cycle, times all cylinders; `opening_m2` what air has to pass; `charge_k` the air's temperature [K]; `each` where cylinders differ; `lit` the share of sparks that light a charge."""
     turns = lanes.rev_s * STEP / 2  # cycles of the engine in a step
     density = lanes.manifold_pa / (R_AIR * charge_k)
     air_kg = filled.filling * density * car.displacement  # a cycle, all cylinders
@@ -118,10 +138,15 @@ def step(car: Car, lanes: Lanes, filled: Filled, opening_m2: Array, fuel_kg: Arr
     in_kg = (1 - wets) * fuel_kg + off / breathes * (turns > 1e-9)
     vapour = np.interp(lanes.coolant, VAPOUR_AT, VAPOUR)
     lanes.lamda = np.clip(air_kg / np.maximum(in_kg * vapour * car.stoich, 1e-12), 0.05, 20.0)
-    lanes.burned = burns(lanes.lamda, filled.residual)
-    heat = np.minimum(in_kg * vapour, air_kg / car.stoich) * car.heating
+    fuel, most = in_kg * vapour, air_kg / car.stoich  # that is there to burn, that the air burns
+    if each is None:
+        lanes.burned = burns(lanes.lamda, filled.residual)
+        burnt = np.minimum(fuel, most) * lanes.burned
+    else:
+        lanes.burned = burns(lanes.lamda * each.air / np.maximum(each.fuel, 1e-3), filled.residual) * each.lit
+        burnt = (np.minimum(fuel * each.fuel, most * each.air) * lanes.burned).mean(axis=0)
     spark = np.exp2(-(((spark_deg - filled.best_deg) / SPARK_HALVES) ** 2))
-    work = GROSS * heat * lanes.burned * spark * car.fires  # of a cycle
+    work = GROSS * car.heating * burnt * spark * car.fires * lit  # of a cycle
     lost = (friction(lanes.rev_s, lanes.coolant) + (car.ambient_pa - lanes.manifold_pa)) * car.displacement
     turning = lanes.rev_s > 0.05
     torque = (work - np.where(turning, lost, 0.0)) / (4 * np.pi) + starter(car, lanes)

@@ -3,20 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
 
 from ..physics.air import Array
-from ..stages.tune.curves import IDLE_AIR
-from . import engine
-from .engine import STEP, Car, Filled, Lanes
-from .unit import CRANKS_UNDER, WAKES, Unit
+from .ails import AilsOf
+from .engine import STEP
+from .running import RUN, START, Plant, Running
+from .unit import WAKES
 
 LASTS = 30.0  # s that a start is followed
 CRANKS_MOST = 10.0  # s that a starter turns at a time
-CAUGHT, HELD = 450.0 / 60, 0.4  # rev/s over which it has caught, s for which it has to stay there
 SETTLES = 8.0  # s at the end over which idle is judged
 IDLE_OFF = 0.20  # share of the target by which idle may be off
 LAMBDA_OK = (0.72, 1.15)
@@ -45,15 +44,6 @@ class Doubts:
 
 
 @dataclass(frozen=True, slots=True)
-class Fuelled:
-    """How much of what the unit means to give comes: by pressure while it cranks and while it idles (shares); flow [kg/s] that a dead time that is off counts with, of all injectors; nothing without pressure or volts."""
-
-    cranking: float
-    idling: float
-    flow_kg_s: float
-
-
-@dataclass(frozen=True, slots=True)
 class Started:
     """What came of each lane: whether it caught and when [s]; whether it idles in bounds at the end; mean speed [rpm] and mixture over the end; why it did not, in a word."""
 
@@ -69,69 +59,37 @@ class Started:
         return Started(*(getattr(self, f.name)[lanes] for f in fields(self)))
 
 
-def start(
-    car: Car, unit: Unit, filled: Callable[[Array, Array], Filled], fuelled: Fuelled, doubts: Doubts, unit_v: Array, opened: float = 0.0, told: Callable[[float], None] = lambda _: None
-) -> Started:  # fmt: skip
-    """Every lane from the turn of the key. `filled` is the engine itself over speed [rev/s] and manifold [Pa]; `unit_v` are the volts at the unit while the starter turns, `opened` how far the plates stand open at idle [%]; `told` hears how far it is, and may raise
-    to end it."""
+def start(plant: Plant, ails: AilsOf, doubts: Doubts, unit_v: Array, told: Callable[[float], None] = lambda _: None) -> Started:
+    """Every lane from the turn of the key. `ails` is what is the same in all of them; `unit_v` are the volts at the unit while the starter turns; `told` hears how far it is, and may raise to end it."""
     n = doubts.many
-    nought = np.zeros(n)
-    lanes = Lanes(
-        nought.copy(),
-        np.full(n, car.ambient_pa),
-        nought.copy(),
-        doubts.coolant.copy(),
-        doubts.rested_v.copy(),
-        np.ones(n),
-        np.full(n, 5.0),
-        nought.copy(),
-    )
-    awake = unit_v >= WAKES
-    since, over, turned = nought.copy(), nought.copy(), nought.copy()
-    after, mixture = np.full(n, np.nan), nought.copy()
-    sums, lambdas, counted = nought.copy(), nought.copy(), 0
-    charge_k, plates = doubts.coolant + 273.15, np.full(n, opened)
+    of = {key: np.broadcast_to(value, n).copy() for key, value in ails.of.items()}
+    of |= {
+        "flow": of["flow"] * (1 + doubts.flow), "filling": of["filling"] * (1 + doubts.filling), "dead_s": of["dead_s"] + doubts.dead_s, "rested_v": doubts.rested_v, "sender": of["sender"] + doubts.sender,
+        "crank_v": unit_v, "empties_s": of["empties_s"],
+    }  # fmt: skip
+    car = Running(plant, replace(ails, of=of), doubts.coolant)
+    car.line[:] = 1.0  # primed
+    after, mixture = np.full(n, np.nan), np.zeros(n)
+    sums, lambdas, counted = np.zeros(n), np.zeros(n), 0
+    foot = np.zeros(n)
     steps = int(LASTS / STEP)
     for k in range(steps):
         t = k * STEP
-        seen = doubts.coolant + doubts.sender
-        cranks = lanes.rev_s < CRANKS_UNDER
-        valve = unit.idle_valve(lanes.rev_s, seen, cranks)
-        opening = car.idle_m2 * (BASE + (1 - BASE) * valve / HOT_VALVE)
-        meant = unit.sprays(lanes.rev_s, lanes.manifold_pa, plates, seen, doubts.coolant, since, cranks)
-        by_pressure = np.where(cranks, fuelled.cranking, fuelled.idling)
-        turned += lanes.rev_s * STEP
-        fuel = np.where(
-            awake & (turned >= IN_STEP),
-            np.maximum(meant * unit.cylinders * (1 + doubts.flow) * by_pressure - doubts.dead_s * fuelled.flow_kg_s, 0.0),
-            0.0,
-        )
-        spark = unit.spark(lanes.rev_s, lanes.manifold_pa, plates, seen, cranks)
-        itself = filled(lanes.rev_s, lanes.manifold_pa)
-        itself = Filled(itself.filling * (1 + doubts.filling), itself.residual, itself.best_deg)
-        engine.step(car, lanes, itself, opening, fuel, spark, charge_k)
-        over = np.where(lanes.rev_s > CAUGHT, over + STEP, 0.0)
-        new = (over >= HELD) & (t <= CRANKS_MOST + 1)
-        after = np.where(new & np.isnan(after), t, after)
-        lanes.starter = np.where((lanes.rev_s < CAUGHT) & (t < CRANKS_MOST) & np.isnan(after), 1.0, 0.0)
-        since = np.where(~np.isnan(after), since + STEP, 0.0)
+        turns = np.isnan(after) & (t < CRANKS_MOST)
+        car.step(np.where(turns, START, RUN), foot)
+        after = np.where(car.running & (t <= CRANKS_MOST + 1) & np.isnan(after), t, after)
         if t < CRANKS_MOST:
-            mixture = np.where(np.isnan(after), mixture + (lanes.lamda - mixture) * STEP, mixture)
+            mixture = np.where(np.isnan(after), mixture + (car.lanes.lamda - mixture) * STEP, mixture)
         if t >= LASTS - SETTLES:
-            sums, lambdas, counted = sums + lanes.rev_s * 60, lambdas + lanes.lamda, counted + 1
+            sums, lambdas, counted = sums + car.lanes.rev_s * 60, lambdas + car.lanes.lamda, counted + 1
         if k % 200 == 0:
             told(k / steps)
     rpm, lamda = sums / counted, lambdas / counted
     caught = ~np.isnan(after)
-    target = unit.over("idle_speed", doubts.coolant)
+    target = plant.unit.over("idle_speed", doubts.coolant)
     idles = caught & (np.abs(rpm / target - 1) <= IDLE_OFF) & (lamda > LAMBDA_OK[0]) & (lamda < LAMBDA_OK[1])
-    trouble = [_trouble(*row) for row in zip(awake, caught, idles, mixture, rpm / target, lamda, strict=True)]
-    return Started(caught, after, idles, rpm, lamda, trouble)
-
-
-BASE = 0.45  # of the opening of a warm idle, what passes the plates themselves
-HOT_VALVE = IDLE_AIR[-1] / 100  # of its stroke, at which the valve passes the rest
-IN_STEP = 2.0  # turns of the crank before the unit is in step, and gives fuel
+    rows = zip(unit_v >= WAKES, caught, idles, mixture, rpm / target, lamda, strict=True)
+    return Started(caught, after, idles, rpm, lamda, [_trouble(*row) for row in rows])
 
 
 def _trouble(awake: bool, caught: bool, idles: bool, mixture: float, share: float, lamda: float) -> str:

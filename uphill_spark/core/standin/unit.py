@@ -37,17 +37,26 @@ class Unit:
         return np.asarray(bilinear(self.tables[key], rpm, load) * self.scaled.get(key, 1.0), dtype=np.float64)
 
     def sprays(
-        self, rev_s: Array, manifold_pa: Array, opening: Array, coolant: Array, air_c: Array, since_s: Array, cranks: NDArray[np.bool_]
+        self,
+        rev_s: Array,
+        manifold_pa: Array,
+        opening: Array,
+        coolant: Array,
+        air_c: Array,
+        since_s: Array,
+        cranks: NDArray[np.bool_],
+        knows: Array | None = None,
     ) -> Array:
-        """Fuel that it means to give one cylinder in a cycle [kg]. `since_s` is how long ago it caught."""
+        """Fuel that it means to give one cylinder in a cycle [kg]. `since_s` is how long ago it caught; with `knows`, the filling (share) and the air's warmth are known in place of what the tables say."""
         rpm, kpa = rev_s * 60, manifold_pa / 1e3
         throttled = by_throttle(self.tables["ve"])
         load = opening if throttled else kpa
-        filled = self.grid("ve", rpm, load) / 100 * (1.0 if throttled else kpa / 100)
+        warmth = self.over("air_temperature", air_c)
+        filled = self.grid("ve", rpm, load) / 100 * (1.0 if throttled else kpa / 100) * warmth if knows is None else knows
         more = (
             self.over("after_start", coolant) / 100 * np.clip(1 - since_s / np.maximum(self.over("after_start_time", coolant), 0.1), 0, 1)
         )
-        runs = filled / self.grid("lambda", rpm, load) * self.over("air_temperature", air_c) * self.over("warm_up", coolant) * (1 + more)
+        runs = filled / self.grid("lambda", rpm, load) * self.over("warm_up", coolant) * (1 + more)
         return np.asarray(self.full_kg * np.where(cranks, self.over("cranking", coolant), runs), dtype=np.float64)
 
     def spark(self, rev_s: Array, manifold_pa: Array, opening: Array, coolant: Array, cranks: NDArray[np.bool_]) -> Array:
