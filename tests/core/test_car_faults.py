@@ -207,10 +207,18 @@ class Causes(unittest.TestCase):
         self.assertLess(tells(table(), look("jar"), near), tells(table(), look("starts"), near))
 
     def test_a_look_that_is_none_or_an_answer_that_it_has_not_is_told(self) -> None:
-        for key, shown in (("no_such", 1.0), ("starts", "perhaps"), ("rail_prime", "high"), ("rail_prime", float("nan"))):
+        for key, shown in (("no_such", "1"), ("starts", "perhaps"), ("rail_prime", "high"), ("rail_prime", "3 V"), ("air_valve", "5 kPa")):
             with self.assertRaises(UnitError):
                 taken(table(), key, shown)
         self.assertEqual(taken(table(), "rail_prime", None).shown, None)
+        for key, text, value in (
+            ("rail_prime", "3 bar", 300.0),
+            ("rail_prime", "310", 310.0),
+            ("light_locked", "−5", -5.0),
+            ("air_valve", "12 %", 12.0),
+            ("coolant_shown", "-4 °C", -4.0),
+        ):
+            self.assertAlmostEqual(float(taken(table(), key, text).shown or 0), value, places=6)
 
     def test_figures_are_apart_by_twice_their_doubt(self) -> None:
         row = look("rail_prime")

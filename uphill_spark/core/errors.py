@@ -80,5 +80,9 @@ class NotConverged(SparkError):
     """A solver stopped short of its tolerance."""
 
 
+class NoBus(SparkError):
+    """A bus or a record of one that cannot be opened; the message says which and what would do."""
+
+
 class WorkedTooLong(SparkError):
     """Working a build out took longer than the one who asked for it waits."""

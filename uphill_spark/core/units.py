@@ -185,6 +185,18 @@ def number(text: str) -> float:
     return value
 
 
+def signed(text: str, *units: str) -> float:
+    """A number [-] that may stand under nought, with one of some units behind it or none. Raises UnitError."""
+    bare = text.strip()
+    for unit in units:
+        if unit and bare.endswith(unit):
+            bare = bare.removesuffix(unit).strip()
+            break
+    minus = bare[:1] in ("-", "−")
+    value = number(bare.lstrip("+-−").strip())
+    return -value if minus else value
+
+
 def bare_number(text: str, *, signed: bool = False) -> bool:
     """Whether a text is a number and nothing more: its unit has still to be told. A dash size ("-6") is no number where nothing is below nought."""
     stripped = text.strip()

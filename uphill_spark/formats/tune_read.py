@@ -19,7 +19,7 @@ from ..core.errors import BuildError, Problem, UnitError
 from ..core.given.kept import MOST, TABLES, TableKey, TableKind
 from ..core.stages.engine import fuel_data
 from ..core.stages.tune.tables import LOAD_LABEL, title_of
-from ..core.units import number
+from ..core.units import signed
 from ..core.worked import Worked
 from . import strict_json
 from .tune_tables import FORMAT
@@ -192,10 +192,8 @@ def _blocks(text: str) -> list[_Block]:
 
 def _value(cell: str) -> float | None:
     """A number with or without a sign; None for anything else. NaN is no number."""
-    bare = cell.replace("−", "-").removesuffix("%").strip()
-    sign = -1.0 if bare.startswith("-") else 1.0
     try:
-        return sign * number(bare.lstrip("+- "))
+        return signed(cell, "%")
     except UnitError:
         return None
 

@@ -83,6 +83,7 @@ _ON_A_FILE = {
     "plan": "work a build file out: plan FILE [--json]",
     "meter": "volts, ohms or amps between two terminals: meter FILE --red unit.A1 --black battery.minus [--state crank] [--ohms | --amps] [--unplugged]",
     "harness": "the solved harness as a circuit file for a simulator: harness FILE [--state full]",
+    "standin": "a build's control unit, sensors and engine on a bus: standin FILE [--start] [--fault KEY] [--speed 1] [--bus INTERFACE:CHANNEL] [--record FILE | --replay FILE]",
 }
 
 
@@ -90,7 +91,8 @@ def _on_a_file(arguments: list[str]) -> int:
     places = Places(ROOT)
     with _talking_to_stderr():
         python_environment(places, tests=False)
-    return subprocess.run([str(places.python), "-m", "uphill_spark.cli", *arguments], env=_env(places)).returncode
+    module, rest = ("uphill_spark.standin", arguments[1:]) if arguments[0] == "standin" else ("uphill_spark.cli", arguments)
+    return subprocess.run([str(places.python), "-m", module, *rest], env=_env(places)).returncode
 
 
 class _talking_to_stderr:

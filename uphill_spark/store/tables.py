@@ -137,3 +137,34 @@ class AnswerRow(Base):
     answer: Mapped[bytes | None] = mapped_column(LargeBinary)
     why: Mapped[str] = mapped_column(String(600), server_default="")
     asked: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now(), index=True)
+
+
+class BusRow(Base):
+    """The bus on which a build's own control unit speaks, the DBC file that describes it, and which of its signals are which quantities."""
+
+    __tablename__ = "bus"
+
+    build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"), primary_key=True)
+    place: Mapped[str] = mapped_column(String(120))
+    name: Mapped[str] = mapped_column(String(120))
+    dbc: Mapped[str] = mapped_column(deferred=True)
+    taken: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+
+
+class PracticeRow(Base):
+    """A practice: a fault hidden by level and seed in a revision of a build, what a person did about it, and how it ended (score, the fault found or given up). Kept a person, by the name that he goes by here."""
+
+    __tablename__ = "practice"
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True, default=uuid.uuid4)
+    build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"), index=True)
+    revision: Mapped[int]
+    who: Mapped[str] = mapped_column(String(80))
+    level: Mapped[int]
+    seed: Mapped[int] = mapped_column(BigInteger)
+    before: Mapped[str] = mapped_column(String(40), server_default="")
+    moves: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    score: Mapped[int | None]
+    fault: Mapped[str] = mapped_column(String(40), server_default="")
+    found: Mapped[bool | None]
+    began: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

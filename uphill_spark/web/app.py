@@ -27,8 +27,9 @@ from ..core.worked import SPECS
 from ..formats import strict_json
 from ..jobs import Queue
 from ..store import Database
-from . import asked, builds, errors, fuel, garage, gate, harness, pairing, papers, photos, tables, tune
+from . import asked, builds, errors, fuel, garage, gate, harness, live, pairing, papers, photos, practice, tables, tune
 from .limits import BUILD_FILE, limit
+from .listening import Ears
 from .models import (
     BenchEntry,
     Catalogue,
@@ -99,6 +100,7 @@ def create_app(
     app.extensions["queue"] = Queue(database_url)
     app.extensions["remembered"] = Remembered()
     app.extensions["press"] = Press(apart=apart)
+    app.extensions["ears"] = Ears()
     app.extensions["afresh"] = garage.Afresh(app.extensions["database"])
     Compress(app)
     errors.register(app)
@@ -119,6 +121,8 @@ def create_app(
     app.register_api(asked.api)
     app.register_api(tables.api)
     app.register_api(tune.api)
+    app.register_api(practice.api)
+    app.register_api(live.api)
     app.register_api(photos.api)
     if page is not None:
         _serve_page(app, page)

@@ -9,7 +9,7 @@ from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, ValidationError
 from werkzeug.exceptions import HTTPException
 
-from ..core.errors import BuildError, FormatError, NotConverged, PatchError, PhotoError, TableError, WorkedTooLong
+from ..core.errors import BuildError, FormatError, NoBus, NotConverged, PatchError, PhotoError, TableError, WorkedTooLong
 from ..core.given.document import problem_of
 from ..store import Busy, Full, IdTaken, NotFound, NothingToDo, Stale, StoreDown, TooEarly
 from .limits import limit_words
@@ -68,6 +68,7 @@ _KINDS: tuple[tuple[type[Exception], int, str], ...] = (
     (StoreDown, 503, "store_down"),
     (NotConverged, 422, "not_converged"),
     (WorkedTooLong, 422, "worked_too_long"),
+    (NoBus, 422, "no_bus"),
     (CannotBeWorkedOut, 422, "cannot_be_worked_out"),
 )
 

@@ -1064,6 +1064,146 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/diagnosis": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** It does not run as it should: likely causes of what was seen, and what to look at next */
+        post: operations["practice_diagnosis_diagnosis_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A person's practices on a car, and the level to try next */
+        get: operations["practice_listed_practice_get"];
+        put?: never;
+        /** A fault is hidden in this car: begin */
+        post: operations["practice_begin_practice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/practice/{practice_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A practice as it stands */
+        get: operations["practice_stands_practice__uuid_practice_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/practice/{practice_id}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A move of a practice */
+        post: operations["practice_move_practice__uuid_practice_id__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/live/bus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is listened to, and how */
+        get: operations["live_bus_bus_get"];
+        /** A person's own control unit: its bus, its DBC file, its signals */
+        put: operations["live_tell_bus_bus_put"];
+        post?: never;
+        /** Listen to the stand-in again */
+        delete: operations["live_forget_bus_bus_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin a stand-in for this car on its own bus */
+        post: operations["live_begin_post"];
+        /** End the stand-in of this car */
+        delete: operations["live_end_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/live/hand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Key and pedal of the stand-in */
+        post: operations["live_hand_hand_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/live/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the bus says, as server-sent events; it ends after a while, and is asked for again */
+        get: operations["live_stream_stream_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -2565,19 +2705,27 @@ export interface components {
         };
         /**
          * Cause
-         * @description A fault, how likely it is by what was seen, as a share and in words, and its mend.
+         * @description A likely cause: its chance against the others, what speaks for it and against it (looks by key), its mend, and the look that settles it.
          */
         Cause: {
             /** Key */
             key: string;
-            /** Label */
-            label: string;
+            /** Words */
+            words: string;
             /** Chance */
             chance: number;
-            /** How Sure */
-            how_sure: string;
+            /** Agrees */
+            agrees: string[];
+            /** Contradicts */
+            contradicts: string[];
             /** Mend */
             mend: string;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Settles */
+            settles: string;
         };
         /**
          * Charging
@@ -6515,41 +6663,30 @@ export interface components {
         };
         /**
          * Step
-         * @description A step of the first start: its readings as they were taken, done and signed; why it was signed where one was off.
+         * @description A move as it was made: in words, what it showed, what it cost, whether it was a risk and why.
          */
         Step: {
             /**
-             * Done
-             * @default false
+             * Kind
+             * @enum {string}
              */
-            done: boolean;
-            /**
-             * By
-             * @default
-             */
-            by: string;
-            /**
-             * When
-             * @default
-             */
-            when: string;
-            /**
-             * Reading
-             * @default
-             */
-            reading: string;
-            /**
-             * Readings
-             * @default {}
-             */
-            readings: {
-                [key: string]: components["schemas"]["Taken"];
-            };
-            /**
-             * Why it is signed all the same
-             * @default
-             */
+            kind: "look" | "swap" | "risk" | "name" | "give_up";
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Shown */
+            shown: number | string | null;
+            /** Says */
+            says: string;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Why */
             why: string;
+            /** Bits */
+            bits: number;
         };
         /**
          * StrategyRow
@@ -6686,22 +6823,26 @@ export interface components {
         };
         /**
          * Taken
-         * @description A reading: as it was typed, with its unit; when, and whether a person read it or it came over the bus.
+         * @description A signal taken for a quantity: its name, and by which factor and offset it becomes that.
          */
         Taken: {
-            /** Reading */
-            typed: string;
+            /** Signal */
+            signal: string;
             /**
-             * When
-             * @default
-             */
-            when: string;
-            /**
-             * Source
-             * @default typed
+             * Quantity
              * @enum {string}
              */
-            source: "typed" | "bus";
+            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil";
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
         };
         /**
          * Tank
@@ -8816,7 +8957,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer: components["schemas"]["FuelDepth"] | components["schemas"]["CycleDepth"] | components["schemas"]["Rehearsal"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
+            answer: components["schemas"]["FuelDepth"] | components["schemas"]["CycleDepth"] | components["schemas"]["Rehearsal"] | components["schemas"]["FaultTable"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
             /**
              * Why
              * @default
@@ -8853,6 +8994,16 @@ export interface components {
             hours: number;
             /** Cost */
             cost: string;
+        };
+        /**
+         * CannotBe
+         * @description A fault that this car cannot have, and why.
+         */
+        CannotBe: {
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
         };
         /**
          * Case
@@ -9031,6 +9182,44 @@ export interface components {
             cleared: string[];
         };
         /**
+         * FaultRow
+         * @description A fault that this car can have: its key, group, level, words, mend with minutes and money, the look that settles it, and what differs from a sound car, by look (None: it cannot be looked at).
+         */
+        FaultRow: {
+            /** Key */
+            key: string;
+            /** Group */
+            group: string;
+            /** Level */
+            level: number;
+            /** Words */
+            words: string;
+            /** Mend */
+            mend: string;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Settles */
+            settles: string;
+            /** Differs */
+            differs: {
+                [key: string]: number | string | null;
+            };
+        };
+        /**
+         * FaultTable
+         * @description All looks, all faults that are possible here with what they show, and those that are not.
+         */
+        FaultTable: {
+            /** Looks */
+            looks: components["schemas"]["LookRow"][];
+            /** Faults */
+            faults: components["schemas"]["FaultRow"][];
+            /** Cannot */
+            cannot: components["schemas"]["CannotBe"][];
+        };
+        /**
          * FuelDepth
          * @description What the fuel station works out on asking: cases, the shape of the doubt, what to measure first, the shelf.
          */
@@ -9149,6 +9338,34 @@ export interface components {
             note: string;
         };
         /**
+         * LookRow
+         * @description A look: its key, words, how, at which step, minutes, unit of a figure or the answers in words, a caution, whether the engine has to run for it, and what a sound car of this build shows.
+         */
+        LookRow: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** How */
+            how: string;
+            /** Step */
+            step: number;
+            /** Minutes */
+            minutes: number;
+            /** Unit */
+            unit: string;
+            /** Answers */
+            answers: {
+                [key: string]: string;
+            };
+            /** Caution */
+            caution: string;
+            /** Runs */
+            runs: boolean;
+            /** Sound */
+            sound: number | string | null;
+        };
+        /**
          * Question
          * @description A question on which good people differ, its answers, and why the usual one is usual.
          */
@@ -9256,15 +9473,13 @@ export interface components {
         };
         /**
          * Signal
-         * @description A signal over 720 crank degrees, every half degree from number one's compression top dead centre [V].
+         * @description A signal of a DBC file, and its unit.
          */
         Signal: {
-            /** Key */
-            key: string;
-            /** Label */
-            label: string;
-            /** Volts */
-            volts: number[];
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * Square
@@ -9780,6 +9995,432 @@ export interface components {
             wets: number;
             /** Fan */
             fan: number;
+        };
+        /**
+         * DiagnosisAnswer
+         * @description Causes and the next look, with all looks and what was taken as seen; `running` while what each fault looks like is still worked out.
+         */
+        DiagnosisAnswer: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ready" | "running" | "failed";
+            /**
+             * Progress
+             * @default null
+             */
+            progress: number | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /** @default null */
+            diagnosis: components["schemas"]["Diagnosis"] | null;
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["LookRow"][];
+            /**
+             * Evidence
+             * @default []
+             */
+            evidence: components["schemas"]["Evidence"][];
+        };
+        /**
+         * Diagnosis
+         * @description Causes, likeliest first; the next look, none where one is sure; how much is open still [bit]; whether nothing in the list explains all that was seen.
+         */
+        Diagnosis: {
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            next: components["schemas"]["NextLook"] | null;
+            /** Open Bits */
+            open_bits: number;
+            /** Unexplained */
+            unexplained: boolean;
+            /** Sure */
+            sure: boolean;
+        };
+        /**
+         * Evidence
+         * @description A look that was taken: its key, and what it showed: a figure in the look's unit, a word of its answers, or nothing where it could not be looked at.
+         */
+        Evidence: {
+            /** Look */
+            look: string;
+            /** Shown */
+            shown: number | string | null;
+        };
+        /**
+         * NextLook
+         * @description The look to take next: how much it is expected to tell [bit], and what the likeliest causes would show.
+         */
+        NextLook: {
+            /** Look */
+            look: string;
+            /** Bits */
+            bits: number;
+            /** Shows */
+            shows: [
+                string,
+                number | string | null
+            ][];
+        };
+        /**
+         * DiagnosisRequest
+         * @description What was seen; with `steps`, the readings of the first start count too.
+         */
+        DiagnosisRequest: {
+            /**
+             * Seen
+             * @default []
+             */
+            seen: components["schemas"]["SeenRequest"][];
+            /**
+             * Steps
+             * @default true
+             */
+            steps: boolean;
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+        };
+        /**
+         * SeenRequest
+         * @description A look that a person took: a word of its answers, a figure as it was typed (a bare one takes the look's unit), or nothing where it could not be looked at.
+         */
+        SeenRequest: {
+            /** Look */
+            look: string;
+            /** Shown */
+            shown: string | null;
+        };
+        /**
+         * PracticeList
+         * @description A person's practices on a car, the newest first, and the level to try next.
+         */
+        PracticeList: {
+            /** Rows */
+            rows: components["schemas"]["PracticeRowOut"][];
+            /** Level */
+            level: number;
+        };
+        /**
+         * PracticeRowOut
+         * @description A practice that was begun: how hard, when, how it ended.
+         */
+        PracticeRowOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Level */
+            level: number;
+            /** Seed */
+            seed: number;
+            /**
+             * Began
+             * Format: date-time
+             */
+            began: string;
+            /** Moves */
+            moves: number;
+            /** Score */
+            score: number | null;
+            /** Found */
+            found: boolean | null;
+            /** Fault */
+            fault: string;
+        };
+        /**
+         * PracticeAnswer
+         * @description A practice as it stands, with the looks that this car has; `running` while its table is still worked out.
+         */
+        PracticeAnswer: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ready" | "running" | "failed";
+            /**
+             * Progress
+             * @default null
+             */
+            progress: number | null;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+            /**
+             * Id
+             * @default null
+             */
+            id: string | null;
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+            /** @default null */
+            practice: components["schemas"]["Practice"] | null;
+            /**
+             * Looks
+             * @default []
+             */
+            looks: components["schemas"]["LookRow"][];
+        };
+        /**
+         * Ended
+         * @description How it ended: found or not, the fault, its mend, the score (0 to 100), how it was made up; the shortest way, and the person's own with what was open after each look.
+         */
+        Ended: {
+            /** Found */
+            found: boolean;
+            /** Fault */
+            fault: string;
+            /** Key */
+            key: string;
+            /** Mend */
+            mend: string;
+            /** Score */
+            score: number;
+            /** Told */
+            told: string[];
+            /** Settles */
+            settles: string;
+            /** Best */
+            best: components["schemas"]["Way"][];
+            /** Own */
+            own: components["schemas"]["Way"][];
+            /** Best Minutes */
+            best_minutes: number;
+        };
+        /**
+         * Practice
+         * @description A practice as it stands: what the owner complains of, moves made, minutes, money, risks; what can be looked at, swapped, named; how it ended, if it has.
+         */
+        Practice: {
+            /** Level */
+            level: number;
+            /** Seed */
+            seed: number;
+            /** Complaint */
+            complaint: components["schemas"]["Step"][];
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Risks */
+            risks: number;
+            /** Wrong */
+            wrong: number;
+            /** Swaps */
+            swaps: components["schemas"]["Swap"][];
+            /** Dares */
+            dares: components["schemas"]["Risk"][];
+            /** Names */
+            names: [
+                string,
+                string,
+                string
+            ][];
+            ended: components["schemas"]["Ended"] | null;
+        };
+        /**
+         * Risk
+         * @description Something that people do and should not: what it is, why not, and the minutes that it seems to save.
+         */
+        Risk: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Why */
+            why: string;
+            /** Minutes */
+            minutes: number;
+        };
+        /**
+         * Swap
+         * @description A part that can be swapped for another: minutes and money, and the faults that it takes away.
+         */
+        Swap: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+        };
+        /**
+         * Way
+         * @description A look on a way to the fault: its words, what it showed, minutes, and how much was open after it [bit].
+         */
+        Way: {
+            /** Look */
+            look: string;
+            /** Words */
+            words: string;
+            /** Says */
+            says: string;
+            /** Minutes */
+            minutes: number;
+            /** Open Bits */
+            open_bits: number;
+        };
+        /**
+         * BeginRequest
+         * @description A new practice: who, how hard (none: by what went before), from which seed (none: any).
+         */
+        BeginRequest: {
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Level
+             * @default null
+             */
+            level: (1 | 2 | 3 | 4) | null;
+            /**
+             * Seed
+             * @default null
+             */
+            seed: number | null;
+        };
+        /**
+         * MoveRequest
+         * @description A move, by somebody who knows of so many moves before it.
+         */
+        MoveRequest: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "look" | "swap" | "risk" | "name" | "give_up";
+            /**
+             * Key
+             * @default
+             */
+            key: string;
+            /** Known */
+            known: number;
+        };
+        /**
+         * BusAnswer
+         * @description What is listened to: the stand-in's own bus, or the one that was told; its signals, what they are taken for, and all quantities that there are.
+         */
+        BusAnswer: {
+            /** Own */
+            own: boolean;
+            /** Place */
+            place: string;
+            /** Name */
+            name: string;
+            /** Signals */
+            signals: components["schemas"]["Signal"][];
+            /** Taken */
+            taken: components["schemas"]["Taken"][];
+            /** Quantities */
+            quantities: components["schemas"]["QuantityInfo"][];
+        };
+        /**
+         * QuantityInfo
+         * @description A quantity of a control unit: its word, unit, and the range in which it can be believed.
+         */
+        QuantityInfo: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil";
+            /** Word */
+            word: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+        };
+        /**
+         * BusRequest
+         * @description A person's own bus: where it is, the DBC file, and which signals are which quantities (none: by their names).
+         */
+        BusRequest: {
+            /** Place */
+            place: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Dbc */
+            dbc: string;
+            /**
+             * Taken
+             * @default null
+             */
+            taken: components["schemas"]["Taken"][] | null;
+        };
+        /**
+         * Begun
+         * @description A stand-in that was begun: on which bus, and whether it is heard already.
+         */
+        Begun: {
+            /** Place */
+            place: string;
+            /** Heard */
+            heard: boolean;
+        };
+        /**
+         * StandInRequest
+         * @description A stand-in for this car: as it stands, or in order but for the fault of a practice.
+         */
+        StandInRequest: {
+            /**
+             * Practice
+             * @default null
+             */
+            practice: string | null;
+            /**
+             * Tidy
+             * @default false
+             */
+            tidy: boolean;
+        };
+        /**
+         * HandRequest
+         * @description The hand at key and pedal of a stand-in: key, how far the pedal is down [%], whether the injectors are off.
+         */
+        HandRequest: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "off" | "run" | "start";
+            /**
+             * Pedal
+             * @default 0
+             */
+            pedal: number;
+            /**
+             * Injectors Off
+             * @default false
+             */
+            injectors_off: boolean;
         };
         /**
          * PhotoKept
@@ -12325,7 +12966,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "rehearsal" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -12377,7 +13018,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "rehearsal" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -12433,7 +13074,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "rehearsal" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -12982,6 +13623,624 @@ export interface operations {
                     "application/json": components["schemas"]["Walk"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_diagnosis_diagnosis_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DiagnosisRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiagnosisAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_listed_practice_get: {
+        parameters: {
+            query?: {
+                who?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_begin_practice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_stands_practice__uuid_practice_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                practice_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    practice_move_practice__uuid_practice_id__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                practice_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoveRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_bus_bus_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_tell_bus_bus_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BusRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_forget_bus_bus_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_begin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandInRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_end_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_hand_hand_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HandRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Begun"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    live_stream_stream_get: {
+        parameters: {
+            query?: {
+                step?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Not Found */
             404: {
                 headers: {

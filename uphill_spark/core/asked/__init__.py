@@ -45,7 +45,18 @@ __all__ = [
 
 #: What can be asked: a station looked at longer, the engine worked from its measures, the first start rehearsed, what could be wrong and how it looks, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
 Subject = Literal[
-    "fuel", "cycle", "rehearsal", "faults", "trigger", "turns", "guesses", "ways-engine", "ways-fuel", "ways-sensors", "ways-ignition", "ways-wiring"
+    "fuel",
+    "cycle",
+    "rehearsal",
+    "faults",
+    "trigger",
+    "turns",
+    "guesses",
+    "ways-engine",
+    "ways-fuel",
+    "ways-sensors",
+    "ways-ignition",
+    "ways-wiring",
 ]
 
 

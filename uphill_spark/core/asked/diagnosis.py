@@ -9,9 +9,14 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
+from typing import cast
 
 from ..errors import UnitError
 from ..figures import Result
+from ..given.readings_start import READINGS, ReadingKey, read
+from ..stages.start import work_out
+from ..units import bare_number, from_si, si, signed
+from ..worked import Worked
 from .faults import FaultRow, FaultTable, LookRow, Shown, doubt
 
 #: How often faults of a level are met, against one another.
@@ -62,16 +67,26 @@ class Diagnosis(Result):
     sure: bool
 
 
-def taken(table: FaultTable, look: str, shown: str | float | None) -> Evidence:
-    """A look as a person tells it. Raises UnitError, in words, for one that is not known here or an answer that it has not."""
+#: Dimensions of the units that looks have; the rest are plain numbers.
+_DIMENSIONS = {"V": "voltage", "kPa": "pressure", "rpm": "speed", "deg": "angle", "s": "time", "ms": "time", "degC": "temperature"}
+
+
+def taken(table: FaultTable, look: str, shown: str | None) -> Evidence:
+    """A look as a person tells it: a word of its answers, a figure as it was typed (a bare one takes the look's unit), or nothing where it could not be looked at. Raises UnitError, in words."""
     row = next((x for x in table.looks if x.key == look), None)
     if row is None:
         raise UnitError("one of the looks that this car has")
-    if row.answers and shown not in row.answers:
-        raise UnitError(" or ".join(row.answers.values()))
-    if not row.answers and (isinstance(shown, str) or (shown is not None and not math.isfinite(shown))):
-        raise UnitError(f"a figure in {row.unit}, as 12.3")
-    return Evidence(look=look, shown=shown)
+    if shown is None:
+        return Evidence(look=look, shown=None)
+    if row.answers:
+        if shown not in row.answers:
+            raise UnitError(" or ".join(row.answers.values()))
+        return Evidence(look=look, shown=shown)
+    dimension, shown = _DIMENSIONS.get(row.unit), shown.replace("−", "-")
+    if dimension is None:
+        return Evidence(look=look, shown=signed(shown, row.unit))
+    text = f"{shown.strip()} {row.unit}" if bare_number(shown, signed=True) else shown
+    return Evidence(look=look, shown=from_si(si(text, dimension), row.unit))
 
 
 def diagnose(table: FaultTable, evidence: Sequence[Evidence]) -> Diagnosis:
@@ -110,7 +125,7 @@ def _cause(table: FaultTable, fault: FaultRow, chance: float, looks: Mapping[str
 
 
 def next_look(table: FaultTable, chance: Mapping[str, float], done: set[str]) -> NextLook | None:
-    """The look that tells most for its time; None where none tells anything."""
+    """The look that tells most for its time, with the chance [share] of each fault; None where none tells anything."""
     near = [(f, chance[f.key]) for f in table.faults if chance[f.key] > 1e-3]
     best: tuple[float, float, LookRow] | None = None
     for look in table.looks:
@@ -128,7 +143,7 @@ def next_look(table: FaultTable, chance: Mapping[str, float], done: set[str]) ->
 
 
 def tells(table: FaultTable, look: LookRow, near: Sequence[tuple[FaultRow, float]]) -> float:
-    """Bits that a look is expected to tell: what its outcome leaves open, gathered into outcomes that can be told apart."""
+    """What a look is expected to tell [bit]: what its outcome leaves open, gathered into outcomes that can be told apart."""
     heaps: defaultdict[object, float] = defaultdict(float)
     for fault, weight in near:
         value = table.shows(fault, look)
@@ -139,6 +154,21 @@ def tells(table: FaultTable, look: LookRow, near: Sequence[tuple[FaultRow, float
     whole = sum(heaps.values())
     told = -sum(w / whole * math.log2(w / whole) for w in heaps.values() if w > 0)
     return told * (1 - MISTAKEN)
+
+
+def from_steps(w: Worked, table: FaultTable) -> list[Evidence]:
+    """What the readings of the first start say: one in its band is as on a sound car, one that is off says what it is."""
+    looks, found = {row.key: row for row in table.looks}, []
+    for step in work_out(w).steps:
+        for e in step.expect:
+            row = looks.get(e.key)
+            if row is None or e.verdict == "open" or row.answers or not isinstance(row.sound, float):
+                continue
+            kind = READINGS[cast(ReadingKey, e.key)]
+            value = read(cast(ReadingKey, e.key), e.got)
+            own = value if kind.dimension is None else from_si(value, row.unit)
+            found.append(Evidence(look=row.key, shown=row.sound if e.verdict == "in" else own))
+    return found
 
 
 #: What an owner notices by himself, in the order in which it is told.

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import json
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
+from typing import Any
 
 from ..figures import Result
 from ..reference import CarFaultData, LookData, car_faults, looks
@@ -72,7 +72,7 @@ class FaultTable(Result):
 
 
 def look_deeper(trial: Trial, told: Callable[[float], None] = lambda _: None) -> FaultTable:
-    """Every fault tried on a build. Raises what `told` raises."""
+    """Every fault tried on a build; `told` hears how far it is [share]. Raises what `told` raises."""
     found = tried(Case(trial.worked, trial.document), told)
     known = looks()
     rows = [_look(key, known[key], found.sound) for key in known if key in found.sound]
@@ -81,10 +81,18 @@ def look_deeper(trial: Trial, told: Callable[[float], None] = lambda _: None) ->
     return FaultTable(looks=rows, faults=faults, cannot=cannot)
 
 
+def told_again(told: Mapping[str, Any]) -> FaultTable:
+    """A table as it was written out, read back."""
+    return FaultTable(
+        looks=[LookRow(**row) for row in told["looks"]],
+        faults=[FaultRow(**row) for row in told["faults"]],
+        cannot=[CannotBe(**row) for row in told["cannot"]],
+    )
+
+
 def rests_on(w: Worked) -> str:
     """All that the table rests on, in words: the build, but for its names and records."""
-    told = w.build.model_dump(mode="json", exclude=_BESIDE)
-    return json.dumps(told, sort_keys=True, default=str)
+    return w.build.model_dump_json(exclude=_BESIDE)
 
 
 def apart(look: LookRow | LookData, a: Shown, b: Shown) -> bool:

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from ..errors import BuildError, PatchError, Problem, UnitError
-from ..units import number
+from ..units import signed
 from .kept import MOST, TABLES, TableKey
 
 Array = NDArray[np.float64]
@@ -92,13 +92,10 @@ def _range(act: dict[str, Any], shape: tuple[int, ...], pointer: str, do: str) -
 
 
 def _number(text: str, pointer: str, *, percent: bool = False) -> float:
-    text = text.strip()
-    bare = text.removesuffix("%").strip() if percent else text
-    sign = -1.0 if bare[:1] in "-−" else 1.0
     try:
-        return sign * number(bare.lstrip("+-− "))
+        return signed(text, "%" if percent else "")
     except UnitError as error:
-        raise BuildError("That is not a number.", (Problem(pointer, text[:40], "a number, like 5 or -2.5"),)) from error
+        raise BuildError("That is not a number.", (Problem(pointer, text.strip()[:40], "a number, like 5 or -2.5"),)) from error
 
 
 def _done(do: str, cells: Array, typed: str, pointer: str, table: dict[str, Any], first: tuple[int, int], last: tuple[int, int]) -> Array:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass
 from typing import Literal, get_args
 
 from ..errors import UnitError
-from ..units import bare_number, number, si
+from ..units import bare_number, si, signed
 
 ReadingKey = Literal[
     "battery_rest", "fuse_pump", "fuse_unit", "feed_drop", "ignition_feed", "ground_pin", "agree", "manifold_still", "throttle_up", "throttle_down", "speed_still", "coolant_signal", "rail_prime",
@@ -59,9 +58,7 @@ def read(key: ReadingKey, text: str) -> float:
     """A reading [SI where it has a dimension, else the unit of its kind]. Raises UnitError with what would do."""
     kind = READINGS[key]
     if kind.dimension is None:
-        bare = re.sub(r"\s*(%|K|°C|C)$", "", text.strip())
-        sign = -1.0 if bare[:1] in "-−" else 1.0
-        value = sign * number(bare.lstrip("+-− "))
+        value = signed(text, "%", "K", "°C", "C")
         low, high, shown = kind.low, kind.high, kind.unit if kind.unit != "1" else ""
     else:
         value = si(text, kind.dimension)

@@ -88,6 +88,16 @@ def work_out(w: Worked) -> StartResult:
     return StartResult(steps=steps, done=sum(s.done for s in steps))
 
 
+def live(w: Worked, step: SheetStep, typed: dict[ReadingKey, str]) -> list[Expected]:
+    """The readings of a step as they come over a bus, each as it would have been typed, held against its band. What does not come is left as it stands."""
+    return [
+        _judged(w, e.model_copy(update={"got": "", "when": "", "verdict": "open", "off": ""}), Taken(typed=typed[key], source="bus"))
+        if (key := cast(ReadingKey, e.key)) in typed
+        else e
+        for e in step.expect
+    ]
+
+
 Draft = tuple[str, list[str], list[str], list[Expected], list[str]]
 
 

@@ -108,13 +108,13 @@ class Case:
             raise Impossible(why)
 
     def one(self, share: float, others: float = 1.0, which: int = 1, many: int = 1) -> tuple[float, ...]:
-        """A share for one cylinder (or `many` in a row), another for the rest."""
+        """A share [1] for one cylinder (or `many` in a row), another for the rest."""
         n = self.cylinders
         bad = {(which + k) % n for k in range(many)}
         return tuple(share if c in bad else others for c in range(n))
 
     def pressures(self, patch: Patch) -> dict[str, float]:
-        """Pressures of the fuel system after a change of the build, as shares of what they were. Raises Impossible where it would not be one."""
+        """Pressures of the fuel system after a change of the build [share of what they were]. Raises Impossible where it would not be one."""
         try:
             after = work_out(edited(self.document, patch, self.b)[2], self.w, only=_FOR_FUEL).fuel.points
         except (BuildError, NotConverged, PatchError) as error:

@@ -51,7 +51,7 @@ def _car(w: Worked, fires: float) -> Car:
 
 
 def in_turn(w: Worked) -> float:
-    """Share of cylinders that fire in their turn, by the order that was typed into the unit."""
+    """How many cylinders fire in their turn [share], by the order that was typed into the unit."""
     typed, order = w.build.tune.typed.firing_order, w.build.engine.firing_order
     if typed is None:
         return 1.0
@@ -59,7 +59,7 @@ def in_turn(w: Worked) -> float:
 
 
 def pressed(w: Worked) -> tuple[float, float, float]:
-    """Pressure across an injector while it cranks, idles and at full power, as the system holds it, over what it is set to (shares)."""
+    """Pressure across an injector while it cranks, idles and at full power, as the system holds it, over what it is set to [share]."""
     points = w.fuel.points
     nominal = points["prime"].held_across_pa
     if nominal <= 0:

@@ -73,6 +73,7 @@ class Running:
         self.over_run = np.zeros(n, dtype=bool)
         self.lamda_seen, self.oil_pa, self.coughs, self.resets = np.full(n, 1.0), nought.copy(), nought.copy(), nought.copy()
         self.running, self.over, self.pressed = going > 0, nought.copy(), self.line.copy()
+        self.pumps = np.zeros(n, dtype=bool)
         self.shown: dict[str, Array] = {}
 
     def step(self, key: Array, pedal: Array, *, injectors: bool = True) -> None:
@@ -133,6 +134,7 @@ class Running:
         p, a, x = self.plant, self.ails, self.lanes
         pumps = awake & ((self.on_for < PRIMES_S) | (self.turned > 0)) | (a["pump_on"] > 0) & awake
         pumps = np.where(a["pump_silent"] > 0, False, np.where(a["pump_stays"] > 0, ~awake, pumps))
+        self.pumps = pumps
         self.line = np.clip(self.line + np.where(pumps, STEP / a["fills_s"], -STEP / a["empties_s"]), 0.0, 1.0)
         load = np.clip(self.fuel_kg_s / p.full_kg_s, 0.0, 1.0)
         share = np.where(x.starter > 0, a["crank_pa"], a["idle_pa"] + (a["full_pa"] - a["idle_pa"]) * load)

@@ -62,7 +62,7 @@ def made(case: Case) -> tuple[dict[str, Made], dict[str, str]]:
 
 
 def tried(case: Case, told: Callable[[float], None] = lambda _: None) -> Tried:
-    """All faults of a car run through. The car is taken as in order but for the fault: what its Stops say is told elsewhere."""
+    """All faults of a car run through; `told` hears how far it is [share]. The car is taken as in order but for the fault: what its Stops say is told elsewhere."""
     found, impossible = made(case)
     rows = [case.sound, *found.values()]
     cold, warm = _run(plant_of(case.w, quick(case.w), tidy=True), [m.ails for m in rows], case.cylinders, told)

@@ -60,7 +60,7 @@ class Started:
 
 
 def start(plant: Plant, ails: AilsOf, doubts: Doubts, unit_v: Array, told: Callable[[float], None] = lambda _: None) -> Started:
-    """Every lane from the turn of the key. `ails` is what is the same in all of them; `unit_v` are the volts at the unit while the starter turns; `told` hears how far it is, and may raise to end it."""
+    """Every lane from the turn of the key. `ails` is what is the same in all of them; `unit_v` is at the unit while the starter turns [V]; `told` hears how far it is, and may raise to end it."""
     n = doubts.many
     of = {key: np.broadcast_to(value, n).copy() for key, value in ails.of.items()}
     of |= {

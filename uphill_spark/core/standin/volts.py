@@ -86,6 +86,6 @@ class Harness:
         return self._rails[key]
 
     def held(self, name: StateName, volts: float, sound: float) -> float:
-        """The same as a share of what it is with sound volts; nothing where that is nothing."""
+        """The same [share of what it is with sound volts]; all of it where that is nothing."""
         whole = self.across(name, sound)
         return self.across(name, volts) / whole if whole > 0 else 1.0

@@ -1,0 +1,98 @@
+"""What the addresses of the live bus take and answer."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, Field
+
+from ..core.live import Quantity, QuantityInfo, Taken
+from ..core.stages.start import Verdict
+from .models import Strict
+
+
+class StandInRequest(Strict):
+    """A stand-in for this car: as it stands, or in order but for the fault of a practice."""
+
+    practice: uuid.UUID | None = None
+    tidy: bool = False
+
+
+class HandRequest(Strict):
+    """The hand at key and pedal of a stand-in: key, how far the pedal is down [%], whether the injectors are off."""
+
+    key: Literal["off", "run", "start"]
+    pedal: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] = 0.0
+    injectors_off: bool = False
+
+
+class LiveQuery(BaseModel):
+    """Which step's readings are wanted."""
+
+    step: Annotated[int, Field(ge=0, le=8)] = 0
+
+
+class Gauge(BaseModel):
+    """A quantity as it is shown now."""
+
+    key: Quantity
+    word: str
+    shown: str
+    unit: str
+
+
+class LiveReading(BaseModel):
+    """A reading of the step as it comes over the bus: as it would be typed and as it is shown, whether it lies in its band, how far off it is, and for how long it has held [s]."""
+
+    key: str
+    typed: str
+    shown: str
+    verdict: Verdict
+    off: str
+    held: float
+
+
+class LiveTold(BaseModel):
+    """What the bus says now. `stale`: nothing has come for so long [s] that it is no reading of now; none ever came where `age` is none."""
+
+    stale: bool
+    age: float | None
+    gauges: list[Gauge]
+    readings: list[LiveReading]
+    holds: bool
+    flood: int
+
+
+class BusRequest(Strict):
+    """A person's own bus: where it is, the DBC file, and which signals are which quantities (none: by their names)."""
+
+    place: Annotated[str, Field(max_length=120)]
+    name: Annotated[str, Field(max_length=120)] = ""
+    dbc: Annotated[str, Field(max_length=2_000_000)]
+    taken: list[Taken] | None = Field(default=None, max_length=40)
+
+
+class Signal(BaseModel):
+    """A signal of a DBC file, and its unit."""
+
+    name: str
+    unit: str
+
+
+class BusAnswer(BaseModel):
+    """What is listened to: the stand-in's own bus, or the one that was told; its signals, what they are taken for, and all quantities that there are."""
+
+    own: bool
+    place: str
+    name: str
+    signals: list[Signal]
+    taken: list[Taken]
+    quantities: list[QuantityInfo]
+
+
+class Begun(BaseModel):
+    """A stand-in that was begun: on which bus, and whether it is heard already."""
+
+    place: str
+    heard: bool
