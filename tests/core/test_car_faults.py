@@ -12,7 +12,7 @@ from tests.builds import document, edited
 from uphill_spark.core.asked import Trial
 from uphill_spark.core.asked.diagnosis import Evidence, complaint, diagnose, next_look, taken, tells
 from uphill_spark.core.asked.faults import FaultRow, FaultTable, LookRow, apart, doubt, look_deeper, rests_on
-from uphill_spark.core.asked.practice import RISKS, SWAPS, Move, NotAMove, harder, hide, play
+from uphill_spark.core.asked.practice import RISKS, SWAPS, NotAMove, PracticeMove, harder, hide, play
 from uphill_spark.core.errors import UnitError
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import evaluated
@@ -229,7 +229,7 @@ class Causes(unittest.TestCase):
 
 class Practised(unittest.TestCase):
     def test_the_same_seed_and_moves_show_the_same_and_another_seed_hides_another(self) -> None:
-        moves = [Move(kind="look", key="rail_prime"), Move(kind="look", key="lambda_idle")]
+        moves = [PracticeMove(kind="look", key="rail_prime"), PracticeMove(kind="look", key="lambda_idle")]
         self.assertEqual(play(table(), 2, 7, moves), play(table(), 2, 7, moves))
         self.assertGreater(len({hide(table(), 2, seed).key for seed in range(20)}), 8)
 
@@ -242,48 +242,52 @@ class Practised(unittest.TestCase):
 
     def test_found_the_short_way_counts_full_and_each_waste_less(self) -> None:
         hidden = hide(table(), 2, 3)
-        way = [w.look for w in play(table(), 2, 3, [Move(kind="name", key=hidden.key)]).ended.best]  # type: ignore[union-attr]
-        looked = [Move(kind="look", key=key) for key in way]
-        named = Move(kind="name", key=hidden.key)
+        way = [w.look for w in play(table(), 2, 3, [PracticeMove(kind="name", key=hidden.key)]).ended.best]  # type: ignore[union-attr]
+        looked = [PracticeMove(kind="look", key=key) for key in way]
+        named = PracticeMove(kind="name", key=hidden.key)
         best = play(table(), 2, 3, [*looked, named]).ended
         assert best is not None
         self.assertTrue(best.found)
         self.assertGreaterEqual(best.score, 99)
         other = next(f.key for f in table().faults if f.key != hidden.key and f.mend != hidden.mend)
-        for worse in (Move(kind="risk", key="look_down"), Move(kind="name", key=other), Move(kind="swap", key="regulator")):
+        for worse in (
+            PracticeMove(kind="risk", key="look_down"),
+            PracticeMove(kind="name", key=other),
+            PracticeMove(kind="swap", key="regulator"),
+        ):
             ended = play(table(), 2, 3, [*looked, worse, named]).ended
             assert ended is not None
             self.assertLess(ended.score, best.score)
-        risky = play(table(), 2, 3, [Move(kind="risk", key="look_down"), named]).ended
+        risky = play(table(), 2, 3, [PracticeMove(kind="risk", key="look_down"), named]).ended
         assert risky is not None
         self.assertTrue(any(RISKS["look_down"][1] in line for line in risky.told))
 
     def test_a_part_that_cures_it_ends_it_and_one_that_does_not_costs(self) -> None:
         seed = next(s for s in range(200) if hide(table(), 1, s).key == "battery_low")
-        kept = play(table(), 1, seed, [Move(kind="swap", key="pump")])
+        kept = play(table(), 1, seed, [PracticeMove(kind="swap", key="pump")])
         self.assertIsNone(kept.ended)
         self.assertEqual(kept.money, SWAPS["pump"][2])
-        cured = play(table(), 1, seed, [Move(kind="swap", key="battery")])
+        cured = play(table(), 1, seed, [PracticeMove(kind="swap", key="battery")])
         self.assertTrue(cured.ended and cured.ended.found)
 
     def test_giving_up_tells_what_it_was_and_counts_nothing(self) -> None:
-        ended = play(table(), 3, 5, [Move(kind="give_up")]).ended
+        ended = play(table(), 3, 5, [PracticeMove(kind="give_up")]).ended
         assert ended is not None
         self.assertEqual((ended.found, ended.score), (False, 0))
         self.assertEqual(ended.key, hide(table(), 3, 5).key)
 
     def test_moves_that_are_none_are_told(self) -> None:
         bad = [
-            Move(kind="look", key="nothing"),
-            Move(kind="swap", key="wings"),
-            Move(kind="risk", key="jump"),
-            Move(kind="name", key="ghost"),
+            PracticeMove(kind="look", key="nothing"),
+            PracticeMove(kind="swap", key="wings"),
+            PracticeMove(kind="risk", key="jump"),
+            PracticeMove(kind="name", key="ghost"),
         ]
         for move in bad:
             with self.assertRaises(NotAMove):
                 play(table(), 1, 1, [move])
         with self.assertRaisesRegex(NotAMove, "ended"):
-            play(table(), 1, 1, [Move(kind="give_up"), Move(kind="look", key="starts")])
+            play(table(), 1, 1, [PracticeMove(kind="give_up"), PracticeMove(kind="look", key="starts")])
 
     def test_the_path_goes_up_after_two_good_ones_and_down_after_a_poor_one(self) -> None:
         self.assertEqual(harder([]), 1)

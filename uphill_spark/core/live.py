@@ -12,7 +12,7 @@ from .figures import Result
 from .given.readings_start import ReadingKey
 
 Quantity = Literal[
-    "speed", "advance", "teeth", "in_step", "runs", "starter", "pump", "manifold", "throttle", "coolant", "air", "lambda", "pulse", "rail", "valve", "volts", "oil"
+    "speed", "advance", "teeth", "in_step", "runs", "starter", "pump", "manifold", "throttle", "coolant", "air", "lambda", "pulse", "rail", "valve", "volts", "oil", "key"
 ]  # fmt: skip
 
 
@@ -34,6 +34,7 @@ _ROWS: tuple[tuple[Quantity, str, str, float, float, str], ...] = (
     ("coolant", "Coolant", "degC", -60, 200, r"cool(ant)?|\bclt\b|\bect\b|water|head_?temp|engine_?temp"), ("air", "Intake air", "degC", -60, 200, r"(intake|inlet|air|charge)_?_?(air_?)?temp|\biat\b|\bmat\b|\bact\b"),
     ("lambda", "Lambda", "", 0, 4, r"lam(bda)?|\bafr\b|\bego\b|oxygen|\bo2\b"), ("pulse", "Injector pulse", "ms", 0, 300, r"pulse|inj(ector)?_?(time|width|dur)|\bpw\b"), ("rail", "Rail pressure", "kPa", 0, 1500, r"rail|fuel_?press"),
     ("valve", "Idle valve", "%", 0, 100, r"idle_?(valve|duty|air)|\biac\b"), ("volts", "Volts at the unit", "V", 0, 30, r"volt|batt|\bvbat\b|supply"), ("oil", "Oil pressure", "kPa", 0, 1200, r"oil"),
+    ("key", "Key of the stand-in", "", 0, 3, r"$^"),
 )  # fmt: skip
 QUANTITIES: dict[Quantity, QuantityInfo] = {
     key: QuantityInfo(key=key, word=word, unit=unit, low=low, high=high) for key, word, unit, low, high, _ in _ROWS
@@ -46,7 +47,7 @@ _UNITS: dict[tuple[str, str], tuple[float, float]] = {
 }  # fmt: skip
 
 
-class Taken(Result):
+class SignalTaken(Result):
     """A signal taken for a quantity: its name, and by which factor and offset it becomes that."""
 
     signal: str
@@ -55,15 +56,15 @@ class Taken(Result):
     offset: float = 0.0
 
 
-def guessed(signals: Sequence[tuple[str, str]]) -> list[Taken]:
+def guessed(signals: Sequence[tuple[str, str]]) -> list[SignalTaken]:
     """Which signals (name, unit) are which quantities, by their names and units; each quantity once, the plainest name first."""
-    found: dict[Quantity, Taken] = {}
+    found: dict[Quantity, SignalTaken] = {}
     for name, unit in sorted(signals, key=lambda s: len(s[0])):
         plain = re.sub(r"([a-z])([A-Z])", r"\1_\2", name).lower()
         for key, _, own, _, _, pattern in _ROWS:
             scaled = _scale(own, unit)
             if key not in found and scaled is not None and re.search(pattern, plain):
-                found[key] = Taken(signal=name, quantity=key, factor=scaled[0], offset=scaled[1])
+                found[key] = SignalTaken(signal=name, quantity=key, factor=scaled[0], offset=scaled[1])
                 break
     return [found[key] for key in QUANTITIES if key in found]
 
@@ -89,6 +90,16 @@ class Live:
 
     value: float
     typed: str
+
+
+Turning = Literal["still", "cranking", "running"]
+
+
+def turning(now: Mapping[Quantity, float]) -> Turning:
+    """What the engine does by what is shown now."""
+    if now.get("starter", 0.0) > 0.5 and now.get("runs", 0.0) < 0.5:
+        return "cranking"
+    return "running" if now.get("runs", 0.0) > 0.5 or now.get("speed", 0.0) > IDLE_RPM else "still"
 
 
 def _last(samples: Sequence[Sample], key: Quantity, when: Callable[[Mapping[Quantity, float]], bool] = lambda _: True) -> list[float]:

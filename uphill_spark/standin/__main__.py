@@ -36,6 +36,7 @@ def main(arguments: list[str] | None = None) -> int:
     )
     parser.add_argument("--start", action="store_true", help="turn the key and start it, as a person would")
     parser.add_argument("--tidy", action="store_true", help="take tables, harness and fuel system as in order")
+    parser.add_argument("--warm", action="store_true", help="as if it had run before")
     parser.add_argument("--record", type=Path, help=f"write what it says to a file ({', '.join(RECORDS)})")
     parser.add_argument("--replay", type=Path, help="play a record again in place of a car")
     parser.add_argument("--alone", action="store_true", help=argparse.SUPPRESS)
@@ -64,7 +65,7 @@ def _run(chosen: argparse.Namespace) -> int:
         raise NoBus(f"{chosen.file}: {error.strerror or 'cannot be read'}. Give the path of a build file.") from error
     document = build_file.read(data)[0]
     say("The engine is worked from its measures: some seconds." if not chosen.tidy else "Ready.")
-    standin = StandIn(document, chosen.fault, tidy=chosen.tidy)
+    standin = StandIn(document, chosen.fault, tidy=chosen.tidy, warm=chosen.warm)
     bus = opened(at)
     say(f"On the bus {at}.")
     with _recorded(chosen.record, at):

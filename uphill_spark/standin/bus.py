@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..core.errors import NoBus
-from ..core.live import WINDOW, Quantity, Sample
+from ..core.live import WINDOW, Quantity, Sample, stale
 from .frames import Frames
 from .library import can
 
@@ -70,6 +70,20 @@ def opened(at: Where) -> can.BusABC:
         raise NoBus(f"The bus {at} cannot be opened: {said or type(error).__name__}. Is it plugged in, is its name right?") from error
 
 
+#: What a stand-in says of the hand at its key, also while its unit sleeps.
+_OF_THE_HAND: frozenset[Quantity] = frozenset({"key"})
+
+
+@dataclass(frozen=True, slots=True)
+class Seen:
+    """What a reader has: the last value of each quantity, which of them are old, samples of the last while, and how old the last word of the unit is [s] (None: there was none)."""
+
+    now: dict[Quantity, float]
+    old: frozenset[Quantity]
+    samples: list[Sample]
+    age: float | None
+
+
 class Reader:
     """Reads a bus by a DBC file into samples. `clock` tells the time [s]; frames are placed by when they arrived, so that a sender's clock may jump as it likes."""
 
@@ -78,6 +92,7 @@ class Reader:
         self._lock = threading.Lock()
         self._now: dict[Quantity, float] = {}
         self._samples: deque[Sample] = deque(maxlen=int(WINDOW / EVERY) + 20)
+        self._at: dict[Quantity, float] = {}
         self._heard: float | None = None
         self._second, self._in_second, self.let_go = 0, 0, 0
         self._ends = threading.Event()
@@ -114,18 +129,22 @@ class Reader:
             return
         with self._lock:
             self._now.update(found)
-            self._heard = now
+            self._at.update(dict.fromkeys(found, now))
+            if set(found) - _OF_THE_HAND:
+                self._heard = now
+            fresh = {key: value for key, value in self._now.items() if not stale(now - self._at[key])}
             if not self._samples or now - self._samples[-1][0] >= EVERY:
-                self._samples.append((now, dict(self._now)))
+                self._samples.append((now, fresh))
             else:
-                self._samples[-1] = (self._samples[-1][0], dict(self._now))
+                self._samples[-1] = (self._samples[-1][0], fresh)
 
-    def seen(self) -> tuple[dict[Quantity, float], list[Sample], float | None]:
-        """What is shown now, samples of the last while, and how old the last frame is [s] (None: there was none)."""
+    def seen(self) -> Seen:
+        """What is shown now."""
         with self._lock:
             now = self._clock()
             age = None if self._heard is None else max(now - self._heard, 0.0)
-            return dict(self._now), [s for s in self._samples if now - s[0] <= WINDOW], age
+            old = frozenset(key for key, at in self._at.items() if stale(now - at))
+            return Seen(dict(self._now), old, [s for s in self._samples if now - s[0] <= WINDOW], age)
 
     def close(self) -> None:
         """Stop reading, and let the bus go."""

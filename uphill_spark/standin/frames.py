@@ -14,7 +14,7 @@ from cantools.database.can import Database, Message
 from cantools.database.errors import DecodeError
 
 from ..core.errors import FormatError
-from ..core.live import QUANTITIES, Quantity, Taken, guessed
+from ..core.live import QUANTITIES, Quantity, SignalTaken, guessed
 from .library import can
 
 MESSAGES_MOST, BYTES_MOST = 3000, 2_000_000  # of a file that a person brings
@@ -22,7 +22,7 @@ HAND = "Hand"
 #: Signals of the shipped file, by the quantity that each is.
 OWN: dict[Quantity, str] = {
     "speed": "EngineSpeed", "advance": "SparkAdvance", "teeth": "TeethInTurn", "in_step": "InStep", "runs": "EngineRuns", "starter": "StarterOn", "pump": "PumpOn", "manifold": "ManifoldPressure",
-    "throttle": "ThrottleOpening", "coolant": "CoolantTemperature", "air": "AirTemperature", "lambda": "Lambda", "pulse": "InjectorPulse", "rail": "RailPressure", "valve": "IdleValve", "volts": "UnitVolts", "oil": "OilPressure",
+    "throttle": "ThrottleOpening", "coolant": "CoolantTemperature", "air": "AirTemperature", "lambda": "Lambda", "pulse": "InjectorPulse", "rail": "RailPressure", "valve": "IdleValve", "volts": "UnitVolts", "oil": "OilPressure", "key": "KeyAt",
 }  # fmt: skip
 
 
@@ -31,7 +31,7 @@ class Frames:
     """A DBC file that was read, and which of its signals are which quantities."""
 
     database: Database
-    taken: tuple[Taken, ...]
+    taken: tuple[SignalTaken, ...]
 
     @property
     def signals(self) -> list[tuple[str, str]]:
@@ -81,7 +81,7 @@ def _message(database: Database, frame_id: int) -> Message | None:
     return found if isinstance(found, Message) else None
 
 
-def read(text: str, taken: Sequence[Taken] | None = None) -> Frames:
+def read(text: str, taken: Sequence[SignalTaken] | None = None) -> Frames:
     """A DBC file. Raises FormatError, in words, for one that cannot be read, is too large, or in which signals overlap or do not fit their frame."""
     if len(text.encode()) > BYTES_MOST:
         raise FormatError(
@@ -109,4 +109,4 @@ def _plain(error: Exception) -> str:
 def own() -> Frames:
     """The file that ships, for the stand-in."""
     text = resources.files(__package__ or "uphill_spark.standin").joinpath("unit.dbc").read_text("utf-8")
-    return read(text, [Taken(signal=name, quantity=key) for key, name in OWN.items()])
+    return read(text, [SignalTaken(signal=name, quantity=key) for key, name in OWN.items()])

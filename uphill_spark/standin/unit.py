@@ -14,13 +14,12 @@ from ..core.asked.rehearsal import itself
 from ..core.errors import SparkError
 from ..core.given import parse
 from ..core.plan import evaluated
-from ..core.reference import car_faults
 from ..core.standin.ails import Ails, lanes_of
 from ..core.standin.case import Case, Impossible
 from ..core.standin.engine import STEP
 from ..core.standin.plant import plant_of, pressed, quick
 from ..core.standin.running import START, Running
-from ..core.standin.script import MAKES
+from ..core.standin.script import WARM_C, makes
 from .frames import HAND, Frames, own
 from .library import can
 
@@ -46,13 +45,10 @@ def as_built(case: Case) -> Ails:
 
 def with_fault(case: Case, key: str, base: Ails) -> Ails:
     """The same with a fault: what it changes against a car in order is changed here too. Raises CannotStand."""
-    if key not in MAKES:
-        near = ", ".join(sorted(MAKES)[:5])
-        raise CannotStand(f"{key!r} is no fault that is known here: one of {near} and so on.")
     try:
-        made, sound = MAKES[key](case).ails, case.sound.ails
+        made, sound = makes(case, key).ails, case.sound.ails
     except Impossible as error:
-        raise CannotStand(f"{car_faults()[key].words}: this car cannot have it, {error}.") from error
+        raise CannotStand(f"{key!r} cannot be hidden in this car: {error}.") from error
     changed: dict[str, Any] = {}
     for f in fields(Ails):
         then, now = getattr(sound, f.name), getattr(made, f.name)
@@ -63,15 +59,15 @@ def with_fault(case: Case, key: str, base: Ails) -> Ails:
 
 
 class StandIn:
-    """A build on the stand-in. `tidy` takes its tables, harness and fuel system as in order, `fault` hides something in it. Raises CannotStand, BuildError, NoEngine."""
+    """A build on the stand-in. `tidy` takes its tables, harness and fuel system as in order, `fault` hides something in it, `warm` has it run before. Raises CannotStand, BuildError, NoEngine."""
 
-    def __init__(self, document: dict[str, Any], fault: str = "", *, tidy: bool = False, coolant: float = COLD_C) -> None:
+    def __init__(self, document: dict[str, Any], fault: str = "", *, tidy: bool = False, warm: bool = False) -> None:
         w = evaluated(parse(document)).worked
         case = Case(w, document)
         base = case.sound.ails if tidy else as_built(case)
         ails = with_fault(case, fault, base) if fault else base
         plant = plant_of(w, quick(w), tidy=True) if tidy else plant_of(w, itself(w))
-        self.car = Running(plant, lanes_of([ails], w.build.engine.cylinders), np.array([coolant]))
+        self.car = Running(plant, lanes_of([ails], w.build.engine.cylinders), np.array([WARM_C if warm else COLD_C]))
         self.teeth = float(w.trigger.teeth_per_turn) if w.trigger is not None else 0.0
         self.key, self.pedal, self.injectors = 0, 0.0, True
         self._count, self._step_pump = 0, False
@@ -101,12 +97,14 @@ class StandIn:
             "EngineSpeed": shown.get("speed", 0.0) * (1.9 if spiky else 1.0), "SparkAdvance": shown.get("advance", 0.0), "TeethInTurn": self.teeth if shown.get("speed", 0.0) > 0 else 0.0, "InStep": float(shown.get("speed", 0.0) > 0),
             "EngineRuns": float(bool(car.running[0])), "StarterOn": float(car.lanes.starter[0] > 0), "PumpOn": float(car.pumps[0]), "Counter": float(self._count),
         }  # fmt: skip
-        return {
+        hand = {"KeyAt": float(self.key), "PedalAt": self.pedal * 100, "InjectorsAreOff": float(not self.injectors)}
+        awake = {
             "Turning": turning if alive else {"Counter": float(self._count)},
             "Breathing": {"ManifoldPressure": shown["manifold"], "ThrottleOpening": shown["throttle"] - car.plant.opened, "CoolantTemperature": shown["coolant"], "AirTemperature": shown["air"]},
             "Fuelling": {"Lambda": shown["lambda"], "InjectorPulse": pulse, "RailPressure": float(car.rail()[0]) / 1e3, "IdleValve": shown["valve"]},
             "Feeding": {"UnitVolts": shown["volts"], "OilPressure": float(car.oil_pa[0]) / 1e3, "SecondsOn": float(car.on_for[0]), "Resets": float(car.resets[0])},
         } if alive else {}  # fmt: skip
+        return {**awake, "StandIn": hand}
 
 
 def stand(

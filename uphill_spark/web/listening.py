@@ -63,7 +63,7 @@ class Ears:
             if process.poll() is not None:
                 del self._standins[build]
 
-    def begin(self, build: uuid.UUID, at: Where, document: dict[str, object], fault: str, *, tidy: bool) -> None:
+    def begin(self, build: uuid.UUID, at: Where, document: dict[str, object], fault: str, *, tidy: bool, warm: bool) -> None:
         """A stand-in of a build, as a process of its own on its bus, in place of the one that this process began before."""
         command = [
             sys.executable,
@@ -74,6 +74,7 @@ class Ears:
             "--bus",
             str(at),
             *(["--tidy"] if tidy else []),
+            *(["--warm"] if warm else []),
             *(["--fault", fault] if fault else []),
         ]
         with self._lock:

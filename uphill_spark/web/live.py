@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Iterator
-from typing import cast
+from typing import Literal, cast
 
 from flask import Response, current_app
 from flask_openapi3 import APIBlueprint, Tag
@@ -14,11 +14,13 @@ from ..core.asked.faults import FaultTable
 from ..core.asked.practice import hide
 from ..core.errors import BuildError, NoBus, Problem
 from ..core.given.readings_start import ReadingKey
-from ..core.live import HOLDS, QUANTITIES, Live, Quantity, Sample, Taken, readings, stale
+from ..core.live import HOLDS, QUANTITIES, Live, SignalTaken, readings, stale, turning
 from ..core.stages.start import SheetStep, live, work_out
+from ..core.standin.case import Case, Impossible
+from ..core.standin.script import makes
 from ..core.units import printed
 from ..core.worked import Worked
-from ..standin.bus import Where, of_build, where
+from ..standin.bus import Seen, Where, of_build, where
 from ..standin.frames import Frames, own, read
 from ..store import buses, practices
 from .door import database, json_answer, opened
@@ -28,12 +30,12 @@ from .live_models import (
     Begun,
     BusAnswer,
     BusRequest,
+    BusSignal,
     Gauge,
     HandRequest,
     LiveQuery,
     LiveReading,
     LiveTold,
-    Signal,
     StandInRequest,
 )
 from .models import BuildPath
@@ -45,7 +47,7 @@ api = APIBlueprint(
 LASTS = 50.0  # s of one stream: the browser comes again by itself, so that no thread is held by somebody who is gone
 EVERY = 0.05  # s between two looks at the bus
 QUIET = 1.0  # s after which something is said though nothing is new
-KEYS = {"off": 0.0, "run": 1.0, "start": 2.0}
+KEYS: dict[Literal["off", "run", "start"], float] = {"off": 0.0, "run": 1.0, "start": 2.0}
 #: Gauges in the order in which they stand, with their digits.
 SHOWN = {"speed": 0, "manifold": 1, "lambda": 2, "rail": 0, "volts": 1, "coolant": 0, "air": 0, "throttle": 0, "advance": 0, "pulse": 1, "valve": 0, "oil": 0}  # fmt: skip
 
@@ -62,7 +64,7 @@ def _heard(path: BuildPath) -> tuple[Where, Frames, bool]:
         told = buses.bus_of(session, path.build_id)
     if told is None:
         return of_build(path.build_id), own(), True
-    return where(told.place), read(told.dbc, [Taken.model_validate(row) for row in told.taken]), False
+    return where(told.place), read(told.dbc, [SignalTaken.model_validate(row) for row in told.taken]), False
 
 
 @api.get("/bus", responses={200: BusAnswer}, summary="What is listened to, and how")
@@ -74,7 +76,7 @@ def bus(path: BuildPath) -> Response:
 
 
 def _bus(at: Where, frames: Frames, name: str, *, is_own: bool) -> BusAnswer:
-    signals = [Signal(name=n, unit=u) for n, u in frames.signals]
+    signals = [BusSignal(name=n, unit=u) for n, u in frames.signals]
     return BusAnswer(own=is_own, place=str(at), name=name, signals=signals, taken=list(frames.taken), quantities=list(QUANTITIES.values()))
 
 
@@ -107,7 +109,7 @@ def forget_bus(path: BuildPath) -> Response:
 
 @api.post("", responses={200: Begun}, summary="Begin a stand-in for this car on its own bus")
 def begin(path: BuildPath, body: StandInRequest) -> Response:
-    fault, revision = "", None
+    fault, revision = body.fault, None
     if body.practice is not None:
         with database().work() as session:
             row = practices.practice(session, path.build_id, body.practice)
@@ -120,9 +122,14 @@ def begin(path: BuildPath, body: StandInRequest) -> Response:
                 "What each fault looks like is still worked out.", (Problem("/practice", "not ready", "a moment of patience"),)
             )
         fault = hide(table, row.level, row.seed, row.before).key
+    if fault:
+        try:
+            makes(Case(found.standing.worked, found.revision.document), fault)
+        except Impossible as error:
+            raise BuildError("That fault cannot be hidden in this car.", (Problem("/fault", fault, str(error)),)) from error
     found.standing  # noqa: B018  # a build that cannot be worked out is told before anything is begun
     at = of_build(path.build_id)
-    ears().begin(path.build_id, at, found.revision.document, fault, tidy=body.tidy or body.practice is not None)
+    ears().begin(path.build_id, at, found.revision.document, fault, tidy=body.practice is not None, warm=body.warm)
     return json_answer(Begun(place=str(at), heard=False).model_dump_json())
 
 
@@ -144,7 +151,9 @@ def hand(path: BuildPath, body: HandRequest) -> Response:
     return json_answer(Begun(place=str(at), heard=True).model_dump_json())
 
 
-@api.get("/stream", summary="What the bus says, as server-sent events; it ends after a while, and is asked for again")
+@api.get(
+    "/stream", responses={200: LiveTold}, summary="What the bus says, as server-sent events; it ends after a while, and is asked for again"
+)
 def stream(path: BuildPath, query: LiveQuery) -> Response:
     at, frames, _ = _heard(path)
     w = opened(path.build_id).standing.worked
@@ -159,12 +168,12 @@ def stream(path: BuildPath, query: LiveQuery) -> Response:
         try:
             yield "retry: 500\n\n"
             while time.monotonic() < ends:
-                now, samples, age = reader.seen()
-                fresh = samples[-1][0] if samples else -1.0
+                seen = reader.seen()
+                fresh = seen.samples[-1][0] if seen.samples else -1.0
                 t = time.monotonic()
                 if fresh != newest or t - said >= QUIET:
                     newest, said = fresh, t
-                    yield f"data: {_told(w, step, now, samples, age, held, t, reader.let_go).model_dump_json()}\n\n"
+                    yield f"data: {_told(w, step, seen, held, t, reader.let_go).model_dump_json()}\n\n"
                 time.sleep(EVERY)
         finally:
             theirs.off(at, frames)
@@ -172,20 +181,15 @@ def stream(path: BuildPath, query: LiveQuery) -> Response:
     return Response(told(), mimetype="text/event-stream", headers={"Cache-Control": "no-store", "X-Accel-Buffering": "no"})
 
 
-def _told(w: Worked, step: SheetStep, now: dict[Quantity, float], samples: list[Sample], age: float | None, held: dict[str, float], t: float, flood: int) -> LiveTold:  # fmt: skip
+def _told(w: Worked, step: SheetStep, seen: Seen, held: dict[str, float], t: float, flood: int) -> LiveTold:
     """What is said at a moment; `held` keeps since when each reading lies in its band."""
-    is_stale = stale(age)
+    is_stale, now = stale(seen.age), seen.now
     gauges = [
-        Gauge(
-            key=info.key,
-            word=info.word,
-            shown=f"{now[info.key]:.{SHOWN[info.key]}f}".replace("-", "−"),
-            unit=printed(info.unit) if info.unit else "",
-        )
+        Gauge(key=info.key, word=info.word, shown=f"{now[info.key]:.{SHOWN[info.key]}f}".replace("-", "−"), unit=printed(info.unit).replace("deg", "°") if info.unit else "", old=info.key in seen.old)
         for info in QUANTITIES.values()
         if info.key in now and info.key in SHOWN
-    ]
-    came = {} if is_stale else readings(samples)
+    ]  # fmt: skip
+    came = {} if is_stale else readings(seen.samples)
     rows = live(w, step, {key: value.typed for key, value in came.items()})
     told = []
     for row in rows:
@@ -199,7 +203,22 @@ def _told(w: Worked, step: SheetStep, now: dict[Quantity, float], samples: list[
     good = {r.key for r in told if r.held >= HOLDS}
     wanted = [row for row in rows if row.key and row.band is not None]
     holds = bool(good) and all(row.key in good or (row.key not in came and row.verdict == "in") for row in wanted)
-    return LiveTold(stale=is_stale, age=None if age is None else round(age, 1), gauges=gauges, readings=told, holds=holds, flood=flood)
+    return LiveTold(
+        stale=is_stale,
+        turning="still" if is_stale else turning(now),
+        age=None if seen.age is None else round(seen.age, 1),
+        gauges=gauges,
+        readings=told,
+        holds=holds,
+        flood=flood,
+        key=_key(seen),
+    )
+
+
+def _key(seen: Seen) -> Literal["off", "run", "start"] | None:
+    """Where the stand-in's key is; none where no stand-in speaks."""
+    at = None if "key" in seen.old else seen.now.get("key")
+    return None if at is None or at > KEYS["start"] else next(word for word, value in KEYS.items() if value == round(at))
 
 
 def _reading(key: str, came: Live, verdict: str, off: str, held: float) -> LiveReading:

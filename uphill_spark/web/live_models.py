@@ -7,16 +7,17 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, Field
 
-from ..core.live import Quantity, QuantityInfo, Taken
+from ..core.live import Quantity, QuantityInfo, SignalTaken, Turning
 from ..core.stages.start import Verdict
 from .models import Strict
 
 
 class StandInRequest(Strict):
-    """A stand-in for this car: as it stands, or in order but for the fault of a practice."""
+    """A stand-in for this car: as it stands, with a fault that is named, or in order but for the fault of a practice; cold, or warm already."""
 
     practice: uuid.UUID | None = None
-    tidy: bool = False
+    fault: Annotated[str, Field(max_length=40, pattern=r"^[a-z0-9_]*$")] = ""
+    warm: bool = False
 
 
 class HandRequest(Strict):
@@ -40,6 +41,7 @@ class Gauge(BaseModel):
     word: str
     shown: str
     unit: str
+    old: bool
 
 
 class LiveReading(BaseModel):
@@ -54,14 +56,16 @@ class LiveReading(BaseModel):
 
 
 class LiveTold(BaseModel):
-    """What the bus says now. `stale`: nothing has come for so long [s] that it is no reading of now; none ever came where `age` is none."""
+    """What the bus says now. `stale`: nothing has come for so long [s] that it is no reading of now; none ever came where `age` is none. `key` is where the stand-in's stands, none where there is no stand-in."""
 
     stale: bool
     age: float | None
+    turning: Turning
     gauges: list[Gauge]
     readings: list[LiveReading]
     holds: bool
     flood: int
+    key: Literal["off", "run", "start"] | None
 
 
 class BusRequest(Strict):
@@ -70,10 +74,10 @@ class BusRequest(Strict):
     place: Annotated[str, Field(max_length=120)]
     name: Annotated[str, Field(max_length=120)] = ""
     dbc: Annotated[str, Field(max_length=2_000_000)]
-    taken: list[Taken] | None = Field(default=None, max_length=40)
+    taken: list[SignalTaken] | None = Field(default=None, max_length=40)
 
 
-class Signal(BaseModel):
+class BusSignal(BaseModel):
     """A signal of a DBC file, and its unit."""
 
     name: str
@@ -86,8 +90,8 @@ class BusAnswer(BaseModel):
     own: bool
     place: str
     name: str
-    signals: list[Signal]
-    taken: list[Taken]
+    signals: list[BusSignal]
+    taken: list[SignalTaken]
     quantities: list[QuantityInfo]
 
 

@@ -12,7 +12,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from .. import store
 from ..core.asked.diagnosis import Evidence, diagnose, from_steps, taken
 from ..core.asked.faults import FaultTable, told_again
-from ..core.asked.practice import Move, NotAMove, harder, play
+from ..core.asked.practice import NotAMove, PracticeMove, harder, play
 from ..core.errors import BuildError, Problem, UnitError
 from ..core.reference import car_faults
 from ..store import answers, practices
@@ -66,7 +66,13 @@ def diagnosis(path: BuildPath, body: DiagnosisRequest) -> Response:
     told = [_evidence(table, k, seen) for k, seen in enumerate(body.seen)]
     names = {e.look for e in told}
     evidence = [*(e for e in (from_steps(found.standing.worked, table) if body.steps else ()) if e.look not in names), *told]
-    said = DiagnosisAnswer(state="ready", diagnosis=diagnose(table, evidence), looks=table.looks, evidence=evidence)
+    said = DiagnosisAnswer(
+        state="ready",
+        diagnosis=diagnose(table, evidence),
+        looks=table.looks,
+        evidence=evidence,
+        faults=[(f.key, f.words) for f in table.faults],
+    )
     return json_answer(said.model_dump_json())
 
 
@@ -119,7 +125,7 @@ def move(path: PracticePath, body: MoveRequest) -> Response:
     table = table_of(found)
     if not isinstance(table, FaultTable):
         return _waits(*table)
-    made = Move(kind=body.kind, key=body.key)
+    made = PracticeMove(kind=body.kind, key=body.key)
     with database().work() as session:
         row = practices.practice(session, path.build_id, path.practice_id, to_write=True)
         try:
@@ -127,7 +133,7 @@ def move(path: PracticePath, body: MoveRequest) -> Response:
         except practices.MovedOn as error:
             return answer(409, ErrorBody(code="moved_on", message=str(error)))
         try:
-            told = play(table, row.level, row.seed, [Move.model_validate(m) for m in moves], row.before)
+            told = play(table, row.level, row.seed, [PracticeMove.model_validate(m) for m in moves], row.before)
         except NotAMove as error:
             raise BuildError("That is no move.", (Problem("/key", body.key, str(error)),)) from error
         if told.ended is not None:
@@ -140,7 +146,7 @@ def _stands(found: Opened, row: PracticeRow) -> Response:
     table = table_of(found)
     if not isinstance(table, FaultTable):
         return _waits(*table, row)
-    told = play(table, row.level, row.seed, [Move.model_validate(m) for m in row.moves], row.before)
+    told = play(table, row.level, row.seed, [PracticeMove.model_validate(m) for m in row.moves], row.before)
     return json_answer(PracticeAnswer(state="ready", id=row.id, revision=row.revision, practice=told, looks=table.looks).model_dump_json())
 
 

@@ -32,7 +32,7 @@ class DiagnosisRequest(Strict):
 
 
 class DiagnosisAnswer(BaseModel):
-    """Causes and the next look, with all looks and what was taken as seen; `running` while what each fault looks like is still worked out."""
+    """Causes and the next look, with all looks and what was taken as seen, and every fault that this car can have (key and words); `running` while what each fault looks like is still worked out."""
 
     state: Literal["ready", "running", "failed"]
     progress: float | None = None
@@ -40,6 +40,7 @@ class DiagnosisAnswer(BaseModel):
     diagnosis: Diagnosis | None = None
     looks: list[LookRow] = []
     evidence: list[Evidence] = []
+    faults: list[tuple[str, str]] = []
 
 
 class BeginRequest(Strict):

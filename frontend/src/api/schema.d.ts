@@ -2705,27 +2705,19 @@ export interface components {
         };
         /**
          * Cause
-         * @description A likely cause: its chance against the others, what speaks for it and against it (looks by key), its mend, and the look that settles it.
+         * @description A fault, how likely it is by what was seen, as a share and in words, and its mend.
          */
         Cause: {
             /** Key */
             key: string;
-            /** Words */
-            words: string;
+            /** Label */
+            label: string;
             /** Chance */
             chance: number;
-            /** Agrees */
-            agrees: string[];
-            /** Contradicts */
-            contradicts: string[];
+            /** How Sure */
+            how_sure: string;
             /** Mend */
             mend: string;
-            /** Minutes */
-            minutes: number;
-            /** Money */
-            money: number;
-            /** Settles */
-            settles: string;
         };
         /**
          * Charging
@@ -6663,30 +6655,41 @@ export interface components {
         };
         /**
          * Step
-         * @description A move as it was made: in words, what it showed, what it cost, whether it was a risk and why.
+         * @description A step of the first start: its readings as they were taken, done and signed; why it was signed where one was off.
          */
         Step: {
             /**
-             * Kind
-             * @enum {string}
+             * Done
+             * @default false
              */
-            kind: "look" | "swap" | "risk" | "name" | "give_up";
-            /** Key */
-            key: string;
-            /** Words */
-            words: string;
-            /** Shown */
-            shown: number | string | null;
-            /** Says */
-            says: string;
-            /** Minutes */
-            minutes: number;
-            /** Money */
-            money: number;
-            /** Why */
+            done: boolean;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /**
+             * When
+             * @default
+             */
+            when: string;
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
+            /**
+             * Readings
+             * @default {}
+             */
+            readings: {
+                [key: string]: components["schemas"]["Taken"];
+            };
+            /**
+             * Why it is signed all the same
+             * @default
+             */
             why: string;
-            /** Bits */
-            bits: number;
         };
         /**
          * StrategyRow
@@ -6823,26 +6826,22 @@ export interface components {
         };
         /**
          * Taken
-         * @description A signal taken for a quantity: its name, and by which factor and offset it becomes that.
+         * @description A reading: as it was typed, with its unit; when, and whether a person read it or it came over the bus.
          */
         Taken: {
-            /** Signal */
-            signal: string;
+            /** Reading */
+            typed: string;
             /**
-             * Quantity
+             * When
+             * @default
+             */
+            when: string;
+            /**
+             * Source
+             * @default typed
              * @enum {string}
              */
-            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil";
-            /**
-             * Factor
-             * @default 1
-             */
-            factor: number;
-            /**
-             * Offset
-             * @default 0
-             */
-            offset: number;
+            source: "typed" | "bus";
         };
         /**
          * Tank
@@ -9473,13 +9472,15 @@ export interface components {
         };
         /**
          * Signal
-         * @description A signal of a DBC file, and its unit.
+         * @description A signal over 720 crank degrees, every half degree from number one's compression top dead centre [V].
          */
         Signal: {
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Volts */
+            volts: number[];
         };
         /**
          * Square
@@ -9998,7 +9999,7 @@ export interface components {
         };
         /**
          * DiagnosisAnswer
-         * @description Causes and the next look, with all looks and what was taken as seen; `running` while what each fault looks like is still worked out.
+         * @description Causes and the next look, with all looks and what was taken as seen, and every fault that this car can have (key and words); `running` while what each fault looks like is still worked out.
          */
         DiagnosisAnswer: {
             /**
@@ -10028,6 +10029,14 @@ export interface components {
              * @default []
              */
             evidence: components["schemas"]["Evidence"][];
+            /**
+             * Faults
+             * @default []
+             */
+            faults: [
+                string,
+                string
+            ][];
         };
         /**
          * Diagnosis
@@ -10035,7 +10044,7 @@ export interface components {
          */
         Diagnosis: {
             /** Causes */
-            causes: components["schemas"]["Cause"][];
+            causes: components["schemas"]["LikelyCause"][];
             next: components["schemas"]["NextLook"] | null;
             /** Open Bits */
             open_bits: number;
@@ -10053,6 +10062,30 @@ export interface components {
             look: string;
             /** Shown */
             shown: number | string | null;
+        };
+        /**
+         * LikelyCause
+         * @description A likely cause: its chance against the others, what speaks for it and against it (looks by key), its mend, and the look that settles it.
+         */
+        LikelyCause: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Chance */
+            chance: number;
+            /** Agrees */
+            agrees: string[];
+            /** Contradicts */
+            contradicts: string[];
+            /** Mend */
+            mend: string;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Settles */
+            settles: string;
         };
         /**
          * NextLook
@@ -10177,10 +10210,73 @@ export interface components {
             looks: components["schemas"]["LookRow"][];
         };
         /**
-         * Ended
+         * LookWay
+         * @description A look on a way to the fault: its words, what it showed, minutes, and how much was open after it [bit].
+         */
+        LookWay: {
+            /** Look */
+            look: string;
+            /** Words */
+            words: string;
+            /** Says */
+            says: string;
+            /** Minutes */
+            minutes: number;
+            /** Open Bits */
+            open_bits: number;
+        };
+        /**
+         * PartSwap
+         * @description A part that can be swapped for another: minutes and money, and the faults that it takes away.
+         */
+        PartSwap: {
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+        };
+        /**
+         * Practice
+         * @description A practice as it stands: what the owner complains of, moves made, minutes, money, risks; what can be looked at, swapped, named; how it ended, if it has.
+         */
+        Practice: {
+            /** Level */
+            level: number;
+            /** Seed */
+            seed: number;
+            /** Complaint */
+            complaint: components["schemas"]["PracticeStep"][];
+            /** Steps */
+            steps: components["schemas"]["PracticeStep"][];
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Risks */
+            risks: number;
+            /** Wrong */
+            wrong: number;
+            /** Swaps */
+            swaps: components["schemas"]["PartSwap"][];
+            /** Dares */
+            dares: components["schemas"]["PracticeRisk"][];
+            /** Names */
+            names: [
+                string,
+                string,
+                string
+            ][];
+            ended: components["schemas"]["PracticeEnded"] | null;
+        };
+        /**
+         * PracticeEnded
          * @description How it ended: found or not, the fault, its mend, the score (0 to 100), how it was made up; the shortest way, and the person's own with what was open after each look.
          */
-        Ended: {
+        PracticeEnded: {
             /** Found */
             found: boolean;
             /** Fault */
@@ -10196,50 +10292,17 @@ export interface components {
             /** Settles */
             settles: string;
             /** Best */
-            best: components["schemas"]["Way"][];
+            best: components["schemas"]["LookWay"][];
             /** Own */
-            own: components["schemas"]["Way"][];
+            own: components["schemas"]["LookWay"][];
             /** Best Minutes */
             best_minutes: number;
         };
         /**
-         * Practice
-         * @description A practice as it stands: what the owner complains of, moves made, minutes, money, risks; what can be looked at, swapped, named; how it ended, if it has.
-         */
-        Practice: {
-            /** Level */
-            level: number;
-            /** Seed */
-            seed: number;
-            /** Complaint */
-            complaint: components["schemas"]["Step"][];
-            /** Steps */
-            steps: components["schemas"]["Step"][];
-            /** Minutes */
-            minutes: number;
-            /** Money */
-            money: number;
-            /** Risks */
-            risks: number;
-            /** Wrong */
-            wrong: number;
-            /** Swaps */
-            swaps: components["schemas"]["Swap"][];
-            /** Dares */
-            dares: components["schemas"]["Risk"][];
-            /** Names */
-            names: [
-                string,
-                string,
-                string
-            ][];
-            ended: components["schemas"]["Ended"] | null;
-        };
-        /**
-         * Risk
+         * PracticeRisk
          * @description Something that people do and should not: what it is, why not, and the minutes that it seems to save.
          */
-        Risk: {
+        PracticeRisk: {
             /** Key */
             key: string;
             /** Words */
@@ -10250,34 +10313,31 @@ export interface components {
             minutes: number;
         };
         /**
-         * Swap
-         * @description A part that can be swapped for another: minutes and money, and the faults that it takes away.
+         * PracticeStep
+         * @description A move as it was made: in words, what it showed, what it cost, whether it was a risk and why.
          */
-        Swap: {
+        PracticeStep: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "look" | "swap" | "risk" | "name" | "give_up";
             /** Key */
             key: string;
             /** Words */
             words: string;
-            /** Minutes */
-            minutes: number;
-            /** Money */
-            money: number;
-        };
-        /**
-         * Way
-         * @description A look on a way to the fault: its words, what it showed, minutes, and how much was open after it [bit].
-         */
-        Way: {
-            /** Look */
-            look: string;
-            /** Words */
-            words: string;
+            /** Shown */
+            shown: number | string | null;
             /** Says */
             says: string;
             /** Minutes */
             minutes: number;
-            /** Open Bits */
-            open_bits: number;
+            /** Money */
+            money: number;
+            /** Why */
+            why: string;
+            /** Bits */
+            bits: number;
         };
         /**
          * BeginRequest
@@ -10330,11 +10390,21 @@ export interface components {
             /** Name */
             name: string;
             /** Signals */
-            signals: components["schemas"]["Signal"][];
+            signals: components["schemas"]["BusSignal"][];
             /** Taken */
-            taken: components["schemas"]["Taken"][];
+            taken: components["schemas"]["SignalTaken"][];
             /** Quantities */
             quantities: components["schemas"]["QuantityInfo"][];
+        };
+        /**
+         * BusSignal
+         * @description A signal of a DBC file, and its unit.
+         */
+        BusSignal: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * QuantityInfo
@@ -10345,7 +10415,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil";
+            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "key";
             /** Word */
             word: string;
             /** Unit */
@@ -10354,6 +10424,29 @@ export interface components {
             low: number;
             /** High */
             high: number;
+        };
+        /**
+         * SignalTaken
+         * @description A signal taken for a quantity: its name, and by which factor and offset it becomes that.
+         */
+        SignalTaken: {
+            /** Signal */
+            signal: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "key";
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number;
         };
         /**
          * BusRequest
@@ -10373,7 +10466,7 @@ export interface components {
              * Taken
              * @default null
              */
-            taken: components["schemas"]["Taken"][] | null;
+            taken: components["schemas"]["SignalTaken"][] | null;
         };
         /**
          * Begun
@@ -10387,7 +10480,7 @@ export interface components {
         };
         /**
          * StandInRequest
-         * @description A stand-in for this car: as it stands, or in order but for the fault of a practice.
+         * @description A stand-in for this car: as it stands, with a fault that is named, or in order but for the fault of a practice; cold, or warm already.
          */
         StandInRequest: {
             /**
@@ -10396,10 +10489,15 @@ export interface components {
              */
             practice: string | null;
             /**
-             * Tidy
+             * Fault
+             * @default
+             */
+            fault: string;
+            /**
+             * Warm
              * @default false
              */
-            tidy: boolean;
+            warm: boolean;
         };
         /**
          * HandRequest
@@ -10421,6 +10519,71 @@ export interface components {
              * @default false
              */
             injectors_off: boolean;
+        };
+        /**
+         * LiveTold
+         * @description What the bus says now. `stale`: nothing has come for so long [s] that it is no reading of now; none ever came where `age` is none. `key` is where the stand-in's stands, none where there is no stand-in.
+         */
+        LiveTold: {
+            /** Stale */
+            stale: boolean;
+            /** Age */
+            age: number | null;
+            /**
+             * Turning
+             * @enum {string}
+             */
+            turning: "still" | "cranking" | "running";
+            /** Gauges */
+            gauges: components["schemas"]["Gauge"][];
+            /** Readings */
+            readings: components["schemas"]["LiveReading"][];
+            /** Holds */
+            holds: boolean;
+            /** Flood */
+            flood: number;
+            /** Key */
+            key: ("off" | "run" | "start") | null;
+        };
+        /**
+         * Gauge
+         * @description A quantity as it is shown now.
+         */
+        Gauge: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "key";
+            /** Word */
+            word: string;
+            /** Shown */
+            shown: string;
+            /** Unit */
+            unit: string;
+            /** Old */
+            old: boolean;
+        };
+        /**
+         * LiveReading
+         * @description A reading of the step as it comes over the bus: as it would be typed and as it is shown, whether it lies in its band, how far off it is, and for how long it has held [s].
+         */
+        LiveReading: {
+            /** Key */
+            key: string;
+            /** Typed */
+            typed: string;
+            /** Shown */
+            shown: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "open" | "in" | "low" | "high";
+            /** Off */
+            off: string;
+            /** Held */
+            held: number;
         };
         /**
          * PhotoKept
@@ -14241,6 +14404,15 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveTold"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

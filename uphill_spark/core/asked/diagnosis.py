@@ -35,7 +35,7 @@ class Evidence(Result):
     shown: Shown
 
 
-class Cause(Result):
+class LikelyCause(Result):
     """A likely cause: its chance against the others, what speaks for it and against it (looks by key), its mend, and the look that settles it."""
 
     key: str
@@ -60,7 +60,7 @@ class NextLook(Result):
 class Diagnosis(Result):
     """Causes, likeliest first; the next look, none where one is sure; how much is open still [bit]; whether nothing in the list explains all that was seen."""
 
-    causes: list[Cause]
+    causes: list[LikelyCause]
     next: NextLook | None
     open_bits: float
     unexplained: bool
@@ -116,9 +116,9 @@ def _log(table: FaultTable, fault: FaultRow, look: LookRow, shown: Shown) -> flo
     return math.log((1 - MISTAKEN) * math.exp(-min(off * off / 2, 60.0)) + MISTAKEN / 3)
 
 
-def _cause(table: FaultTable, fault: FaultRow, chance: float, looks: Mapping[str, LookRow], seen: Sequence[Evidence]) -> Cause:
+def _cause(table: FaultTable, fault: FaultRow, chance: float, looks: Mapping[str, LookRow], seen: Sequence[Evidence]) -> LikelyCause:
     fits = {e.look: _log(table, fault, looks[e.look], e.shown) > math.log(0.3) for e in seen}
-    return Cause(
+    return LikelyCause(
         key=fault.key, words=fault.words, chance=round(chance, 4), agrees=[k for k, ok in fits.items() if ok], contradicts=[k for k, ok in fits.items() if not ok], mend=fault.mend, minutes=fault.minutes, money=fault.money,
         settles=fault.settles,
     )  # fmt: skip
@@ -194,7 +194,8 @@ def complaint(table: FaultTable, fault: FaultRow) -> list[Evidence]:
     """What somebody with this fault comes with: what it does when started, and the first thing besides that differs."""
     looks = {row.key: row for row in table.looks}
     told = [Evidence(look="starts", shown=table.shows(fault, looks["starts"]))]
-    more = next((k for k in NOTICED if k != "starts" and k in fault.differs and fault.differs[k] is not None), None)
+    runs = told[0].shown == "runs"
+    more = next((k for k in NOTICED if k != "starts" and fault.differs.get(k) is not None and (runs or k != "catches")), None)
     if more is not None:
         told.append(Evidence(look=more, shown=fault.differs[more]))
     return told

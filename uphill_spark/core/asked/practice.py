@@ -24,14 +24,14 @@ WRONG_NAME_MINUTES = 20.0  # that a wrong mend costs
 FULL, EACH_RISK, EACH_WRONG, EACH_MONEY = 100.0, 15.0, 10.0, 0.15  # of the score
 
 
-class Move(Result):
+class PracticeMove(Result):
     """A move: a look, a part swapped, a risk taken, a fault named, given up; `key` says which."""
 
     kind: MoveKind
     key: str = Field(default="", max_length=40, pattern=r"^[a-z0-9_]*$")
 
 
-class Swap(Result):
+class PartSwap(Result):
     """A part that can be swapped for another: minutes and money, and the faults that it takes away."""
 
     key: str
@@ -40,7 +40,7 @@ class Swap(Result):
     money: float
 
 
-class Risk(Result):
+class PracticeRisk(Result):
     """Something that people do and should not: what it is, why not, and the minutes that it seems to save."""
 
     key: str
@@ -80,7 +80,7 @@ RISKS = {
 }  # fmt: skip
 
 
-class Step(Result):
+class PracticeStep(Result):
     """A move as it was made: in words, what it showed, what it cost, whether it was a risk and why."""
 
     kind: MoveKind
@@ -94,7 +94,7 @@ class Step(Result):
     bits: float
 
 
-class Way(Result):
+class LookWay(Result):
     """A look on a way to the fault: its words, what it showed, minutes, and how much was open after it [bit]."""
 
     look: str
@@ -104,7 +104,7 @@ class Way(Result):
     open_bits: float
 
 
-class Ended(Result):
+class PracticeEnded(Result):
     """How it ended: found or not, the fault, its mend, the score (0 to 100), how it was made up; the shortest way, and the person's own with what was open after each look."""
 
     found: bool
@@ -114,8 +114,8 @@ class Ended(Result):
     score: int
     told: list[str]
     settles: str
-    best: list[Way]
-    own: list[Way]
+    best: list[LookWay]
+    own: list[LookWay]
     best_minutes: float
 
 
@@ -124,16 +124,16 @@ class Practice(Result):
 
     level: int
     seed: int
-    complaint: list[Step]
-    steps: list[Step]
+    complaint: list[PracticeStep]
+    steps: list[PracticeStep]
     minutes: float
     money: float
     risks: int
     wrong: int
-    swaps: list[Swap]
-    dares: list[Risk]
+    swaps: list[PartSwap]
+    dares: list[PracticeRisk]
     names: list[tuple[str, str, str]]
-    ended: Ended | None
+    ended: PracticeEnded | None
 
 
 class NotAMove(SparkError):
@@ -150,14 +150,14 @@ def hide(table: FaultTable, level: int, seed: int, before: str = "") -> FaultRow
     raise NotAMove("This car has no fault to hide.")
 
 
-def play(table: FaultTable, level: int, seed: int, moves: Sequence[Move], before: str = "") -> Practice:
+def play(table: FaultTable, level: int, seed: int, moves: Sequence[PracticeMove], before: str = "") -> Practice:
     """A practice after its moves. Raises NotAMove for one that is none, naming it."""
     fault = hide(table, level, seed, before)
     looks = {row.key: row for row in table.looks}
     begins = [_told(looks[e.look], e.shown) for e in complaint(table, fault)]
     evidence = complaint(table, fault)
-    steps: list[Step] = []
-    own: list[Way] = []
+    steps: list[PracticeStep] = []
+    own: list[LookWay] = []
     found: bool | None = None
     for n, move in enumerate(moves):
         if found is not None:
@@ -168,20 +168,22 @@ def play(table: FaultTable, level: int, seed: int, moves: Sequence[Move], before
             evidence = [*(e for e in evidence if e.look != move.key), Evidence(look=move.key, shown=step.shown)]
             open_bits = diagnose(table, evidence).open_bits
             step = step.model_copy(update={"bits": round(before_bits - open_bits, 2)})
-            own.append(Way(look=move.key, words=step.words, says=step.says, minutes=step.minutes, open_bits=open_bits))
+            own.append(LookWay(look=move.key, words=step.words, says=step.says, minutes=step.minutes, open_bits=open_bits))
         steps.append(step)
     minutes, money = sum(s.minutes for s in steps), sum(s.money for s in steps)
     risks, wrong = sum(s.kind == "risk" for s in steps), sum(s.kind == "name" and s.key != fault.key for s in steps)
     return Practice(
         level=level, seed=seed, complaint=begins, steps=steps, minutes=minutes, money=money, risks=risks, wrong=wrong,
-        swaps=[Swap(key=key, words=words, minutes=m, money=cost) for key, (words, m, cost, _) in SWAPS.items()],
-        dares=[Risk(key=key, words=words, why="", minutes=m) for key, (words, _, m) in RISKS.items()],
+        swaps=[PartSwap(key=key, words=words, minutes=m, money=cost) for key, (words, m, cost, _) in SWAPS.items()],
+        dares=[PracticeRisk(key=key, words=words, why="", minutes=m) for key, (words, _, m) in RISKS.items()],
         names=[(f.key, f.words, f.group) for f in table.faults],
         ended=None if found is None else _ended(table, fault, looks, steps, own, found=found),
     )  # fmt: skip
 
 
-def _step(table: FaultTable, fault: FaultRow, looks: dict[str, LookRow], move: Move, seed: int, n: int) -> tuple[Step, bool | None]:
+def _step(
+    table: FaultTable, fault: FaultRow, looks: dict[str, LookRow], move: PracticeMove, seed: int, n: int
+) -> tuple[PracticeStep, bool | None]:
     """A move made: what came of it, and whether it ended the practice (found or not)."""
     if move.kind == "look":
         row = looks.get(move.key)
@@ -217,11 +219,11 @@ def _alike(table: FaultTable, a: FaultRow, b: FaultRow) -> bool:
     return a.mend == b.mend
 
 
-def _made(move: Move, words: str, says: str, minutes: float, money: float, why: str = "") -> Step:
-    return Step(kind=move.kind, key=move.key, words=words, shown=None, says=says, minutes=minutes, money=money, why=why, bits=0.0)
+def _made(move: PracticeMove, words: str, says: str, minutes: float, money: float, why: str = "") -> PracticeStep:
+    return PracticeStep(kind=move.kind, key=move.key, words=words, shown=None, says=says, minutes=minutes, money=money, why=why, bits=0.0)
 
 
-def _told(row: LookRow, shown: Shown) -> Step:
+def _told(row: LookRow, shown: Shown) -> PracticeStep:
     says = (
         row.answers.get(shown, shown)
         if isinstance(shown, str)
@@ -230,7 +232,7 @@ def _told(row: LookRow, shown: Shown) -> Step:
         else _figure(row, shown)
     )
     minutes = 0.0 if shown is None else row.minutes
-    return Step(kind="look", key=row.key, words=row.words, shown=shown, says=says, minutes=minutes, money=0.0, why="", bits=0.0)
+    return PracticeStep(kind="look", key=row.key, words=row.words, shown=shown, says=says, minutes=minutes, money=0.0, why="", bits=0.0)
 
 
 def _figure(row: LookRow, value: float) -> str:
@@ -247,10 +249,10 @@ def _shivered(value: Shown, row: LookRow, seed: str) -> Shown:
     return float(f"{value + off:.4g}")
 
 
-def shortest(table: FaultTable, fault: FaultRow) -> list[Way]:
+def shortest(table: FaultTable, fault: FaultRow) -> list[LookWay]:
     """From the complaint to the fault by the looks that tell most for their time."""
     looks = {row.key: row for row in table.looks}
-    evidence, way = complaint(table, fault), list[Way]()
+    evidence, way = complaint(table, fault), list[LookWay]()
     for _ in range(LONGEST_WAY):
         found = diagnose(table, evidence)
         if found.causes[0].key == fault.key and found.sure:
@@ -263,13 +265,17 @@ def shortest(table: FaultTable, fault: FaultRow) -> list[Way]:
         shown = table.shows(fault, row)
         evidence = [*evidence, Evidence(look=row.key, shown=shown)]
         step = _told(row, shown)
-        way.append(Way(look=row.key, words=row.words, says=step.says, minutes=row.minutes, open_bits=diagnose(table, evidence).open_bits))
+        way.append(
+            LookWay(look=row.key, words=row.words, says=step.says, minutes=row.minutes, open_bits=diagnose(table, evidence).open_bits)
+        )
     return way
 
 
-def _ended(table: FaultTable, fault: FaultRow, looks: dict[str, LookRow], steps: list[Step], own: list[Way], *, found: bool) -> Ended:
+def _ended(
+    table: FaultTable, fault: FaultRow, looks: dict[str, LookRow], steps: list[PracticeStep], own: list[LookWay], *, found: bool
+) -> PracticeEnded:
     best = shortest(table, fault)
-    direct = Way(look=fault.settles, words=looks[fault.settles].words, says=_told(looks[fault.settles], table.shows(fault, looks[fault.settles])).says, minutes=looks[fault.settles].minutes, open_bits=0.0)  # fmt: skip
+    direct = LookWay(look=fault.settles, words=looks[fault.settles].words, says=_told(looks[fault.settles], table.shows(fault, looks[fault.settles])).says, minutes=looks[fault.settles].minutes, open_bits=0.0)  # fmt: skip
     if sum(w.minutes for w in best) == 0:
         best = [direct]
     best_minutes = sum(w.minutes for w in best) + fault.minutes
@@ -289,7 +295,7 @@ def _ended(table: FaultTable, fault: FaultRow, looks: dict[str, LookRow], steps:
     if wasted:
         told.append(f"− {EACH_MONEY * wasted:.0f}: {wasted:.0f} spent for nothing.")
     score -= EACH_RISK * len(risks) + EACH_WRONG * len(wrong) + EACH_MONEY * wasted
-    return Ended(
+    return PracticeEnded(
         found=found, fault=fault.words, key=fault.key, mend=fault.mend, score=int(min(max(score, 0.0), FULL)), told=told, settles=f"{looks[fault.settles].words}: {direct.says}", best=best, own=own, best_minutes=best_minutes
     )  # fmt: skip
 

@@ -49,6 +49,13 @@ class Tried:
     impossible: dict[str, str]
 
 
+def makes(case: Case, key: str) -> Made:
+    """A fault by its key, made in a car. Raises Impossible where this car cannot have it, or nobody knows it."""
+    if key not in MAKES:
+        raise Impossible(f"no such fault is known: one of {', '.join(sorted(MAKES)[:5])} and so on")
+    return MAKES[key](case)
+
+
 def made(case: Case) -> tuple[dict[str, Made], dict[str, str]]:
     """Every fault made in a car, and why some cannot be."""
     found: dict[str, Made] = {}
