@@ -16,6 +16,11 @@ def compression(**changed: str) -> list[dict[str, Any]]:
     return [{**row, "dry": changed.get(f"c{row['cylinder']}", row["dry"])} for row in ROWS]
 
 
+def steps(number: int, key: str, typed: str, **more: Any) -> dict[str, Any]:
+    """A reading at a step of the first start."""
+    return {"/start": {"steps": {str(number): {"readings": {key: {"typed": typed}}, **more}}}}
+
+
 FED = {"what": "ignition_feed", "do": "feed_from", "ohms": "0.2 ohm"}
 LAMP = {"label": "Lamp", "start": "battery.plus", "end": "own_interior_lamp.plus", "carries": "2 A", "fused": True}
 
@@ -608,6 +613,25 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("GEAR-01", "brindle", {"/wiring/gearbox/tyre": None}, "unknown"),
     ("GEAR-02", "tern", {"/wiring/gearbox/neutral_switch": "none"}, "watch"),
     ("GEAR-02", "tern", {"/wiring/gearbox": {"kind": "manual"}}, "note"),
+    ("START-01", "tern", steps(1, "ground_pin", "0.4 V"), "sort_out"),
+    ("START-01", "tern", steps(1, "ground_pin", "0.05 V"), "sound"),
+    ("START-02", "tern", steps(2, "throttle_up", "14 %"), "sort_out"),
+    ("START-02", "tern", steps(2, "throttle_up", "14 %", done=True, by="Ada", why="Stop screw turned, zeroed tomorrow"), "watch"),
+    ("START-02", "tern", steps(2, "throttle_up", "0 %"), "sound"),
+    ("START-03", "tern", steps(3, "loss_prime", "21 kPa"), "stop"),
+    ("START-03", "tern", steps(3, "loss_prime", "20 kPa"), "sound"),
+    ("START-03", "tern", steps(3, "rail_prime", "120 kPa"), "sort_out"),
+    ("START-04", "tern", steps(4, "speed_crank", "119 rpm"), "sort_out"),
+    ("START-04", "tern", steps(4, "speed_crank", "120 rpm"), "sound"),
+    ("START-05", "tern", steps(5, "catches", "6 s"), "sort_out"),
+    ("START-05", "tern", steps(5, "catches", "2 s"), "sound"),
+    ("START-05", "tern", steps(5, "catches", "2 s", done=True, by="Ada"), "watch"),
+    ("START-06", "tern", steps(6, "charging", "12.1 V"), "sort_out"),
+    ("START-06", "tern", steps(6, "charging", "13.9 V"), "sound"),
+    ("START-07", "tern", steps(7, "speed_idle", "1500 rpm"), "sort_out"),
+    ("START-07", "tern", steps(7, "speed_idle", "800 rpm"), "sound"),
+    ("START-08", "tern", steps(8, "loss_off", "90 kPa"), "sort_out"),
+    ("START-08", "tern", steps(8, "loss_off", "5 kPa"), "sound"),
     ("START-09", "brindle", {}, "stop"),
     ("START-09", "brindle", {"/start/temporary/0/bars": "nothing"}, "watch"),
     ("START-09", "brindle", {"/start/temporary/0/undone": "2026-05-01"}, "sound"),

@@ -239,13 +239,17 @@ class Rests(unittest.TestCase):
         self.assertEqual(figures["engine.bmep"].assumed, [])
 
 
+#: Nobody has turned a key yet.
+NOT_BEGUN = {f"START-0{n}" for n in range(1, 9)}
+
+
 class DemoCars(unittest.TestCase):
     def test_the_tern_ends_with_no_stop_and_every_check_speaks(self) -> None:
         found = plan("tern").findings
         self.assertEqual(holding(found), [])
         absent = {  # it has none of what they are about
             "FUEL-08", "FUEL-13", "AIR-06", "AIR-08", "IGN-05", "SENS-04", "SENS-06", "ENG-12", "FUEL-21", "FUEL-22", "FUEL-23", "FUEL-25", "AIR-09", "AIR-10", "AIR-11", "SENS-12", "SENS-13",
-            "SENS-14", "WIRE-12", "WIRE-19", "GEAR-01", "START-09",
+            "SENS-14", "WIRE-12", "WIRE-19", "GEAR-01", "START-09", *NOT_BEGUN,
         }  # fmt: skip
         self.assertEqual({c.code for c in CHECKS} - {f.code for f in found}, absent)
         # The target is more than its air, which shows at the tables too.
@@ -271,6 +275,7 @@ class DemoCars(unittest.TestCase):
                 "SENS-12",
                 "SENS-13",
                 "SENS-14",
+                *NOT_BEGUN,
             },  # it has no blower, no rails, no throttle by wire, none of those sensors
         )
 

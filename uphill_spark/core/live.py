@@ -63,7 +63,8 @@ def guessed(signals: Sequence[tuple[str, str]]) -> list[SignalTaken]:
         plain = re.sub(r"([a-z])([A-Z])", r"\1_\2", name).lower()
         for key, _, own, _, _, pattern in _ROWS:
             scaled = _scale(own, unit)
-            if key not in found and scaled is not None and re.search(pattern, plain):
+            whole = re.sub(r"\\b(\w+)\\b", r"(?<![a-z])\1(?![a-z])", pattern)  # a word ends where letters do
+            if key not in found and scaled is not None and re.search(whole, plain):
                 found[key] = SignalTaken(signal=name, quantity=key, factor=scaled[0], offset=scaled[1])
                 break
     return [found[key] for key in QUANTITIES if key in found]
@@ -107,7 +108,7 @@ def _last(samples: Sequence[Sample], key: Quantity, when: Callable[[Mapping[Quan
 
 
 def _turns(row: Mapping[Quantity, float]) -> bool:
-    return row.get("starter", 0.0) > 0.5 and row.get("speed", 0.0) > TURNS_RPM
+    return row.get("starter", 0.0) > 0.5 and TURNS_RPM < row.get("speed", 0.0) < IDLE_RPM
 
 
 def _still(row: Mapping[Quantity, float]) -> bool:

@@ -12,6 +12,7 @@ from .given.fields import label
 from .given.kept import MADE, TABLES, TableKey
 from .plan import Plan
 from .stations import StationKey
+from .worked import SPECS
 
 UNSEEN = 2e-5  # of a figure
 _NAMED = 4  # places that an edit took along, told by name
@@ -59,7 +60,7 @@ class Ripple(Result):
 
 def ripple(before: Plan, after: Plan, change: str = "") -> Ripple:
     """What moved from one plan to the next. `change` names the edit for the sentence."""
-    figures = [m for name in after.figures if (m := _moved(name, before, after))]
+    figures = [m for name in after.figures if name in SPECS and (m := _moved(name, before, after))]  # what steps expect follows from these
     figures.sort(key=lambda m: _TOLD_FIRST.index(m.name) if m.name in _TOLD_FIRST else 99)
     findings = _findings(before.findings, after.findings)
     stations = list(dict.fromkeys([*(m.station for m in figures), *(m.station for m in findings)]))

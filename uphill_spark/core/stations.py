@@ -203,13 +203,13 @@ STATIONS: tuple[Station, ...] = (
         ),
     ),
     Station(
-        "start", "First start", "What stands between here and the key?", 4, findings=("temporary",), sections=("start",), minutes=15,
+        "start", "First start", "What stands between here and the key?", 4, findings=("start", "temporary"), sections=("start",), minutes=15,
         benches=(
             Bench("steps", "Steps", "One step at a time, with the figures to expect.", ("/start/steps",)),
             Bench("car", "At the car", "One thing at a time, in large letters, typed or off the bus."),
             Bench("off", "It is off", "What do you see, and which of a hundred causes is it?"),
             Bench("practice", "Practice", "A fault is hidden in this car: what is it?"),
-            Bench("rehearsal", "Rehearsal", "Would it start, and what does that hang on?"),
+            Bench("rehearsal", "Rehearsal", "Would it start, and what does that hang on?", ("/start/rehearsed",)),
             Bench("bus", "Its bus", "Where do the live readings come from?"),
             Bench("temporary", "Temporary fits", "What is fitted for now, and must be undone?", ("/start/temporary",), None, {"temporary": "Temporary fits"}),
         ),

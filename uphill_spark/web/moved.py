@@ -98,7 +98,7 @@ def whole(standing: Standing, shown: Sequence[str], *, light: bool = False) -> d
 
 
 def _seen(figures: dict[str, Figure]) -> dict[str, FigureSeen]:
-    return {name: FigureSeen.of(figure) for name, figure in figures.items() if not SPECS[name].quiet}
+    return {name: FigureSeen.of(figure) for name, figure in figures.items() if name in SPECS and not SPECS[name].quiet}
 
 
 def stages(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:

@@ -65,10 +65,20 @@ class TemporaryFit(Part):
     undone: Day | None = Field(default=None, title="Undone on")
 
 
+class Rehearsed(Part):
+    """A rehearsal that was kept: of how many starts, which shares caught and idled in bounds, and when."""
+
+    runs: Annotated[int, Field(ge=1, le=100_000)] = Field(title="Starts")
+    catch: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = Field(title="Caught")
+    idle: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = Field(title="Idled in bounds")
+    when: Short = Field(default="", title="When")
+
+
 class Start(Part):
     """The record of the first start."""
 
     overrules: list[Overrule] = Field(default=[], max_length=60, title="Stops overruled")
     steps: dict[Annotated[str, Field(pattern=r"^[0-8]$")], Step] = Field(default={}, title="Steps")
+    rehearsed: Rehearsed | None = Field(default=None, title="Rehearsal")
     temporary: list[TemporaryFit] = Field(default=[], max_length=40, title="Temporary fits")
     remarks: Note = Field(default="", title="Remarks")

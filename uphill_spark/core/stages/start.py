@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import TYPE_CHECKING, Literal, cast
 
-from ..figures import Band, Result
+from ..figures import Band, Figure, Result
 from ..given.readings_start import READINGS, ReadingKey, read
-from ..given.start import Taken
+from ..given.start import Rehearsed, Taken
 from ..scales import in_unit, scale
 from ..units import from_si, printed, si
 from .sensors.keyon import KELVIN, THROTTLE
@@ -71,21 +72,64 @@ def _gauge(w: Worked, *pa: float) -> tuple[Band, str]:
 
 def work_out(w: Worked) -> StartResult:
     """Steps 0 to 8 with this build's figures."""
-    drafts = (_go(w), _key_on(w), _sensors(w), _prime(w), _crank(w), _start(w), _first_minute(w), _warm(w), _shut_down(w))
-    signed = w.build.start.steps
-    steps = []
-    for n, (title, cautions, do, expect, if_off) in enumerate(drafts):
-        s = signed.get(str(n))
-        judged = [_judged(w, e, s.readings.get(cast(ReadingKey, e.key)) if s else None) for e in expect]
-        off = [f"{e.what}: {e.off}" for e in judged if e.verdict in ("low", "high")]
-        stands = bool(s and s.done) and (not off or len(s.why.strip() if s else "") >= REASON)
-        steps.append(
-            SheetStep(
-                number=n, title=title, cautions=cautions, do=do, expect=judged, if_off=if_off, done=stands, by=s.by if s else "", when=s.when if s else "", reading=s.reading if s else "",
-                signed=bool(s and s.done), why=s.why if s else "", off=off,
-            )
-        )  # fmt: skip
+    steps = [one(w, n) for n in range(STEPS)]
     return StartResult(steps=steps, done=sum(s.done for s in steps))
+
+
+def one(w: Worked, number: int) -> SheetStep:
+    """One step with this build's figures, its readings judged."""
+    title, cautions, do, expect, if_off = _drafts()[number](w)
+    s = w.build.start.steps.get(str(number))
+    judged = [_judged(w, e, s.readings.get(cast(ReadingKey, e.key)) if s else None) for e in expect]
+    off = [f"{e.what}: {e.off}" for e in judged if e.verdict in ("low", "high")]
+    stands = bool(s and s.done) and (not off or len(s.why.strip() if s else "") >= REASON)
+    return SheetStep(
+        number=number, title=title, cautions=cautions, do=do, expect=judged, if_off=if_off, done=stands, by=s.by if s else "", when=s.when if s else "", reading=s.reading if s else "",
+        signed=bool(s and s.done), why=s.why if s else "", off=off,
+    )  # fmt: skip
+
+
+def figures(found: StartResult, rehearsed: Rehearsed | None) -> dict[str, Figure]:
+    """The bands of the steps as figures, each end by its name where there are two, in the fixed unit of the reading; of a rehearsal that was kept, how many of its starts caught and idled."""
+    told: dict[str, Figure] = {}
+    for step in found.steps:
+        for e in step.expect:
+            if not e.key or e.band is None:
+                continue
+            ends = {".low": e.band.low, ".high": e.band.high} if e.band.low != e.band.high else {"": e.band.low}
+            kind = READINGS[cast(ReadingKey, e.key)]
+            for end, value in ends.items():
+                if value is not None:
+                    fixed = value if kind.dimension is None else from_si(si(f"{value} {e.band.unit}", kind.dimension), kind.unit)
+                    told[f"start.expected.{step.number}.{e.key}{end}"] = _figure(round(fixed, 4), kind.unit, e.what, e.shown)
+    if rehearsed is not None:
+        told["start.rehearsal.catch"] = _figure(rehearsed.catch, "1", "Starts that caught, rehearsed", f"{rehearsed.catch * 100:.0f} %")
+        told["start.rehearsal.idle"] = _figure(
+            rehearsed.idle, "1", "Starts that idled in bounds, rehearsed", f"{rehearsed.idle * 100:.0f} %"
+        )
+    return told
+
+
+def _figure(value: float, unit: str, label: str, shown: str) -> Figure:
+    return Figure(
+        value=value,
+        unit=unit,
+        shown=shown,
+        also=None,
+        label=label,
+        station="start",
+        assumed=[],
+        uses=[],
+        source="first start: expected on this build",
+    )
+
+
+STEPS = 9
+
+
+def _drafts() -> tuple[Callable[[Worked], Draft], ...]:
+    """What makes each step, in their order."""
+    return (_go, _key_on, _sensors, _prime, _crank, _start, _first_minute, _warm, _shut_down)
 
 
 def live(w: Worked, step: SheetStep, typed: dict[ReadingKey, str]) -> list[Expected]:

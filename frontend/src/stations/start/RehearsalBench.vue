@@ -13,6 +13,13 @@ const { found } = asked;
 const own = useScales();
 const store = useBuild();
 const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds && !f.overruled && f.severity === "stop").length);
+const kept = computed(() => store.build?.start?.rehearsed ?? null);
+function keep(): void {
+  const { runs, catch: caught, idle } = found.value!;
+  const value = { runs, catch: caught, idle, when: new Date().toISOString().slice(0, 16).replace("T", " ") };
+  void store.edit([{ op: "add", path: "/start/rehearsed", value }]);
+}
+const same = computed(() => kept.value?.catch === found.value?.catch && kept.value?.idle === found.value?.idle);
 const percent = (share: number) => `${Math.round(share * 100)} %`;
 const celsius = (c: number) => own.value.temperature.tell(c + 273.15);
 const coldest = computed(() => Math.min(...(found.value?.chart ?? []).map((s) => s.cold)));
@@ -58,6 +65,14 @@ const helps = computed(() => (found.value?.tried ?? []).filter((t) => t.good > f
           <template v-for="(t, k) in found.troubles" :key="t[0]">{{ k ? "; " : "" }}{{ t[0] }} ({{ percent(t[1]) }})</template>.</template
         >
         {{ found.closest }}
+      </p>
+      <p class="no-print mt-1 flex flex-wrap items-center gap-3 text-[0.92rem]">
+        <span v-if="kept" class="text-soft"
+          >Kept {{ kept.when }}: {{ percent(kept.catch) }} caught, {{ percent(kept.idle) }} idled of {{ kept.runs }}.</span
+        >
+        <button v-if="!same" type="button" class="btn btn-small" :disabled="store.readOnly || asked.stale.value" @click="keep">
+          {{ kept ? "Keep this one instead" : "Keep it with the build" }}
+        </button>
       </p>
       <div class="mt-2 grid grid-cols-1 gap-x-8 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
         <StartsChart :squares="found.chart" />
