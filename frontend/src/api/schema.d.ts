@@ -2547,6 +2547,7 @@ export interface components {
              * @default {
              *       "overrules": [],
              *       "steps": {},
+             *       "rehearsed": null,
              *       "temporary": [],
              *       "remarks": ""
              *     }
@@ -6122,6 +6123,23 @@ export interface components {
             reference: "manifold" | "open_air" | "duct";
         };
         /**
+         * Rehearsed
+         * @description A rehearsal that was kept: of how many starts, which shares caught and idled in bounds, and when.
+         */
+        Rehearsed: {
+            /** Starts */
+            runs: number;
+            /** Caught */
+            catch: number;
+            /** Idled in bounds */
+            idle: number;
+            /**
+             * When
+             * @default
+             */
+            when: string;
+        };
+        /**
          * RollingRoad
          * @description What a rolling road measured: it wins over what a head of this kind usually gives.
          */
@@ -6599,6 +6617,11 @@ export interface components {
              * @default {}
              */
             steps: Record<string, never>;
+            /**
+             * Rehearsal
+             * @default null
+             */
+            rehearsed: components["schemas"]["Rehearsed"] | null;
             /**
              * Temporary fits
              * @default []
