@@ -19,7 +19,7 @@ from uphill_spark.core.standin.engine import Car, Filled, Lanes, burns, friction
 from uphill_spark.core.standin.plant import in_turn, pressed
 from uphill_spark.core.standin.running import Plant
 from uphill_spark.core.standin.start import Doubts, Started, start
-from uphill_spark.core.standin.unit import Unit, bilinear
+from uphill_spark.core.standin.unit import Grid, Unit
 from uphill_spark.core.worked import work_out
 
 CAR = Car(
@@ -113,7 +113,7 @@ class ControlUnit(unittest.TestCase):
         ve = next(t for t in tables_in_use(w.tune.tables, w.in_use) if t.key == "ve")
         rng = np.random.default_rng(3)
         x, y = rng.uniform(200, 7000, 50), rng.uniform(10, 120, 50)
-        for a, b, value in zip(x, y, bilinear(ve, x, y), strict=True):
+        for a, b, value in zip(x, y, Grid.of(ve).at(x, y), strict=True):
             self.assertAlmostEqual(value, read(ve, a, b), places=9)
 
     def test_what_is_tried_multiplies_what_is_read(self) -> None:
@@ -130,7 +130,7 @@ class FirstStart(unittest.TestCase):
     """Starts of one plant, each lane with something else off, all run at once."""
 
     LANES: ClassVar[dict[str, dict[str, float]]] = {
-        "as it is": {}, "more flow": {"flow": 0.08}, "less flow": {"flow": -0.08}, "fuller": {"filling": 0.08}, "warm": {"coolant": 30.0}, "cold": {"coolant": -10.0}, "no pressure": {"pa": 0.0}, "6.4 V": {"volts": 6.4},
+        "as it is": {}, "more flow": {"flow": 0.08}, "less flow": {"flow": -0.08}, "fuller": {"filling": 0.08}, "warm": {"coolant": 30.0}, "cold": {"coolant": 8.0}, "no pressure": {"pa": 0.0}, "6.4 V": {"volts": 6.4},
         "6.6 V": {"volts": 6.6}, "flooded": {"coolant": 20.0, "pa": 12.0}, "one fires": {"fires": 1 / 6},
     }  # fmt: skip
 

@@ -9,13 +9,11 @@ import uuid
 from typing import Any
 
 from tests.core.test_car_faults import table
+from tests.store.kept_answers import keep_faults
 from tests.web.test_api import WebCase
 from uphill_spark.core.asked.practice import hide
 from uphill_spark.standin.bus import of_build, opened
 from uphill_spark.standin.frames import own
-from uphill_spark.store import answers
-from uphill_spark.web.asked import key_of
-from uphill_spark.web.door import opened as build_opened
 
 DBC = 'VERSION ""\n\nNS_ :\n\nBS_:\n\nBU_: A B\n\nBO_ 200 One: 8 A\n SG_ RPM : 0|16@1+ (1,0) [0|9000] "rpm" B\n SG_ Water : 16|16@1- (0.1,0) [-50|150] "degC" B\n\n'
 
@@ -25,15 +23,6 @@ class Asked(WebCase):
         super().setUp()
         self.id = self.tern()["id"]
         self.at = f"/api/builds/{self.id}"
-
-    def tabled(self) -> None:
-        """The table of this car, as the worker would have put it."""
-        with self.app.app_context(), self.app.test_request_context("/"):
-            key = key_of(build_opened(uuid.UUID(self.id)), "faults")
-        with self.database.work() as session:
-            answers.ask(session, key, "faults")
-            answers.begin(session, key)
-            answers.finish(session, key, table().model_dump_json())
 
     def post(self, path: str, body: dict[str, Any], status: int = 200) -> Any:
         answer = self.client.post(f"{self.at}/{path}", json=body)
@@ -45,7 +34,7 @@ class Asked(WebCase):
         self.client.patch(self.at, json={"base": 1, "patch": [other], "who": "Ada"})
         self.assertEqual(self.post("diagnosis", {"seen": []})["state"], "running")
         self.client.post(f"{self.at}/undo", json={"base": 2, "who": "Ada"})
-        self.tabled()
+        keep_faults(self.database)
         found = self.post("diagnosis", {"seen": [{"look": "starts", "shown": "nothing"}, {"look": "rail_prime", "shown": "0.15 bar"}]})
         self.assertEqual(found["state"], "ready")
         self.assertEqual(found["diagnosis"]["causes"][0]["key"], "pump_reversed")
@@ -55,7 +44,7 @@ class Asked(WebCase):
         self.assertEqual(self.post("diagnosis", {"seen": [{"look": "Nope!", "shown": None}]}, 422)["code"], "request_not_acceptable")
 
     def test_readings_of_the_steps_count_as_seen(self) -> None:
-        self.tabled()
+        keep_faults(self.database)
         step = {"steps": {"3": {"readings": {"rail_prime": {"typed": "0.15 bar"}, "loss_prime": {"typed": "5 kPa"}}}}}
         done = self.client.patch(self.at, json={"base": 1, "patch": [{"op": "add", "path": "/start", "value": step}], "who": "Ada"})
         self.assertEqual(done.status_code, 200, done.text[:300])
@@ -67,7 +56,7 @@ class Asked(WebCase):
         self.assertEqual(self.post("diagnosis", {"seen": [], "steps": False})["evidence"], [])
 
     def test_a_practice_is_played_kept_and_scored(self) -> None:
-        self.tabled()
+        keep_faults(self.database)
         begun = self.post("practice", {"who": "Ada", "seed": 4})
         self.assertEqual((begun["state"], begun["practice"]["level"], begun["practice"]["ended"]), ("ready", 1, None))
         at = f"practice/{begun['id']}"
@@ -93,7 +82,7 @@ class Asked(WebCase):
             hidden = next(f for f in table().faults if f.key == given_up["key"])
 
     def test_of_another_car_there_is_no_such_practice(self) -> None:
-        self.tabled()
+        keep_faults(self.database)
         begun = self.post("practice", {"who": "Ada"})
         other = self.tern()["id"]
         self.assertEqual(self.client.get(f"/api/builds/{other}/practice/{begun['id']}").status_code, 404)
@@ -162,7 +151,7 @@ class Asked(WebCase):
 
     def test_a_stand_in_is_begun_its_key_turned_and_it_is_ended(self) -> None:
         self.assertEqual(self.post("live", {"fault": "double_advance"}, 422)["problems"][0]["at"], "/fault")
-        self.tabled()
+        keep_faults(self.database)
         practice = self.post("practice", {"who": "Ada", "seed": 1})["id"]
         self.post("live", {"practice": practice})
         ends = time.monotonic() + 40

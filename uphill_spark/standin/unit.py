@@ -34,12 +34,12 @@ class CannotStand(SparkError):
 
 
 def as_built(case: Case) -> Ails:
-    """What ails a build as it stands: volts and pressures of its own solved harness and fuel system."""
+    """What ails a build as it stands: volts as they were measured, else as its harness is solved, and pressures of its own fuel system."""
     w = case.w
     crank, idle, full = pressed(w)
     rest = w.build.wiring.battery.rest
     return Ails(
-        rested_v=rest.si if rest else 12.6, crank_v=w.circuit.across("unit", "crank"), run_v=w.circuit.across("unit", "idle"), crank_pa=crank, idle_pa=idle, full_pa=full,
+        rested_v=rest.si if rest else 12.6, crank_v=w.wiring.crank_v if w.wiring.crank_v is not None else w.circuit.across("unit", "crank"), run_v=w.circuit.across("unit", "idle"), crank_pa=crank, idle_pa=idle, full_pa=full,
     )  # fmt: skip
 
 
@@ -67,7 +67,7 @@ class StandIn:
         base = case.sound.ails if tidy else as_built(case)
         ails = with_fault(case, fault, base) if fault else base
         plant = plant_of(w, quick(w), tidy=True) if tidy else plant_of(w, itself(w))
-        self.car = Running(plant, lanes_of([ails], w.build.engine.cylinders), np.array([WARM_C if warm else COLD_C]))
+        self.car = Running(plant, lanes_of([ails], w.build.engine.cylinders), np.array([WARM_C if warm else COLD_C]), np.array([COLD_C]))
         self.teeth = float(w.trigger.teeth_per_turn) if w.trigger is not None else 0.0
         self.key, self.pedal, self.injectors = 0, 0.0, True
         self._count, self._step_pump = 0, False

@@ -13,6 +13,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from .. import store
 from ..core.asked import LONG, Subject
 from ..core.errors import SparkError
+from ..core.worked import Worked
 from ..rules import rules
 from ..store import answers
 from ..store.tables import AnswerRow
@@ -78,8 +79,13 @@ def _long_one(subject: Subject) -> Subject:
 
 
 def key_of(found: Opened, subject: Subject) -> str:
+    """The sum under which an answer for a build as it stands is kept."""
+    return sum_of(found.standing.worked, subject)
+
+
+def sum_of(worked: Worked, subject: Subject) -> str:
     """A sum over all that an answer rests on: rules, subject, what of the build it looks at."""
-    said = json.dumps([rules(), subject, LONG[subject].rests_on(found.standing.worked)])
+    said = json.dumps([rules(), subject, LONG[subject].rests_on(worked)])
     return hashlib.sha256(said.encode()).hexdigest()
 
 

@@ -14,18 +14,19 @@ from ..figures import Result
 from ..given.kept import TABLES
 from ..physics.air import Array
 from ..stages.engine.measures import measures
-from ..stages.tune import Table
 from ..stages.tune.in_use import tables_in_use
 from ..standin.ails import Ails, lanes_of
 from ..standin.engine import RESTED, SAGS, Filled
 from ..standin.plant import Itself, in_turn, plant_of, pressed
 from ..standin.start import Doubts, Started, start
-from ..standin.unit import bilinear
+from ..standin.unit import Grid
 from ..worked import Worked
 from .cycle import _at, held
 from .trial import Trial
 
 RUNS, SEED = 256, 7
+#: The most advance that a thin charge is found to want on an engine [deg]: beyond it the worked burn is slower than any that fires at all (Heywood, ch. 9.4).
+BEST_MOST = 42.0
 #: What is drawn: its key, its word, from and to, its unit.
 DRAWN = (
     ("flow", "Injector flow", -0.05, 0.05, "share"), ("filling", "Filling of the engine", -0.10, 0.10, "share"), ("dead", "Dead time", -0.15, 0.15, "ms"), ("coolant", "Warmth", -10.0, 35.0, "degC"),
@@ -121,10 +122,11 @@ def itself(w: Worked, told: Told = lambda _: None) -> Itself:
     worked = _at(w, measures(w.build), (speeds, loads), told=told)[0]
     shape = (len(loads), len(speeds))
     runs = worked.runs.reshape(shape)
-    grids = [_plain(speeds, loads, _held(values.reshape(shape), runs)) for values in (worked.filling, worked.residual, worked.best_spark)]
+    best = np.minimum(worked.best_spark, BEST_MOST)
+    grids = [Grid(speeds, loads, _held(values.reshape(shape), runs)) for values in (worked.filling, worked.residual, best)]
 
     def filled(rev_s: Array, manifold_pa: Array) -> Filled:
-        return Filled(*(bilinear(grid, rev_s * 60, manifold_pa / 1e3) for grid in grids))
+        return Filled(*(grid.at(rev_s * 60, manifold_pa / 1e3) for grid in grids))
 
     return filled
 
@@ -146,12 +148,6 @@ def rests_on(w: Worked) -> str:
             in_turn(w),
             w.engine.idle_manifold_pressure_pa,
         )
-    )
-
-
-def _plain(x: Array, y: Array, rows: Array) -> Table:
-    return Table(
-        key="", title="", unit="", x_label="rpm", x=x.tolist(), y_label="manifold pressure, kPa", y=y.tolist(), rows=rows.tolist(), doubt=""
     )
 
 

@@ -154,6 +154,7 @@ ROOM, WARM = 293.15, 348.15  # K, at which a sender is told, from which an engin
 PEDAL_DOWN = Band(95, None, "%")
 STILL = Band(0, 0, "rpm")
 GAUGE_OFF = 0.05  # of the pressure, by which a gauge may read otherwise
+COLD_IDLE = 25e3  # Pa, by which a cold idle holds more in the manifold
 FALLS = 20e3  # Pa at most, in five minutes after the pump stops
 CRANKING = Band(120, 300, "rpm")
 CRANKING_UNIT = 9.5  # V at the unit while cranking
@@ -341,6 +342,14 @@ def _idle_gauge(w: Worked) -> tuple[Band, str]:
     return _gauge(w, w.fuel.points["idle"].rail_pressure_pa)
 
 
+def _cold_gauge(w: Worked) -> tuple[Band, str]:
+    """At a cold idle the manifold holds more than at a warm one, and a regulator that follows it as much."""
+    warm = w.fuel.points["idle"].rail_pressure_pa
+    return _gauge(
+        w, warm * (1 - GAUGE_OFF), warm * (1 + GAUGE_OFF) + (COLD_IDLE if w.build.fuel.regulator.reference == "manifold" else 0.0)
+    )
+
+
 def _prime(w: Worked) -> Draft:
     prime, fuses = w.fuel.points["prime"], _fuses(w, "Prime")
     set_pa = prime.rail_pressure_pa
@@ -454,7 +463,7 @@ def _first_minute(w: Worked) -> Draft:
         ],
         [
             *([] if _stand(w) else [_usual("charging", "Charging", CHARGING)]),
-            _is("rail_first", "Rail gauge at idle", *_idle_gauge(w)),
+            _is("rail_first", "Rail gauge at idle, cold", *_cold_gauge(w)),
             _usual(None, "Temperatures", None, "move upward"),
         ],
         ["Leak: key off at once."] if _stand(w) else ["No charge: exciter lamp or its wire. Leak: key off at once."],

@@ -12,13 +12,14 @@ from ..physics.air import R_AIR, Array
 from ..stages.tune.curves import IDLE_AIR
 from . import engine
 from .ails import AilsOf
-from .engine import STEP, Car, Filled, Lanes
+from .engine import STEP, Car, Filled, Lanes, within
 from .unit import CRANKS_UNDER, WAKES, Unit
 
 OFF, RUN, START = 0, 1, 2  # of the key
 BASE = 0.45  # of the opening of a warm idle, what passes the plates themselves
 HOT_VALVE = IDLE_AIR[-1] / 100  # of its stroke, at which the valve passes the rest
 IN_STEP = 2.0  # turns of the crank before the unit is in step, and gives fuel
+FIRES_AFTER = 1.5  # turns from the first fuel to the first charge that is drawn in, pressed and lit
 PRIMES_S = 2.0  # that the pump runs at key on
 PLATE_DEG = 82.0  # that a plate turns from shut to open
 CLEARS = 80.0  # % of the throttle over which a unit that cranks gives no fuel
@@ -32,7 +33,7 @@ UNBURNT = 0.8  # of the oxygen of a charge that did not burn, the sensor counts 
 BLOCKED_FILLS, BLOCKED_LEFT = 0.35, 0.16  # less filling, more residual, of an exhaust that is shut
 HEATS, HOLDS_KJ = 0.25, 22.0  # share of the fuel's heat that warms the coolant; kJ/K for each litre of engine
 THERMOSTAT = 88.0  # degC
-OIL_PA, OIL_RPM, OIL_S = 4.2e5, 900.0, 1.5  # of an oil pump: highest, speed at which it makes two thirds, s until it is there
+OIL_PA, OIL_RPM, OIL_S = 4.2e5, 500.0, 1.5  # of an oil pump: highest, speed at which it makes two thirds, s until it is there
 RESTED_LESS = 0.3  # V less at the posts with the key on
 STANDS = 0.3  # rev/s, under which an engine stands
 
@@ -93,7 +94,7 @@ class Running:
         self.turned = np.where(seen, self.turned + rev * STEP, 0.0)
         in_step = self.turned >= IN_STEP
         cranks = rev < CRANKS_UNDER
-        plates = np.clip(pedal + a["held"], 0.0, 1.0)
+        plates = within(pedal + a["held"], 0.0, 1.0)
         shown = self._sensors(plates)
         valve = unit.idle_valve(rev, shown["coolant"], cranks)
         passes = np.where(np.isnan(a["valve"]), valve, a["valve"])
@@ -101,7 +102,7 @@ class Running:
         opening = known + a["leak_m2"]
         fuel, meant = self._fuel(in_step, cranks, shown, awake, (known, opening), injectors=injectors)
         spark, told = self._spark(cranks, shown)
-        lit = self._lit(cranks, in_step)
+        lit = self._lit(cranks, self.turned >= IN_STEP + FIRES_AFTER)
         itself = p.filled(rev, x.manifold_pa)
         itself = Filled(
             itself.filling * a["filling"] * (1 - BLOCKED_FILLS * a["back"]),
@@ -135,10 +136,10 @@ class Running:
         pumps = awake & ((self.on_for < PRIMES_S) | (self.turned > 0)) | (a["pump_on"] > 0) & awake
         pumps = np.where(a["pump_silent"] > 0, False, np.where(a["pump_stays"] > 0, ~awake, pumps))
         self.pumps = pumps
-        self.line = np.clip(self.line + np.where(pumps, STEP / a["fills_s"], -STEP / a["empties_s"]), 0.0, 1.0)
-        load = np.clip(self.fuel_kg_s / p.full_kg_s, 0.0, 1.0)
+        self.line = within(self.line + np.where(pumps, STEP / a["fills_s"], -STEP / a["empties_s"]), 0.0, 1.0)
+        load = within(self.fuel_kg_s / p.full_kg_s, 0.0, 1.0)
         share = np.where(x.starter > 0, a["crank_pa"], a["idle_pa"] + (a["full_pa"] - a["idle_pa"]) * load)
-        self.pressed = share * np.clip((self.line - 0.8) / 0.2, 0.0, 1.0)
+        self.pressed = share * within((self.line - 0.8) / 0.2, 0.0, 1.0)
         filled = self._known(shown, opening) if p.tidy else None
         meant = p.unit.sprays(x.rev_s, shown["manifold"] * 1e3, shown["throttle"], shown["coolant"], self.air_c, self.since, cranks, filled)
         shut = shown["throttle"] - p.opened < SHUT
@@ -155,7 +156,7 @@ class Running:
         """Fuel [share of what fills a cylinder] for the air that the unit knows of, with a table that is right: by the manifold as it reads it, or by what passes the plates and not what leaks in beside them."""
         p, x = self.plant, self.lanes
         seen = x.manifold_pa * opening[0] / opening[1] if p.throttled else shown["manifold"] * 1e3
-        air_kg = p.filled(x.rev_s, np.clip(seen, 8e3, None)).filling * seen / (R_AIR * (self.air_c + 273.15)) * p.car.displacement
+        air_kg = p.filled(x.rev_s, within(seen, 8e3, None)).filling * seen / (R_AIR * (self.air_c + 273.15)) * p.car.displacement
         return np.asarray(air_kg / (p.car.stoich * p.unit.cylinders * p.unit.full_kg), dtype=np.float64)
 
     def _spark(self, cranks: NDArray[np.bool_], shown: dict[str, Array]) -> tuple[Array, Array]:
@@ -170,7 +171,7 @@ class Running:
         a = self.ails
         strong = np.where(cranks, a["energy_crank"], a["energy"])
         asks = ASKS_IDLE + (ASKS_FULL - ASKS_IDLE) * np.where(cranks, 0.2, self.lanes.manifold_pa / self.plant.car.ambient_pa)
-        return np.asarray(np.where(in_step, np.clip((strong - asks) / ASKS_OVER + 0.5, 0.0, 1.0) * a["fires"], 0.0), dtype=np.float64)
+        return np.asarray(np.where(in_step, within((strong - asks) / ASKS_OVER + 0.5, 0.0, 1.0) * a["fires"], 0.0), dtype=np.float64)
 
     def _after(self, fuel: Array, lit: Array, in_step: NDArray[np.bool_]) -> None:
         """What follows from a step: whether it runs, what the oxygen sensor says, warmth, oil, coughs."""
@@ -182,8 +183,8 @@ class Running:
         fired = (x.burned if x.burned.ndim == 1 else x.burned.mean(axis=0)) * lit
         flow = np.maximum(x.rev_s / 2 * p.car.displacement * x.manifold_pa / p.car.ambient_pa, 1e-5)  # m3/s, about
         lag = SENSOR_S + PIPE * p.car.displacement / flow
-        seen = np.clip(x.lamda, 0.4, 3.0) / (1 - UNBURNT * np.clip(1 - fired, 0.0, 1.0) * (fuel > 0))
-        self.lamda_seen += (np.clip(seen, 0.4, 3.0) - self.lamda_seen) * np.clip(STEP / lag, 0.0, 1.0)
+        seen = within(x.lamda, 0.4, 3.0) / (1 - UNBURNT * within(1 - fired, 0.0, 1.0) * (fuel > 0))
+        self.lamda_seen += (within(seen, 0.4, 3.0) - self.lamda_seen) * within(STEP / lag, 0.0, 1.0)
         heat = self.fuel_kg_s * p.car.heating * HEATS / (HOLDS_KJ * 1e3 * p.car.displacement * 1e3)
         x.coolant = x.coolant + np.where(x.coolant < THERMOSTAT, heat, 0.0) * STEP
         self.oil_pa += (OIL_PA * (1 - np.exp(-x.rev_s * 60 / OIL_RPM)) - self.oil_pa) * STEP / OIL_S

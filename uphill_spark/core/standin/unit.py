@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,11 +11,36 @@ from numpy.typing import NDArray
 from ..physics.air import Array
 from ..stages.tune import Table
 from ..stages.tune.in_use import by_throttle
+from .engine import within
 
 CRANKS_UNDER = 400.0 / 60  # rev/s, under which the unit gives cranking fuel and holds its cranking spark
 CRANKING_SPARK = 8.0  # deg before top
 WAKES = 6.5  # V, under which a unit resets
 HOLDS, REACHES = 0.10, 0.5  # of the valve for each 100 rpm under the target, and the most that it adds so
+
+
+@dataclass(frozen=True, slots=True)
+class Grid:
+    """A table as arrays: made once, read many times."""
+
+    x: Array
+    y: Array
+    rows: Array
+
+    @staticmethod
+    def of(table: Table) -> Grid:
+        """The arrays of a table."""
+        return Grid(np.asarray(table.x, dtype=np.float64), np.asarray(table.y, dtype=np.float64), np.asarray(table.rows, dtype=np.float64))
+
+    def at(self, x: Array, y: Array) -> Array:
+        """Cells at many places [its axes], straight along both axes, held at its edges."""
+        x, y = within(x, self.x[0], self.x[-1]), within(y, self.y[0], self.y[-1])
+        j = np.minimum(np.maximum(np.searchsorted(self.x, x) - 1, 0), len(self.x) - 2)
+        i = np.minimum(np.maximum(np.searchsorted(self.y, y) - 1, 0), len(self.y) - 2)
+        u, v = (x - self.x[j]) / (self.x[j + 1] - self.x[j]), (y - self.y[i]) / (self.y[i + 1] - self.y[i])
+        low = self.rows[i, j] * (1 - u) + self.rows[i, j + 1] * u
+        high = self.rows[i + 1, j] * (1 - u) + self.rows[i + 1, j + 1] * u
+        return np.asarray(low * (1 - v) + high * v, dtype=np.float64)
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,15 +51,21 @@ class Unit:
     full_kg: float
     cylinders: int
     scaled: Mapping[str, Array]
+    _grids: dict[str, Grid] = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "_grids", {key: Grid.of(table) for key, table in self.tables.items()})
 
     def over(self, key: str, x: Array) -> Array:
         """A curve read."""
-        t = self.tables[key]
-        return np.asarray(np.interp(x, t.x, t.rows[0]) * self.scaled.get(key, 1.0), dtype=np.float64)
+        g = self._grids[key]
+        found: Array = np.interp(x, g.x, g.rows[0])
+        return found * self.scaled[key] if key in self.scaled else found
 
     def grid(self, key: str, rpm: Array, load: Array) -> Array:
         """A grid read between its cells, held at its edges."""
-        return np.asarray(bilinear(self.tables[key], rpm, load) * self.scaled.get(key, 1.0), dtype=np.float64)
+        found = self._grids[key].at(rpm, load)
+        return found * self.scaled[key] if key in self.scaled else found
 
     def sprays(
         self,
@@ -53,9 +84,7 @@ class Unit:
         load = opening if throttled else kpa
         warmth = self.over("air_temperature", air_c)
         filled = self.grid("ve", rpm, load) / 100 * (1.0 if throttled else kpa / 100) * warmth if knows is None else knows
-        more = (
-            self.over("after_start", coolant) / 100 * np.clip(1 - since_s / np.maximum(self.over("after_start_time", coolant), 0.1), 0, 1)
-        )
+        more = self.over("after_start", coolant) / 100 * within(1 - since_s / np.maximum(self.over("after_start_time", coolant), 0.1), 0, 1)
         runs = filled / self.grid("lambda", rpm, load) * self.over("warm_up", coolant) * (1 + more)
         return np.asarray(self.full_kg * np.where(cranks, self.over("cranking", coolant), runs), dtype=np.float64)
 
@@ -69,18 +98,5 @@ class Unit:
 
     def idle_valve(self, rev_s: Array, coolant: Array, cranks: NDArray[np.bool_]) -> Array:
         """How far the idle valve stands open (share): as typed in for the coolant, and more the further the speed is under its target."""
-        short = np.clip((self.over("idle_speed", coolant) - rev_s * 60) / 100 * HOLDS, -REACHES / 2, REACHES)
-        return np.asarray(np.clip(self.over("idle_air", coolant) / 100 + np.where(cranks, 0.1, short), 0.0, 1.0), dtype=np.float64)
-
-
-def bilinear(table: Table, x: Array, y: Array) -> Array:
-    """A grid at many places [its axes], straight along both axes, held at its edges."""
-    rows = np.asarray(table.rows, dtype=np.float64)
-    xs, ys = np.asarray(table.x, dtype=np.float64), np.asarray(table.y, dtype=np.float64)
-    x, y = np.clip(x, xs[0], xs[-1]), np.clip(y, ys[0], ys[-1])
-    j = np.clip(np.searchsorted(xs, x) - 1, 0, len(xs) - 2)
-    i = np.clip(np.searchsorted(ys, y) - 1, 0, len(ys) - 2)
-    u, v = (x - xs[j]) / (xs[j + 1] - xs[j]), (y - ys[i]) / (ys[i + 1] - ys[i])
-    low = rows[i, j] * (1 - u) + rows[i, j + 1] * u
-    high = rows[i + 1, j] * (1 - u) + rows[i + 1, j + 1] * u
-    return np.asarray(low * (1 - v) + high * v, dtype=np.float64)
+        short = within((self.over("idle_speed", coolant) - rev_s * 60) / 100 * HOLDS, -REACHES / 2, REACHES)
+        return np.asarray(within(self.over("idle_air", coolant) / 100 + np.where(cranks, 0.1, short), 0.0, 1.0), dtype=np.float64)

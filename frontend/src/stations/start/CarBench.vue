@@ -29,12 +29,18 @@ function say(words: string): void {
 }
 const now = computed(() => live.said.value?.readings.find((r) => r.key === reading.value?.key) ?? null);
 const HELD = 3; // s that a reading has to hold before it is taken by itself
+let taking = false; // a reading is on its way into the build: it is taken once
 watch(now, (r) => {
-  if (!byItself.value || !r || store.readOnly || r.held < HELD || reading.value?.verdict !== "open") return;
-  void walk.take(r.typed, "bus").then(() => {
-    say(`${reading.value?.what ?? ""}: ${r.shown}. As it should be.`);
-    walk.next();
-  });
+  if (!byItself.value || taking || !r || store.readOnly || r.held < HELD || reading.value?.verdict !== "open") return;
+  taking = true;
+  const words = `${reading.value.what}: ${r.shown}. As it should be.`;
+  void walk
+    .take(r.typed, "bus")
+    .then(() => {
+      say(words);
+      walk.onward();
+    })
+    .finally(() => (taking = false));
 });
 watch(
   () => crank.enough.value,
@@ -96,7 +102,7 @@ watch(
         <li v-for="d in step.do" :key="d"><Told :text="d" /></li>
       </ul>
     </details>
-    <div class="no-print fixed inset-x-0 bottom-0 z-20 border-t-2 border-spark bg-sheet px-4 py-2">
+    <div class="no-print fixed inset-x-0 bottom-0 z-30 border-t-2 border-spark bg-sheet px-4 py-2">
       <p v-if="turns && (crank.cranked.value || crank.rests.value)" class="mx-auto max-w-5xl pb-1 text-center" role="timer">
         <template v-if="crank.cranked.value"
           ><b class="num text-[1.8rem] leading-none">{{ crank.cranked.value.toFixed(1) }} s</b>

@@ -41,6 +41,12 @@ export function useStepWalk() {
     first: computed(() => place.value === 0),
     last: computed(() => place.value >= all.value.length - 1),
     next: () => (place.value = Math.min(place.value + 1, all.value.length - 1)),
+    /** On to the next reading that is not there yet, or to what is to be done before it. */
+    onward: () => {
+      const waits = (p: (typeof all.value)[number]) => !p.reading || (!!p.reading.key && !!p.reading.band && p.reading.verdict === "open");
+      const k = all.value.findIndex((p, i) => i > place.value && waits(p));
+      place.value = k < 0 ? all.value.length - 1 : k;
+    },
     back: () => (place.value = Math.max(place.value - 1, 0)),
     take,
   };
