@@ -20,7 +20,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench import circuit, engine, fuel, injectors, trigger, tune
+from bench import circuit, engine, fuel, injectors, start, trigger, tune
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
@@ -97,6 +97,7 @@ def core(table: Table) -> None:
     injectors.core(table, milliseconds)
     trigger.core(table, milliseconds)
     tune.core(table, milliseconds)
+    start.core(table, milliseconds)
 
 
 def again(table: Table) -> None:
@@ -355,6 +356,8 @@ def main() -> int:
             fuel.drag(table, port)
             table.again()
             papers(table, port)
+            table.again()
+            start.live(table, port)
             table.again()
             after_many(table, process, port)
             table.again()

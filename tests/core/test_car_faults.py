@@ -18,8 +18,10 @@ from uphill_spark.core.given import parse
 from uphill_spark.core.plan import evaluated
 from uphill_spark.core.reference import car_faults, looks
 from uphill_spark.core.standin.ails import Ails, lanes_of
+from uphill_spark.core.standin.case import Case
 from uphill_spark.core.standin.plant import plant_of, quick
 from uphill_spark.core.standin.running import OFF, RUN, START, Running
+from uphill_spark.core.standin.script import makes
 from uphill_spark.core.standin.start import Doubts, start
 from uphill_spark.core.worked import work_out
 
@@ -275,6 +277,30 @@ class Practised(unittest.TestCase):
         assert ended is not None
         self.assertEqual((ended.found, ended.score), (False, 0))
         self.assertEqual(ended.key, hide(table(), 3, 5).key)
+
+    def test_a_meter_reads_the_harness_with_the_fault_in_it(self) -> None:
+        doc = document()
+        case = Case(evaluated(parse(doc)).worked, doc)
+        sound = case.meter(case.sound, "pump.plus", "pump.minus", "prime")
+        faulty = case.meter(makes(case, "pump_crimp"), "pump.plus", "pump.minus", "prime")
+        self.assertLess(faulty, sound - 2)
+        dead = makes(case, "feed_dies_cranking")
+        pin = case.harness.places["ignition"][0]
+        self.assertGreater(case.meter(dead, pin, "battery.minus", "run"), 11)
+        self.assertLess(case.meter(dead, pin, "battery.minus", "crank"), 1)
+        seed = next(s for s in range(300) if hide(table(), 3, s).key == "pump_crimp")
+        read = PracticeMove(kind="meter", key="pump.plus,pump.minus,prime")
+        step = play(table(), 3, seed, [read], meter=lambda key, red, black, state: case.meter(makes(case, key), red, black, state)).steps[0]
+        self.assertEqual((step.minutes, step.says), (4.0, f"{faulty:.2f} V"))
+        for key in ("", "pump.plus,pump.minus", "pump.plus,pump.minus,flat", "ghost.1,pump.minus,run"):
+            with self.assertRaises(NotAMove):
+                play(
+                    table(),
+                    3,
+                    seed,
+                    [PracticeMove(kind="meter", key=key)],
+                    meter=lambda key, red, black, state: case.meter(makes(case, key), red, black, state),
+                )
 
     def test_moves_that_are_none_are_told(self) -> None:
         bad = [

@@ -3,6 +3,7 @@
 import json
 import pathlib
 import unittest
+from unittest import mock
 
 import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
@@ -12,6 +13,7 @@ from tests import DEEP
 from tests.builds import document
 from tests.database import DatabaseCase
 from uphill_spark.web import create_app
+from uphill_spark.web.listening import Ears
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 #: Of each operation, well-formed ones and ones that are not.
@@ -23,6 +25,9 @@ class Described(DatabaseCase):
         app = create_app(self.url)
         self.addCleanup(app.extensions["database"].close)
         client = app.test_client()
+        no_process = mock.patch.object(Ears, "begin")  # a stand-in for each request would be a hundred of them
+        no_process.start()
+        self.addCleanup(no_process.stop)
         build = client.post("/api/builds/import", data=json.dumps(document()), content_type="application/json").get_json()["id"]
         schema = schemathesis.openapi.from_dict(json.loads((ROOT / "frontend" / "openapi.json").read_text()))
         modes = (schemathesis.GenerationMode.POSITIVE, schemathesis.GenerationMode.NEGATIVE)
@@ -50,9 +55,8 @@ class Described(DatabaseCase):
                         case.formatted_path, method=case.method, query_string=sent.get("params"), json=sent.get("json"), data=sent.get("data"),
                         headers={k: v for k, v in (sent.get("headers") or {}).items() if v.isascii() and v.isprintable()},
                     )  # fmt: skip
-                    self.assertLess(
-                        answer.status_code, 500, f"{case.method} {case.formatted_path} {str(sent)[:300]} -> {answer.get_data()[:300]!r}"
-                    )
+                    if answer.status_code >= 500:  # a stream is not read to its end to say that it is none
+                        self.fail(f"{case.method} {case.formatted_path} {str(sent)[:300]} -> {answer.get_data()[:300]!r}")
                     answer.close()
 
                 with self.subTest(f"{operation.method} {operation.path}", mode=mode.name):

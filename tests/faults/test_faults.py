@@ -25,7 +25,7 @@ from uphill_spark.web import patient
 
 def sent(plan: Plan) -> dict[str, Any]:
     """The figures of a plan that a page is told: a row's quiet ones come with the result of their stage."""
-    return {name: figure.value for name, figure in plan.figures.items() if not SPECS[name].quiet}
+    return {name: figure.value for name, figure in plan.figures.items() if name in SPECS and not SPECS[name].quiet}
 
 
 class _Kills:

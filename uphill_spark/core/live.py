@@ -97,7 +97,7 @@ Turning = Literal["still", "cranking", "running"]
 
 
 def turning(now: Mapping[Quantity, float]) -> Turning:
-    """What the engine does by what is shown now."""
+    """What the engine does by what is shown now [the units of the quantities]."""
     if now.get("starter", 0.0) > 0.5 and now.get("runs", 0.0) < 0.5:
         return "cranking"
     return "running" if now.get("runs", 0.0) > 0.5 or now.get("speed", 0.0) > IDLE_RPM else "still"

@@ -113,7 +113,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
         units=worked.units,
         verdict=_verdict(findings),
         fitness=fitness(worked.build, worked.engine, findings),
-        figures=figures | start_stage.figures(start[0], worked.build.start.rehearsed),
+        figures=figures | start_stage.figures(worked, start[0]),
         findings=findings,
         pencil={place: called(place) for place in pencil},
         next=acts(findings, start[0]),

@@ -83,6 +83,8 @@ def _message(database: Database, frame_id: int) -> Message | None:
 
 def read(text: str, taken: Sequence[SignalTaken] | None = None) -> Frames:
     """A DBC file. Raises FormatError, in words, for one that cannot be read, is too large, or in which signals overlap or do not fit their frame."""
+    if (not text.isprintable() and any(c in text for c in "\x00\ufffe\uffff")) or any("\ud800" <= c <= "\udfff" for c in text):
+        raise FormatError("The DBC file holds what is no text. Choose the file that the unit's maker gives.")
     if len(text.encode()) > BYTES_MOST:
         raise FormatError(
             f"The DBC file is larger than {BYTES_MOST // 1_000_000} MB. One with the messages of this control unit alone will do."

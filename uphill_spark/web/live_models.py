@@ -12,6 +12,9 @@ from ..core.stages.start import Verdict
 from .models import Strict
 
 
+PLAIN = r"^[^\x00-\x1f\x7f]*$"
+
+
 class StandInRequest(Strict):
     """A stand-in for this car: as it stands, with a fault that is named, or in order but for the fault of a practice; cold, or warm already."""
 
@@ -71,8 +74,8 @@ class LiveTold(BaseModel):
 class BusRequest(Strict):
     """A person's own bus: where it is, the DBC file, and which signals are which quantities (none: by their names)."""
 
-    place: Annotated[str, Field(max_length=120)]
-    name: Annotated[str, Field(max_length=120)] = ""
+    place: Annotated[str, Field(max_length=120, pattern=PLAIN)]
+    name: Annotated[str, Field(max_length=120, pattern=PLAIN)] = ""
     dbc: Annotated[str, Field(max_length=2_000_000)]
     taken: list[SignalTaken] | None = Field(default=None, max_length=40)
 

@@ -12,9 +12,12 @@ from flask_openapi3 import APIBlueprint, Tag
 from .. import store
 from ..core.asked.diagnosis import Evidence, diagnose, from_steps, taken
 from ..core.asked.faults import FaultTable, told_again
-from ..core.asked.practice import NotAMove, PracticeMove, harder, play
+from ..core.asked.practice import Meter, NotAMove, PracticeMove, harder, play
+from ..core.circuit.states import KeyState
 from ..core.errors import BuildError, Problem, UnitError
 from ..core.reference import car_faults
+from ..core.standin.case import Case
+from ..core.standin.script import makes
 from ..store import answers, practices
 from ..store.tables import PracticeRow
 from .asked import key_of
@@ -133,7 +136,7 @@ def move(path: PracticePath, body: MoveRequest) -> Response:
         except practices.MovedOn as error:
             return answer(409, ErrorBody(code="moved_on", message=str(error)))
         try:
-            told = play(table, row.level, row.seed, [PracticeMove.model_validate(m) for m in moves], row.before)
+            told = play(table, row.level, row.seed, [PracticeMove.model_validate(m) for m in moves], row.before, _meter(found))
         except NotAMove as error:
             raise BuildError("That is no move.", (Problem("/key", body.key, str(error)),)) from error
         if told.ended is not None:
@@ -142,11 +145,23 @@ def move(path: PracticePath, body: MoveRequest) -> Response:
     return json_answer(said.model_dump_json())
 
 
+def _meter(found: Opened) -> Meter:
+    """A meter on the harness of a build with a fault in it; the harness is made ready when it is first put on."""
+    held: list[Case] = []
+
+    def read(fault: str, red: str, black: str, state: KeyState) -> float:
+        if not held:
+            held.append(Case(found.standing.worked, found.revision.document))
+        return held[0].meter(makes(held[0], fault), red, black, state)
+
+    return read
+
+
 def _stands(found: Opened, row: PracticeRow) -> Response:
     table = table_of(found)
     if not isinstance(table, FaultTable):
         return _waits(*table, row)
-    told = play(table, row.level, row.seed, [PracticeMove.model_validate(m) for m in row.moves], row.before)
+    told = play(table, row.level, row.seed, [PracticeMove.model_validate(m) for m in row.moves], row.before, _meter(found))
     return json_answer(PracticeAnswer(state="ready", id=row.id, revision=row.revision, practice=told, looks=table.looks).model_dump_json())
 
 

@@ -10,7 +10,7 @@ from pydantic import BaseModel, Field
 
 from ..core.asked.diagnosis import Diagnosis, Evidence
 from ..core.asked.faults import LookRow
-from ..core.asked.practice import MoveKind, Practice
+from ..core.asked.practice import MOVE_KEY, MoveKind, Practice
 from .models import BuildPath, Number, Strict, Who
 
 LookKey = Annotated[str, Field(max_length=40, pattern=r"^[a-z0-9_]+$")]
@@ -55,7 +55,7 @@ class MoveRequest(Strict):
     """A move, by somebody who knows of so many moves before it."""
 
     kind: MoveKind
-    key: Annotated[str, Field(max_length=40, pattern=r"^[a-z0-9_]*$")] = ""
+    key: Annotated[str, Field(max_length=140, pattern=MOVE_KEY)] = ""
     known: Annotated[int, Field(ge=0, le=1000)]
 
 

@@ -10112,7 +10112,7 @@ export interface components {
         };
         /**
          * NextLook
-         * @description The look to take next: how much it is expected to tell [bit], and what the likeliest causes would show.
+         * @description The look to take next: how much it is expected to tell [bit], and what the likeliest causes would show, in words.
          */
         NextLook: {
             /** Look */
@@ -10122,7 +10122,7 @@ export interface components {
             /** Shows */
             shows: [
                 string,
-                number | string | null
+                string
             ][];
         };
         /**
@@ -10344,7 +10344,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "look" | "swap" | "risk" | "name" | "give_up";
+            kind: "look" | "meter" | "swap" | "risk" | "name" | "give_up";
             /** Key */
             key: string;
             /** Words */
@@ -10392,7 +10392,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "look" | "swap" | "risk" | "name" | "give_up";
+            kind: "look" | "meter" | "swap" | "risk" | "name" | "give_up";
             /**
              * Key
              * @default

@@ -17,7 +17,7 @@ from ..given.readings_start import READINGS, ReadingKey, read
 from ..stages.start import work_out
 from ..units import bare_number, from_si, si, signed
 from ..worked import Worked
-from .faults import FaultRow, FaultTable, LookRow, Shown, doubt
+from .faults import FaultRow, FaultTable, LookRow, Shown, doubt, said
 
 #: How often faults of a level are met, against one another.
 OFTEN = {1: 3.0, 2: 2.0, 3: 1.0, 4: 0.6}
@@ -50,11 +50,11 @@ class LikelyCause(Result):
 
 
 class NextLook(Result):
-    """The look to take next: how much it is expected to tell [bit], and what the likeliest causes would show."""
+    """The look to take next: how much it is expected to tell [bit], and what the likeliest causes would show, in words."""
 
     look: str
     bits: float
-    shows: list[tuple[str, Shown]]
+    shows: list[tuple[str, str]]
 
 
 class Diagnosis(Result):
@@ -138,7 +138,7 @@ def next_look(table: FaultTable, chance: Mapping[str, float], done: set[str]) ->
     if best is None:
         return None
     look = best[2]
-    shows = [(f.words, table.shows(f, look)) for f, _ in sorted(near, key=lambda pair: -pair[1])[:3]]
+    shows = [(f.words, said(look, table.shows(f, look))) for f, _ in sorted(near, key=lambda pair: -pair[1])[:3]]
     return NextLook(look=look.key, bits=round(best[1], 3), shows=shows)
 
 

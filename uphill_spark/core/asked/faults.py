@@ -108,6 +108,17 @@ def doubt(key: str, value: float, data: LookRow | LookData | None = None) -> flo
     return told.doubt + told.share * abs(value)
 
 
+def said(row: LookRow, shown: Shown) -> str:
+    """What a look shows, in words: an answer, or a figure [the look's unit]."""
+    if shown is None:
+        return "not to be had, it does not run"
+    if isinstance(shown, str):
+        return row.answers.get(shown, shown)
+    unit = {"1": "", "degC": " °C", "deg": "°"}.get(row.unit, f" {row.unit}")
+    digits = 2 if row.unit in ("V", "1") and abs(shown) < 20 else 1 if abs(shown) < 100 and row.unit not in ("rpm", "%") else 0
+    return f"{shown:.{digits}f}{unit}".replace("-", "−")
+
+
 def _look(key: str, data: LookData, sound: Seen) -> LookRow:
     return LookRow(
         key=key, words=data.words, how=data.how, step=data.step, minutes=data.minutes, unit=data.unit, answers=data.answers, caution=data.caution, runs=data.runs, sound=_round(sound[key])

@@ -6,29 +6,37 @@ All of it is a function of the table of faults, a seed and the moves made: the s
 from __future__ import annotations
 
 import random
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Literal
 
 from pydantic import Field
 
+from ..circuit.netlist import terminal_name
+from ..circuit.states import STATES, KeyState
 from ..errors import SparkError
 from ..figures import Result
 from ..reference import car_faults
 from .diagnosis import Evidence, complaint, diagnose, next_look
-from .faults import FaultRow, FaultTable, LookRow, Shown, doubt
+from .faults import FaultRow, FaultTable, LookRow, Shown, doubt, said
 
-MoveKind = Literal["look", "swap", "risk", "name", "give_up"]
+MoveKind = Literal["look", "meter", "swap", "risk", "name", "give_up"]
+#: What a meter shows [V] on a car with a fault: fault, red, black, position of the key. Raises KeyError for a terminal that is not there.
+Meter = Callable[[str, str, str, KeyState], float]
+METER_MINUTES = 4.0  # to put two leads on
 SHIVER = 0.6  # of a look's doubt, by which a meter reads otherwise each time
 LONGEST_WAY = 14
 WRONG_NAME_MINUTES = 20.0  # that a wrong mend costs
 FULL, EACH_RISK, EACH_WRONG, EACH_MONEY = 100.0, 15.0, 10.0, 0.15  # of the score
 
 
+MOVE_KEY = r"^[A-Za-z0-9_.,]*$"
+
+
 class PracticeMove(Result):
-    """A move: a look, a part swapped, a risk taken, a fault named, given up; `key` says which."""
+    """A move: a look, a meter's two leads, a part swapped, a risk taken, a fault named, given up; `key` says which, of a meter red, black and position of the key with commas between."""
 
     kind: MoveKind
-    key: str = Field(default="", max_length=40, pattern=r"^[a-z0-9_]*$")
+    key: str = Field(default="", max_length=140, pattern=MOVE_KEY)
 
 
 class PartSwap(Result):
@@ -150,8 +158,8 @@ def hide(table: FaultTable, level: int, seed: int, before: str = "") -> FaultRow
     raise NotAMove("This car has no fault to hide.")
 
 
-def play(table: FaultTable, level: int, seed: int, moves: Sequence[PracticeMove], before: str = "") -> Practice:
-    """A practice after its moves. Raises NotAMove for one that is none, naming it."""
+def play(table: FaultTable, level: int, seed: int, moves: Sequence[PracticeMove], before: str = "", meter: Meter | None = None) -> Practice:
+    """A practice after its moves; `meter` reads the harness with the fault in it [V]. Raises NotAMove for a move that is none, naming it."""
     fault = hide(table, level, seed, before)
     looks = {row.key: row for row in table.looks}
     begins = [_told(looks[e.look], e.shown) for e in complaint(table, fault)]
@@ -162,7 +170,7 @@ def play(table: FaultTable, level: int, seed: int, moves: Sequence[PracticeMove]
     for n, move in enumerate(moves):
         if found is not None:
             raise NotAMove("This practice has ended: begin another.")
-        step, found = _step(table, fault, looks, move, seed, n)
+        step, found = _metered(fault, move, meter) if move.kind == "meter" else _step(table, fault, looks, move, seed, n)
         if move.kind == "look":
             before_bits = diagnose(table, evidence).open_bits
             evidence = [*(e for e in evidence if e.look != move.key), Evidence(look=move.key, shown=step.shown)]
@@ -214,6 +222,20 @@ def _step(
     ), True if right else None
 
 
+def _metered(fault: FaultRow, move: PracticeMove, meter: Meter | None) -> tuple[PracticeStep, None]:
+    """Two leads put on: what they show with the fault in the harness."""
+    parts = move.key.split(",")
+    if meter is None or len(parts) != 3 or parts[2] not in STATES:
+        raise NotAMove(f"{move.key or 'nothing'} is no way to put a meter on: red, black, and one of {', '.join(STATES)}.")
+    red, black, state = parts[0], parts[1], parts[2]
+    try:
+        volts = meter(fault.key, red, black, state)
+    except KeyError as error:
+        raise NotAMove(f"{error.args[0]} is no terminal of this harness.") from error
+    words = f"Meter: red on {terminal_name(red)}, black on {terminal_name(black)}, {STATES[state].word}"
+    return _made(move, words, f"{volts:.2f} V".replace("-", "−"), METER_MINUTES, 0.0), None
+
+
 def _alike(table: FaultTable, a: FaultRow, b: FaultRow) -> bool:
     """Whether no look of the table tells two faults apart: then either name is right."""
     return a.mend == b.mend
@@ -224,21 +246,9 @@ def _made(move: PracticeMove, words: str, says: str, minutes: float, money: floa
 
 
 def _told(row: LookRow, shown: Shown) -> PracticeStep:
-    says = (
-        row.answers.get(shown, shown)
-        if isinstance(shown, str)
-        else "Not to be had: it does not run."
-        if shown is None
-        else _figure(row, shown)
-    )
+    says = said(row, shown)
     minutes = 0.0 if shown is None else row.minutes
     return PracticeStep(kind="look", key=row.key, words=row.words, shown=shown, says=says, minutes=minutes, money=0.0, why="", bits=0.0)
-
-
-def _figure(row: LookRow, value: float) -> str:
-    unit = {"1": "", "degC": " °C", "deg": "°"}.get(row.unit, f" {row.unit}")
-    digits = 2 if row.unit in ("V", "1", "") and abs(value) < 20 else 1 if abs(value) < 100 and row.unit not in ("rpm", "%") else 0
-    return f"{value:.{digits}f}{unit}"
 
 
 def _shivered(value: Shown, row: LookRow, seed: str) -> Shown:

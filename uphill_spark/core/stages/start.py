@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import TYPE_CHECKING, Literal, cast
 
 from ..figures import Band, Figure, Result
 from ..given.readings_start import READINGS, ReadingKey, read
-from ..given.start import Rehearsed, Taken
+from ..given.start import Taken
 from ..scales import in_unit, scale
 from ..units import from_si, printed, si
 from .sensors.keyon import KELVIN, THROTTLE
@@ -89,10 +90,13 @@ def one(w: Worked, number: int) -> SheetStep:
     )  # fmt: skip
 
 
-def figures(found: StartResult, rehearsed: Rehearsed | None) -> dict[str, Figure]:
+def figures(w: Worked, found: StartResult) -> dict[str, Figure]:
     """The bands of the steps as figures, each end by its name where there are two, in the fixed unit of the reading; of a rehearsal that was kept, how many of its starts caught and idled."""
     told: dict[str, Figure] = {}
-    for step in found.steps:
+    fixed_for_all = (
+        found if w.units == "as_written" else work_out(replace(w, units="as_written"))
+    )  # a band is rounded in the unit that it is told in
+    for step in fixed_for_all.steps:
         for e in step.expect:
             if not e.key or e.band is None:
                 continue
@@ -102,6 +106,7 @@ def figures(found: StartResult, rehearsed: Rehearsed | None) -> dict[str, Figure
                 if value is not None:
                     fixed = value if kind.dimension is None else from_si(si(f"{value} {e.band.unit}", kind.dimension), kind.unit)
                     told[f"start.expected.{step.number}.{e.key}{end}"] = _figure(round(fixed, 4), kind.unit, e.what, e.shown)
+    rehearsed = w.build.start.rehearsed
     if rehearsed is not None:
         told["start.rehearsal.catch"] = _figure(rehearsed.catch, "1", "Starts that caught, rehearsed", f"{rehearsed.catch * 100:.0f} %")
         told["start.rehearsal.idle"] = _figure(

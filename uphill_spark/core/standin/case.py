@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 from ..carried import edited
 from ..circuit.faults import Fault
+from ..circuit.states import KeyState
 from ..errors import BuildError, NotConverged, PatchError
 from ..given.edit import Patch
 from ..worked import Worked, resting_on, work_out
@@ -124,6 +125,14 @@ class Case:
             f"{key}_pa": after[key].across_pa / before[key].across_pa if before[key].across_pa > 0 else 1.0
             for key in ("crank", "idle", "full")
         }
+
+    def meter(self, made: Made, red: str, black: str, state: KeyState) -> float:
+        """What a meter shows [V] with a fault in the harness. Raises KeyError for a terminal that is not there, NotConverged where it does not settle."""
+        faults = made.wrong.get(state, ()) if isinstance(made.wrong, Mapping) else made.wrong
+        live = self.harness.live(state)
+        if any(f.uncharged for f in faults):
+            live = live.uncharged
+        return live.volts(red, black, [change for f in faults for change in f.changes(live) or ()])
 
 
 Makes = Callable[[Case], Made]

@@ -34,17 +34,17 @@ const keep = () => {
 
 <template>
   <div class="mt-3 border-2 border-ink p-4" :data-reading="expected.key || undefined">
-    <p :id="`big-${expected.key}`" class="text-[1.35rem] leading-tight"><Told :text="expected.what" /></p>
+    <p :id="`big-${expected.key}`" class="text-[1.3rem] leading-tight"><Told :text="expected.what" /></p>
     <p class="mt-1 text-soft">
-      expected <b class="text-[1.45rem] text-ink tabular-nums">{{ expected.shown }}</b>
+      expected <b class="text-[1.3rem] text-ink tabular-nums">{{ expected.shown }}</b>
       <span v-if="!expected.worked_out" class="ml-1 text-[0.8rem]">usual</span>
     </p>
     <template v-if="expected.key && expected.band">
       <div class="mt-2 flex flex-wrap items-center gap-3">
-        <b v-if="live && expected.verdict === 'open'" class="num text-[2.8rem] leading-none" data-testid="live">{{ live.shown }}</b>
+        <b v-if="live && expected.verdict === 'open'" class="num text-[2rem] leading-none" data-testid="live">{{ live.shown }}</b>
         <input
           v-model="typed"
-          class="num h-14 w-40 border border-line bg-sheet px-2 text-right text-[1.6rem]"
+          class="num h-12 w-40 border border-line bg-sheet px-2 text-right text-[1.6rem]"
           inputmode="decimal"
           autocomplete="off"
           maxlength="40"
@@ -58,7 +58,7 @@ const keep = () => {
         <button
           v-if="live && expected.verdict === 'open'"
           type="button"
-          class="btn btn-main h-14 text-[1.1rem]"
+          class="btn btn-main h-12 text-[1.1rem]"
           :disabled="store.readOnly"
           @click="take(live.typed, 'bus')"
         >
@@ -66,7 +66,7 @@ const keep = () => {
         </button>
       </div>
       <p v-if="trouble" role="alert" class="mt-1">{{ trouble }}</p>
-      <p v-else-if="word" class="mt-2 flex items-center gap-2 text-[1.4rem] font-semibold" role="status">
+      <p v-else-if="word" class="mt-2 flex items-center gap-2 text-[1.3rem] font-semibold" role="status">
         <SeverityMark :severity="off ? 'sort_out' : 'sound'" :size="26" />{{ word }}
       </p>
       <p v-if="off" class="mt-1 text-[1.05rem]"><Told :text="step.if_off.join(' ')" /></p>

@@ -53,7 +53,7 @@ function map(quantity: string, signal: string): void {
 </script>
 
 <template>
-  <section class="min-h-96" aria-label="Its bus">
+  <section class="min-h-64" aria-label="Its bus">
     <p v-if="trouble" role="alert" class="mb-2 font-semibold">{{ trouble }}</p>
     <template v-if="bus">
       <p>
@@ -85,7 +85,7 @@ function map(quantity: string, signal: string): void {
           Listen to the stand-in again
         </button>
       </div>
-      <table class="mt-4 w-full max-w-[46rem] text-[0.95rem]">
+      <table class="mt-4 w-full text-[0.95rem]">
         <caption class="text-left text-[1.05rem] font-semibold">
           Its signals
         </caption>

@@ -61,19 +61,19 @@ watch(
 <template>
   <section class="pb-24" aria-label="At the car">
     <div class="flex items-baseline gap-3">
-      <h2 class="text-[1.5rem]">
+      <h2 class="text-[1.3rem]">
         <span class="num text-soft">{{ step.number }}</span> {{ step.title }}
       </h2>
       <span class="ml-auto text-[0.9rem] whitespace-nowrap text-soft">{{ place + 1 }} of {{ all.length }}</span>
     </div>
     <p v-for="c in step.cautions" :key="c" class="mt-2 border-l-[6px] border-spark bg-wash px-3 py-1.5 font-semibold">{{ c }}</p>
     <BigReading v-if="reading" :key="`${step.number} ${reading.what}`" :step="step" :expected="reading" :live="now" :take="walk.take" />
-    <ul v-else class="mt-2 text-[1.25rem]">
+    <ul v-else class="mt-2 text-[1.2rem]">
       <li v-for="d in step.do" :key="d" class="border-b border-hair py-2"><Told :text="d" /></li>
     </ul>
     <div class="mt-3 grid grid-cols-2 gap-3">
-      <button type="button" class="btn h-14 text-[1.1rem]" :disabled="walk.first.value" @click="walk.back()">Back</button>
-      <button type="button" class="btn btn-main h-14 text-[1.1rem]" :disabled="walk.last.value" @click="walk.next()">Next</button>
+      <button type="button" class="btn h-12 text-[1.1rem]" :disabled="walk.first.value" @click="walk.back()">Back</button>
+      <button type="button" class="btn btn-main h-12 text-[1.1rem]" :disabled="walk.last.value" @click="walk.next()">Next</button>
     </div>
     <p class="mt-2 flex flex-wrap gap-x-4 gap-y-1">
       <RouterLink :to="`/b/${store.id}/start/off`" class="inline-flex min-h-11 items-center underline"
@@ -95,7 +95,7 @@ watch(
     </div>
     <details class="mt-2 border-t border-line">
       <summary class="min-h-11 cursor-pointer py-2 font-semibold">For the helper at the battery</summary>
-      <ul class="list-disc pl-5 text-[1.1rem]">
+      <ul class="list-none text-[1.1rem]">
         <li>Hand on the battery's minus lead or the master switch, spanner ready. Extinguisher beside you.</li>
         <li>Off at a word, at smoke, at a spurt of fuel, at a wire that gets hot: do not ask first.</li>
         <li>Out of line with fan and belts. Nobody under the car, nobody at the throttle's mouth.</li>
@@ -116,7 +116,7 @@ watch(
       </p>
       <button
         type="button"
-        class="btn mx-auto block h-14 w-full max-w-5xl border-2 !border-spark text-[1.2rem] font-bold text-spark"
+        class="btn mx-auto block h-12 w-full max-w-5xl border-2 !border-spark text-[1.2rem] font-bold text-spark"
         @click="stop"
       >
         Stop: key off

@@ -41,7 +41,7 @@ const injectors = (off: boolean) => void props.live.switchInjectors(off);
         >
         <label v-if="!practice" class="flex items-center gap-2 text-[0.9rem]"
           >with
-          <select v-model="fault" class="h-11 max-w-64 border border-line bg-sheet px-1" @focus="names" @pointerdown="names">
+          <select v-model="fault" class="h-11 border border-line bg-sheet px-1" @focus="names" @pointerdown="names">
             <option value="">nothing wrong but what is</option>
             <option v-for="f in faults" :key="f[0]" :value="f[0]">{{ f[1] }}</option>
           </select></label

@@ -19,10 +19,10 @@ const words = computed(() => {
 <template>
   <section class="no-print" aria-label="What the bus says">
     <p v-if="words" class="text-[0.92rem]" :class="{ 'font-semibold': said?.stale && said?.age != null }" role="status">{{ words }}</p>
-    <dl v-if="said?.gauges.length" class="grid grid-cols-[repeat(auto-fill,minmax(7.2rem,1fr))] gap-x-4 border-t border-line">
+    <dl v-if="said?.gauges.length" class="grid grid-cols-2 sm:grid-cols-4 gap-x-4 border-t border-line">
       <div v-for="g in said.gauges" :key="g.key" class="border-b border-hair py-1" :class="{ 'text-soft line-through': old || g.old }">
         <dt class="text-[0.8rem] text-soft">{{ g.word }}</dt>
-        <dd class="num text-[1.25rem] leading-tight">
+        <dd class="num text-[1.2rem] leading-tight">
           {{ g.shown }} <span class="text-[0.85rem]">{{ g.unit }}</span>
         </dd>
       </div>

@@ -53,7 +53,7 @@ const open = computed(() => store.plan!.stages.start.steps.find((s) => !s.done) 
 </script>
 
 <template>
-  <section class="min-h-96" aria-label="It is off">
+  <section class="min-h-64" aria-label="It is off">
     <p class="text-[0.92rem] text-soft">
       Say what you see. A hundred causes are held against it, each worked out on this car's own models, taken as in order but for that one
       cause; then the look that tells most for its minutes.
@@ -62,17 +62,13 @@ const open = computed(() => store.plan!.stages.start.steps.find((s) => !s.done) 
       What each fault looks like on this car is being worked out{{ found.progress ? `: ${Math.round(found.progress * 100)} %` : "" }} …
     </p>
     <p v-if="trouble" role="alert" class="mt-3 font-semibold">{{ trouble }}</p>
-    <div v-if="found?.diagnosis" class="mt-2 grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+    <div v-if="found?.diagnosis" class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2">
       <div>
         <section v-if="next" class="border-2 border-ink p-3" aria-label="Look at this next">
           <h2 class="text-[1.05rem]">Look at this next</h2>
           <LookTaken :key="next.look.key" :look="next.look" :shown="undefined" @put="(shown) => put(next!.look.key, shown)" />
           <p v-if="next.told.shows.length > 1" class="mt-1 text-[0.9rem] text-soft">
-            <template v-for="(s, k) in next.told.shows" :key="k"
-              >{{ k ? "; " : "" }}{{ s[0] }}:
-              {{
-                s[1] == null ? "not to be had" : (next.look.answers[String(s[1])] ?? `${Number(s[1]).toPrecision(3)} ${next.look.unit}`)
-              }}</template
+            <template v-for="(s, k) in next.told.shows" :key="k">{{ k ? "; " : "" }}{{ s[0] }}: {{ s[1] }}</template
             >.
           </p>
         </section>

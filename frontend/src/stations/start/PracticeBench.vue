@@ -17,7 +17,7 @@ const said = shallowRef<Practised | null>(null);
 const past = shallowRef<components["schemas"]["PracticeList"] | null>(null);
 const trouble = ref("");
 const level = ref<number>(0);
-const seed = ref("");
+const seed = ref<number | "">("");
 const LEVELS = [
   { key: 0, word: "As my path goes" },
   { key: 1, word: "1 plain" },
@@ -60,7 +60,7 @@ watch(
   { immediate: true },
 );
 const begin = () => {
-  const typed = seed.value.trim() ? Number(seed.value.trim()) : null;
+  const typed = seed.value === "" ? null : seed.value;
   if (typed !== null && (!Number.isInteger(typed) || typed < 0)) {
     trouble.value = "A seed is a whole number, as 42.";
     return;
@@ -78,10 +78,10 @@ const scored = computed(() => (past.value?.rows ?? []).filter((r) => r.score != 
 </script>
 
 <template>
-  <section class="min-h-96" aria-label="Practice">
+  <section class="min-h-64" aria-label="Practice">
     <p v-if="trouble" role="alert" class="mb-2 font-semibold">{{ trouble }}</p>
     <div v-if="!said || (!practice && said.state !== 'running')">
-      <p class="max-w-[46rem]">
+      <p class="">
         One fault is hidden in this very car, taken as in order but for it. Look, read, swap, and name it. Minutes and money count, and what
         can hurt counts against you.
       </p>
@@ -104,17 +104,17 @@ const scored = computed(() => (past.value?.rows ?? []).filter((r) => r.score != 
       <div class="mt-3 flex flex-wrap items-end gap-3">
         <label class="text-[0.9rem]"
           >Seed, to meet the same again<input
-            v-model="seed"
-            inputmode="numeric"
-            maxlength="15"
+            v-model.number="seed"
+            type="number"
+            min="0"
             class="block h-11 w-40 border border-line bg-sheet px-2"
             placeholder="any"
         /></label>
         <button type="button" class="btn btn-main h-12" @click="begin">Hide a fault</button>
       </div>
-      <section v-if="scored.length" class="mt-6" aria-label="Your path">
+      <section v-if="scored.length" class="mt-4" aria-label="Your path">
         <h2 class="text-[1.05rem]">Your path</h2>
-        <ol class="max-w-[46rem]">
+        <ol class="">
           <li v-for="r in scored.slice(0, 12)" :key="r.id" class="flex gap-3 border-b border-hair py-1.5">
             <span class="num w-6 text-soft">{{ r.level }}</span>
             <span class="flex-1">{{ r.fault }}{{ r.found ? "" : ", not found" }}</span>

@@ -35,10 +35,10 @@ const words = computed(() => ways.value.map((w) => `${w.word}: ${w.rows.length} 
   <div>
     <div class="flex flex-wrap items-end gap-x-6 gap-y-2 border-b-2 border-ink pb-3">
       <p>
-        <b class="num block text-[3rem] leading-none" data-testid="score">{{ end.score }}</b><span class="text-soft">of 100</span>
+        <b class="num block text-[2rem] leading-none" data-testid="score">{{ end.score }}</b><span class="text-soft">of 100</span>
       </p>
       <div class="min-w-0 flex-1">
-        <h2 class="text-[1.4rem] leading-tight">{{ end.found ? "Found" : "It was" }}: {{ end.fault }}</h2>
+        <h2 class="text-[1.3rem] leading-tight">{{ end.found ? "Found" : "It was" }}: {{ end.fault }}</h2>
         <p>{{ end.mend }}</p>
         <p class="text-soft">{{ end.settles }}</p>
       </div>
@@ -68,11 +68,11 @@ const words = computed(() => ways.value.map((w) => `${w.word}: ${w.rows.length} 
         </text>
       </template>
     </Drawing>
-    <div class="mt-2 grid gap-x-10 gap-y-3 lg:grid-cols-2">
+    <div class="mt-2 grid gap-x-8 gap-y-3 lg:grid-cols-2">
       <section v-for="w in ways" :key="w.key" :aria-label="w.word">
         <h3 class="text-[1.05rem]">{{ w.key === "best" ? "The short way" : "Your looks" }}, {{ minutes(w.rows) }} min</h3>
         <p v-if="!w.rows.length" class="text-soft">None.</p>
-        <ol class="list-decimal pl-6">
+        <ol class="list-none">
           <li v-for="(r, k) in w.rows" :key="k" class="border-b border-hair py-1 leading-tight">
             {{ r.words }}: <b>{{ r.says }}</b> <span class="text-[0.85rem] text-soft">{{ r.minutes }} min</span>
           </li>

@@ -7,12 +7,14 @@ import type { Look, Move } from "./asks";
 
 const props = defineProps<{ id: string; practice: components["schemas"]["Practice"]; looks: Look[] }>();
 const emit = defineEmits<{ move: [move: Move] }>();
-type Tab = "look" | "swap" | "name" | "risk";
+type Tab = "look" | "meter" | "swap" | "name" | "risk";
 const PracticeKey = defineAsyncComponent(() => import("./PracticeKey.vue"));
+const PracticeMeter = defineAsyncComponent(() => import("./PracticeMeter.vue"));
 const atKey = ref(false);
 const tab = ref<Tab>("look");
 const TABS: { key: Tab; word: string }[] = [
   { key: "look", word: "Look, read, try" },
+  { key: "meter", word: "Meter" },
   { key: "swap", word: "Swap a part" },
   { key: "risk", word: "Dare something" },
   { key: "name", word: "Name it" },
@@ -34,7 +36,7 @@ const GROUPS: Record<string, string> = {
 </script>
 
 <template>
-  <div class="grid gap-x-10 gap-y-4 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+  <div class="grid gap-x-8 gap-y-3 lg:grid-cols-2">
     <div class="lg:order-2">
       <section class="border-2 border-ink p-3" aria-label="The owner says">
         <h2 class="text-[1.05rem]">The owner says</h2>
@@ -45,7 +47,7 @@ const GROUPS: Record<string, string> = {
           And yet something is not right.
         </p>
       </section>
-      <p class="mt-2 flex gap-5 border-b border-line pb-1" role="status">
+      <p class="mt-2 flex gap-4 border-b border-line pb-1" role="status">
         <span
           ><b class="num text-[1.3rem]">{{ practice.minutes }}</b> min</span
         >
@@ -76,7 +78,7 @@ const GROUPS: Record<string, string> = {
       <label v-if="tab === 'look' || tab === 'name'" class="mt-2 block text-[0.9rem]"
         >Find<input v-model="search" type="search" maxlength="40" class="mt-0.5 block h-11 w-full border border-line bg-sheet px-2"
       /></label>
-      <div class="mt-1 max-h-[34rem] overflow-y-auto" tabindex="0" role="group" aria-label="Choices">
+      <div class="mt-1 max-h-[26rem] overflow-y-auto" tabindex="0" role="group" aria-label="Choices">
         <template v-if="tab === 'look'">
           <section v-for="g in groups" :key="g.title" :aria-label="g.title">
             <h3 class="mt-2 text-[0.9rem] text-soft">{{ g.title }}</h3>
@@ -96,6 +98,7 @@ const GROUPS: Record<string, string> = {
             </button>
           </section>
         </template>
+        <PracticeMeter v-else-if="tab === 'meter'" @put="(key) => emit('move', { kind: 'meter', key })" />
         <template v-else-if="tab === 'swap'">
           <button
             v-for="p in practice.swaps"
