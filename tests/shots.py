@@ -27,13 +27,12 @@ def _power(page: Page) -> None:
 
 
 def _off(page: Page) -> None:
-    for words in ("turns, not a sound of firing", "dry"):
-        group = page.get_by_role("group").filter(has=page.get_by_role("button", name=words, exact=True)).last
-        if not group.count():
-            page.get_by_label("Find a look").fill("plugs after")
-            page.get_by_role("button", name=re.compile("^Plugs after a try")).click()
-        page.get_by_role("button", name=words, exact=True).first.click()
-        page.wait_for_timeout(400)
+    page.get_by_role("button", name="turns, not a sound of firing").first.click()
+    page.get_by_text("Something else that you see or can try").click()
+    page.get_by_label("Find a look").fill("plugs after")
+    page.get_by_role("button", name=re.compile("^Plugs after a try")).click()
+    page.get_by_role("button", name="dry", exact=True).click()
+    page.get_by_role("group", name="Plugs after a try").first.wait_for()
 
 
 def _practised(page: Page) -> None:
@@ -116,6 +115,8 @@ def main(only: list[str]) -> int:
             act(page)
             page.wait_for_load_state(rests)
             page.wait_for_timeout(300)
+            if path in ("start/off", "start/practice"):
+                page.evaluate("window.scrollTo(0, 0)")
             page.screenshot(path=str(FOLDER / f"{name}.png"))
             page.context.close()
             print(f"  {name}.png", flush=True)

@@ -221,6 +221,26 @@ class Rehearsed(unittest.TestCase):
         self.assertNotEqual(rests({}), rests({"/tune/kept/tables/warm_up/rows": [[v * 1.1 for v in rows[0]]]}))
         self.assertNotEqual(rests({}), rests({"/tune/typed/firing_order": [1, 5, 3, 6, 4, 2]}))
 
+    def test_the_camper_vans_starts_fail_for_what_its_stops_name(self) -> None:
+        doc = document("brindle")
+        stands = evaluated(parse(doc))
+        found = rehearsal.look_deeper(Trial(doc, stands))
+        self.assertLess(found.idle, 0.05)
+        self.assertIn("fuel pressure", found.blocked)
+        stops = [f for f in stands.plan.findings if f.severity == "stop"]
+        self.assertTrue(any(f.code.startswith("FUEL") and "pump" in f.why.lower() for f in stops))
+        words = {word for word, _ in found.troubles}
+        self.assertTrue(
+            words
+            & {
+                "it gets too little fuel to catch",
+                "the unit resets while the starter turns",
+                "it turns, and does not catch",
+                "it idles lean",
+            },
+            words,
+        )
+
     def test_a_car_whose_pump_does_not_hold_starves_and_says_so(self) -> None:
         changes = pump_wire("0.2 mm2", 20)
         w = work_out(edited("tern", changes))

@@ -27,6 +27,7 @@ from .trial import Trial
 RUNS, SEED = 256, 7
 #: The most advance that a thin charge is found to want on an engine [deg]: beyond it the worked burn is slower than any that fires at all (Heywood, ch. 9.4).
 BEST_MOST = 42.0
+NOTHING, WEAK = 0.1, 0.6  # of the fuel pressure, while the starter turns
 #: What is drawn: its key, its word, from and to, its unit.
 DRAWN = (
     ("flow", "Injector flow", -0.05, 0.05, "share"), ("filling", "Filling of the engine", -0.10, 0.10, "share"), ("dead", "Dead time", -0.15, 0.15, "ms"), ("coolant", "Warmth", -10.0, 35.0, "degC"),
@@ -211,7 +212,12 @@ def _hangs(found: Started, values: dict[str, Array]) -> list[Hangs]:
 
 def _blocked(w: Worked) -> str:
     """What keeps it from being a start at all, whatever is drawn."""
-    if pressed(w)[0] <= 0.1:
+    crank = pressed(w)[0]
+    if NOTHING < crank < WEAK:
+        return (
+            f"While the starter turns the rail holds {crank * 100:.0f} % of its fuel pressure: mend the pump, its feed or its line first."
+        )
+    if crank <= NOTHING:
         return "There is no fuel pressure to speak of while it cranks: mend the pump, its feed or its line first."
     if in_turn(w) < 1:
         return "The firing order typed in is not the engine's: some cylinders fire when another should."

@@ -24,7 +24,18 @@ onMounted(() => void awake.request("screen").catch(() => undefined));
 const speaks = ref(false);
 const byItself = ref(false);
 const ended = ref(false);
+/** A short tone, for who cannot look. */
+function beep(): void {
+  const sound = new AudioContext();
+  const tone = sound.createOscillator();
+  tone.frequency.value = 880;
+  tone.connect(sound.destination);
+  tone.start();
+  tone.stop(sound.currentTime + 0.15);
+  tone.onended = () => void sound.close();
+}
 function say(words: string): void {
+  if (speaks.value) beep();
   if (speaks.value && "speechSynthesis" in window) speechSynthesis.speak(new SpeechSynthesisUtterance(words));
 }
 const now = computed(() => live.said.value?.readings.find((r) => r.key === reading.value?.key) ?? null);
@@ -91,7 +102,9 @@ watch(
       <label class="flex min-h-11 items-center gap-2"
         ><input v-model="byItself" type="checkbox" class="size-5" />Take and go on by itself once a reading holds</label
       >
-      <label class="flex min-h-11 items-center gap-2"><input v-model="speaks" type="checkbox" class="size-5" />Say it aloud</label>
+      <label class="flex min-h-11 items-center gap-2"
+        ><input v-model="speaks" type="checkbox" class="size-5" />A tone, and say it aloud</label
+      >
     </div>
     <details class="mt-2 border-t border-line">
       <summary class="min-h-11 cursor-pointer py-2 font-semibold">For the helper at the battery</summary>

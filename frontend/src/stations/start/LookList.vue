@@ -15,7 +15,7 @@ const groups = computed(() => {
   return TITLES.map((title, step) => ({ title, rows: rows.filter((l) => l.step === step) })).filter((g) => g.rows.length);
 });
 function put(look: string, shown: string | null): void {
-  chosen.value = "";
+  chosen.value = search.value = "";
   emit("put", look, shown);
 }
 </script>
