@@ -178,7 +178,7 @@ def stream(path: BuildPath, query: LiveQuery) -> Response:
         finally:
             theirs.off(at, frames)
 
-    return Response(told(), mimetype="text/event-stream", headers={"Cache-Control": "no-store", "X-Accel-Buffering": "no"})
+    return Response(told(), mimetype="text/event-stream", headers={"Cache-Control": "no-store"})
 
 
 def _told(w: Worked, step: SheetStep, seen: Seen, held: dict[str, float], t: float, flood: int) -> LiveTold:

@@ -11,7 +11,6 @@ from ..core.live import Quantity, QuantityInfo, SignalTaken, Turning
 from ..core.stages.start import Verdict
 from .models import Strict
 
-
 PLAIN = r"^[^\x00-\x1f\x7f]*$"
 
 
