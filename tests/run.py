@@ -22,6 +22,9 @@ from uphill_spark.processes import pool
 LONGEST = ("browser", "provision", "faults", "web", "store", "formats", "core")
 #: Classes of more than twenty seconds: begun first, so that none is left alone at the end.
 LONG = (
+    "AtTheCar",
+    "Described",
+    "UnderTheDash",
     "FirstStations",
     "FlatFour",
     "Truck",

@@ -16,7 +16,7 @@ from uphill_spark.core.plan import evaluated
 from uphill_spark.core.stages.tune.in_use import read, tables_in_use
 from uphill_spark.core.standin.ails import Ails, lanes_of
 from uphill_spark.core.standin.engine import Car, Filled, Lanes, burns, friction, starter, step
-from uphill_spark.core.standin.plant import in_turn, pressed
+from uphill_spark.core.standin.plant import as_built, in_turn, pressed
 from uphill_spark.core.standin.running import Plant
 from uphill_spark.core.standin.start import Doubts, Started, start
 from uphill_spark.core.standin.unit import Grid, Unit
@@ -184,6 +184,27 @@ class FirstStart(unittest.TestCase):
 
 
 USUAL = {"flow": 0.0, "filling": 0.0, "dead_s": 0.0, "coolant": 50.0, "rested_v": 12.5, "sender": 0.0}
+
+
+class AsBuilt(unittest.TestCase):
+    """What the stand-in takes from a build: measured before solved, and its mistakes as what they do."""
+
+    def of(self, changes: dict[str, object]) -> Ails:
+        return as_built(work_out(edited("tern", changes)))
+
+    def test_a_tidy_car_has_its_measured_volts_and_nothing_wrong(self) -> None:
+        found = self.of({})
+        self.assertEqual((found.crank_v, found.lit, found.wrong, found.early_s), (10.6, (), 0.0, 0.0))
+        self.assertAlmostEqual(found.limit * 60, 5700)
+        self.assertAlmostEqual(found.angle, 0.4)
+        self.assertNotEqual(self.of({"/wiring/feed/crank": None}).crank_v, 10.6)
+
+    def test_outputs_edge_and_limit_do_what_they_would(self) -> None:
+        swapped = self.of({"/ignition/outputs/0/cylinders": [3, 4], "/ignition/outputs/2/cylinders": [1, 6], "/ignition/letters": []})
+        self.assertEqual((sum(swapped.lit), swapped.wrong), (2.0, 4 / 6))
+        self.assertGreater(self.of({"/ignition/edge": "rising"}).early_s, 1e-3)
+        self.assertAlmostEqual(self.of({"/tune/typed/rev_limit": "3000 rpm"}).limit * 60, 3000)
+        self.assertAlmostEqual(self.of({"/sensors/trigger/light_observed": "0 deg"}).angle, -10)
 
 
 class Rehearsed(unittest.TestCase):

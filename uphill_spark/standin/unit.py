@@ -17,7 +17,7 @@ from ..core.plan import evaluated
 from ..core.standin.ails import Ails, lanes_of
 from ..core.standin.case import Case, Impossible
 from ..core.standin.engine import STEP
-from ..core.standin.plant import plant_of, pressed, quick
+from ..core.standin.plant import as_built, plant_of, quick
 from ..core.standin.running import START, Running
 from ..core.standin.script import WARM_C, makes
 from .frames import HAND, Frames, own
@@ -31,16 +31,6 @@ ALONE = 90.0  # s without a hand at the key, after which one that was begun from
 
 class CannotStand(SparkError):
     """A stand-in that cannot be begun; the message says why."""
-
-
-def as_built(case: Case) -> Ails:
-    """What ails a build as it stands: volts as they were measured, else as its harness is solved, and pressures of its own fuel system."""
-    w = case.w
-    crank, idle, full = pressed(w)
-    rest = w.build.wiring.battery.rest
-    return Ails(
-        rested_v=rest.si if rest else 12.6, crank_v=w.wiring.crank_v if w.wiring.crank_v is not None else w.circuit.across("unit", "crank"), run_v=w.circuit.across("unit", "idle"), crank_pa=crank, idle_pa=idle, full_pa=full,
-    )  # fmt: skip
 
 
 def with_fault(case: Case, key: str, base: Ails) -> Ails:
@@ -64,7 +54,7 @@ class StandIn:
     def __init__(self, document: dict[str, Any], fault: str = "", *, tidy: bool = False, warm: bool = False) -> None:
         w = evaluated(parse(document)).worked
         case = Case(w, document)
-        base = case.sound.ails if tidy else as_built(case)
+        base = case.sound.ails if tidy else as_built(w)
         ails = with_fault(case, fault, base) if fault else base
         plant = plant_of(w, quick(w), tidy=True) if tidy else plant_of(w, itself(w))
         self.car = Running(plant, lanes_of([ails], w.build.engine.cylinders), np.array([WARM_C if warm else COLD_C]), np.array([COLD_C]))

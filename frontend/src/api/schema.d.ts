@@ -3415,7 +3415,7 @@ export interface components {
         };
         /**
          * Expected
-         * @description A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual. Of one that is taken: as it was typed, when, whether it lies in
+         * @description A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual. Of one that is taken: as it was typed, when, whether by a person or off the bus, whether it lies in
          *     its band, and how far it is off.
          */
         Expected: {
@@ -3441,6 +3441,11 @@ export interface components {
              * @default
              */
             when: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
             /**
              * Verdict
              * @default open

@@ -15,9 +15,9 @@ from ..given.kept import TABLES
 from ..physics.air import Array
 from ..stages.engine.measures import measures
 from ..stages.tune.in_use import tables_in_use
-from ..standin.ails import Ails, lanes_of
+from ..standin.ails import lanes_of
 from ..standin.engine import RESTED, SAGS, Filled
-from ..standin.plant import Itself, in_turn, plant_of, pressed
+from ..standin.plant import Itself, as_built, in_turn, plant_of, pressed
 from ..standin.start import Doubts, Started, start
 from ..standin.unit import Grid
 from ..worked import Worked
@@ -105,10 +105,9 @@ def look_deeper(trial: Trial, told: Told = lambda _: None) -> Rehearsal:
     filled = itself(w, lambda share: told(share * 0.3))
     every = [{}, *(change for _, _, change in TRIED)]
     scaled = {key: np.repeat([change.get(key, 1.0) for change in every], RUNS) for key in {k for change in every for k in change}}
-    crank, idle, full = pressed(w)
     all_of = start(
         plant_of(w, filled, scaled),
-        lanes_of([Ails(crank_pa=crank, idle_pa=idle, full_pa=full)], w.build.engine.cylinders),
+        lanes_of([as_built(w)], w.build.engine.cylinders),
         doubts.times(len(every)),
         np.tile(_unit_volts(w, doubts.rested_v), len(every)),
         lambda share: told(0.3 + share * 0.7),
@@ -144,7 +143,7 @@ def rests_on(w: Worked) -> str:
             tables,
             i.flow_nominal_kg_s,
             i.dead_time_full_s,
-            pressed(w),
+            as_built(w),
             w.wiring.crank_v,
             in_turn(w),
             w.engine.idle_manifold_pressure_pa,

@@ -22,7 +22,7 @@ REASON = 12  # characters that a reason has at least
 
 
 class Expected(Result):
-    """A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual. Of one that is taken: as it was typed, when, whether it lies in
+    """A reading to take: the band that it should lie in, where it is a number; the same in words; whether it is worked out from this build or usual. Of one that is taken: as it was typed, when, whether by a person or off the bus, whether it lies in
     its band, and how far it is off."""
 
     what: str
@@ -32,6 +32,7 @@ class Expected(Result):
     key: str = ""
     got: str = ""
     when: str = ""
+    source: str = ""
     verdict: Verdict = "open"
     off: str = ""
 
@@ -204,7 +205,7 @@ def _judged(w: Worked, expected: Expected, taken: Taken | None) -> Expected:
     verdict: Verdict = "low" if under > SAME else "high" if over > SAME else "in"
     apart = max(under, over)
     off = "" if verdict == "in" else f"{apart:.3g}{_behind(band.unit)} {'under' if verdict == 'low' else 'over'}"
-    return expected.model_copy(update={"got": taken.typed, "when": taken.when, "verdict": verdict, "off": off})
+    return expected.model_copy(update={"got": taken.typed, "when": taken.when, "source": taken.source, "verdict": verdict, "off": off})
 
 
 def _behind(unit: str) -> str:

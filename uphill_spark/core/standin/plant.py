@@ -10,9 +10,11 @@ import numpy as np
 from ..physics.air import Array, orifice_flow
 from ..stages.engine import fuel_data
 from ..stages.engine.measures import HEATING
+from ..stages.ignition.charge import dwell
 from ..stages.tune.curves import TIP_IN_COOLANT, TIP_IN_SHARE, TIP_IN_TIME
 from ..stages.tune.in_use import tables_in_use
 from ..worked import Worked
+from .ails import Ails
 from .engine import Car, Filled
 from .running import Plant
 from .unit import Unit
@@ -23,6 +25,7 @@ USUAL_PLATE = 0.9  # of the bore's area, of a plate that is wide open
 LEFT = (0.34, 0.07)
 BEST = (16.0, 20.0, 5.0)
 ROOM_K = 293.15
+RESTED_V = 12.6  # of a battery that nobody measured
 
 
 def plant_of(w: Worked, filled: Itself, scaled: Mapping[str, Array] | None = None, *, tidy: bool = False) -> Plant:
@@ -65,6 +68,22 @@ def pressed(w: Worked) -> tuple[float, float, float]:
     if nominal <= 0:
         return 0.0, 0.0, 0.0
     return tuple(max(points[k].across_pa, 0.0) / nominal for k in ("crank", "idle", "full"))  # type: ignore[return-value]
+
+
+def as_built(w: Worked) -> Ails:
+    """What ails a build as it stands: volts as they were measured, else as its harness is solved; pressures of its own fuel system; sparks by its outputs, its edge, its trigger and its limit as they are told."""
+    crank, idle, full = pressed(w)
+    rest, g = w.build.wiring.battery.rest, w.build.ignition
+    volts = w.wiring.crank_v if w.wiring.crank_v is not None else w.circuit.across("unit", "crank")
+    on_time = w.ignition.cylinders_on_time
+    n = w.build.engine.cylinders
+    lit = () if on_time is None or on_time >= n else (1.0,) * on_time + (0.0,) * (n - on_time)
+    wrong_edge = g.timed_by_unit and (g.igniter.fires_on if g.igniter else g.coil.fires_on) != g.edge
+    limit = w.build.tune.typed.rev_limit or w.build.engine.rev_limit
+    return Ails(
+        rested_v=rest.si if rest else RESTED_V, crank_v=volts, run_v=w.circuit.across("unit", "idle"), crank_pa=crank, idle_pa=idle, full_pa=full, lit=lit, wrong=(n - len([x for x in lit if x])) / n if lit else 0.0,
+        early_s=(dwell(w.build, volts) or 0.0) if wrong_edge else 0.0, angle=(w.trigger.light_offset_deg or 0.0) if w.trigger is not None else 0.0, limit=limit.si,
+    )  # fmt: skip
 
 
 def _plates(w: Worked) -> float:

@@ -33,8 +33,8 @@ const helps = computed(() => (found.value?.tried ?? []).filter((t) => t.good > f
       cold, battery and sender, each within what it may be off. A model: it says what to look at, not that it will start.
     </p>
     <p v-if="stops" class="mt-2 border-l-[6px] border-spark bg-wash px-3 py-2">
-      <b>{{ stops }} {{ stops === 1 ? "Stop holds" : "Stops hold" }} the first start.</b> The rehearsal knows of fuel, volts, order and
-      tables; what else the Stops name it does not feel.
+      <b>{{ stops }} {{ stops === 1 ? "Stop holds" : "Stops hold" }} the first start.</b> The rehearsal knows of fuel, volts, outputs, edge,
+      trigger angle, order, limit and tables; what else the Stops name it does not feel.
       <RouterLink :to="`/b/${store.id}/start`" class="underline">To the Stops</RouterLink>
     </p>
     <WorkedOut what="The rehearsal" :asked="asked" />
