@@ -37,7 +37,7 @@ const words = computed(() => ways.value.map((w) => `${w.word}: ${w.rows.length} 
       <p>
         <b class="num block text-[2rem] leading-none" data-testid="score">{{ end.score }}</b><span class="text-soft">of 100</span>
       </p>
-      <div class="min-w-0 flex-1">
+      <div class="min-w-0 flex-1 basis-60">
         <h2 class="text-[1.3rem] leading-tight">{{ end.found ? "Found" : "It was" }}: {{ end.fault }}</h2>
         <p>{{ end.mend }}</p>
         <p class="text-soft">{{ end.settles }}</p>
