@@ -147,6 +147,27 @@ class Lanes(unittest.TestCase):
         self.assertAlmostEqual(burned / swallowed, 1.0, delta=0.02)
         self.assertAlmostEqual(float(car.shown["lambda"][0]), float(x.lamda[0]), delta=0.02)
 
+    def test_one_car_in_plain_numbers_is_the_same_as_a_lane(self) -> None:
+        w = work_out(edited("tern"))
+        plant, ails = plant_of(w, quick(w), tidy=True), lanes_of([Ails(leak_m2=1e-5, early_s=1e-3)], 6)
+        alone = Running.alone(plant, ails, 15.0, 20.0)
+        lane = Running(plant, ails, np.array([15.0]), np.array([20.0]))
+        self.assertTrue(alone.plain)
+        for k in range(900):
+            key, pedal = (RUN if k < 250 or bool(lane.running[0]) else START), 0.2 if k > 700 else 0.0
+            alone.step(key, pedal)  # type: ignore[arg-type]
+            lane.step(np.array([key]), np.array([pedal]))
+            if k % 50 == 0:
+                self.assertEqual(alone.shown.keys(), lane.shown.keys())
+                for name, value in alone.shown.items():
+                    self.assertAlmostEqual(
+                        float(value), float(lane.shown[name][0]), delta=1e-6 * max(abs(float(value)), 1.0), msg=f"{name} at {k}"
+                    )
+        self.assertTrue(alone.running)
+        self.assertAlmostEqual(float(alone.rail()), float(lane.rail()[0]), places=3)
+        uneven = Running.alone(plant, lanes_of([Ails(lit=(0.0, 1.0, 1.0, 1.0, 1.0, 1.0))], 6), 15.0, 20.0)
+        self.assertFalse(uneven.plain)
+
     def test_lanes_of_other_cylinders_are_refused(self) -> None:
         with self.assertRaisesRegex(ValueError, "6 cylinders"):
             lanes_of([Ails(lit=(1.0, 0.0))], 6)

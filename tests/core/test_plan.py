@@ -366,7 +366,7 @@ class Purity(unittest.TestCase):
     #: What the core may import besides itself: arithmetic, data and words, nothing that reaches a file, a clock, the network or a screen.
     ALLOWED: ClassVar[set[str]] = {
         "__future__", "collections", "copy", "dataclasses", "enum", "functools", "graphlib", "hashlib", "importlib", "inspect", "itertools", "math", "operator", "re",
-        "random", "string", "tomllib", "types", "typing",
+        "bisect", "random", "string", "tomllib", "types", "typing",
         "jsonpatch", "jsonpointer", "networkx", "numpy", "pint", "pydantic", "pydantic_core", "scipy", "threading", "cachetools",
     }  # fmt: skip
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import io
 import json
 import pathlib
 import subprocess
@@ -19,6 +21,7 @@ from uphill_spark.core.errors import FormatError, NoBus
 from uphill_spark.core.live import QUANTITIES, SignalTaken, guessed, readings, stale, turning
 from uphill_spark.core.stages.start import live, one
 from uphill_spark.core.worked import work_out
+from uphill_spark.standin.__main__ import main
 from uphill_spark.standin.bus import FLOOD, Reader, opened, where
 from uphill_spark.standin.frames import OWN, own, read
 from uphill_spark.standin.library import can
@@ -243,16 +246,16 @@ class Alone(unittest.TestCase):
                 self.assertGreater(len(seen.samples), 5)
 
     def test_what_cannot_be_taken_is_one_line_and_exit_2(self) -> None:
+        file = str(ROOT / "uphill_spark" / "demo" / "tern.json")
         for more, word in (
-            (("--fault", "ghost", "--tidy"), "no such fault"),
-            (("--fault", "double_advance", "--tidy"), "distributor"),
-            (("--speed", "0"), "between 0.05 and 500"),
-            (("--record", "x.csv"), "ends in"),
-            (("--bus", "can0"), "is no bus"),
-        ):
-            done = self.run_of(*more)
-            self.assertEqual((done.returncode, done.stderr.count("Traceback")), (2, 0), done.stderr)
-            self.assertIn(word, done.stderr)
+            (("--fault", "ghost", "--tidy"), "no such fault"), (("--fault", "double_advance", "--tidy"), "distributor"), (("--speed", "0"), "between 0.05 and 500"), (("--record", "x.csv"), "ends in"),
+            (("--bus", "can0"), "is no bus"), (("--replay", "/nowhere/x.blf"), "cannot be read"),
+        ):  # fmt: skip
+            said = io.StringIO()
+            with contextlib.redirect_stderr(said):
+                code = main([file, *more])
+            self.assertEqual((code, said.getvalue().count("Traceback")), (2, 0), said.getvalue())
+            self.assertIn(word, said.getvalue())
 
     def test_a_hand_on_the_bus_turns_its_key_and_ends_it(self) -> None:
         standin = StandIn(document(), tidy=True)
@@ -268,7 +271,7 @@ class Alone(unittest.TestCase):
 
         stand(standin, bus, 20.0, 30.0, every=press)
         self.assertLess(standin.car.t, 12.0)
-        self.assertTrue(bool(standin.car.running[0]))
+        self.assertTrue(standin.runs)
         heard = [own().decoded(m) for m in iter(lambda: hand.recv(0.0), None)]
         self.assertGreater(max(row.get("EngineSpeed", 0.0) for row in heard), 700)
         self.assertGreater(max(row.get("RailPressure", 0.0) for row in heard), 280)

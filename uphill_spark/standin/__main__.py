@@ -93,13 +93,13 @@ def _by_itself() -> Callable[[StandIn, float], None]:
     told = [0.0]
 
     def act(standin: StandIn, t: float) -> None:
-        runs = bool(standin.car.running[0])
+        runs = standin.runs
         standin.key = 1 if t < PRIMES or runs or t > PRIMES + CRANKS else 2
         if t - told[0] >= 1.0:
             told[0] = t
-            shown = {k: float(v[0]) for k, v in standin.car.shown.items()}
+            shown = standin.shown
             say(
-                f"{t:6.1f} s  {shown['speed']:5.0f} rpm  {shown['manifold']:5.1f} kPa  lambda {shown['lambda']:.2f}  rail {float(standin.car.rail()[0]) / 1e3:4.0f} kPa  {shown['volts']:4.1f} V  coolant {shown['coolant']:.0f} °C"
+                f"{t:6.1f} s  {shown['speed']:5.0f} rpm  {shown['manifold']:5.1f} kPa  lambda {shown['lambda']:.2f}  rail {standin.rail_kpa:4.0f} kPa  {shown['volts']:4.1f} V  coolant {shown['coolant']:.0f} °C"
             )
 
     return act

@@ -57,7 +57,7 @@ class StandIn:
         base = case.sound.ails if tidy else as_built(w)
         ails = with_fault(case, fault, base) if fault else base
         plant = plant_of(w, quick(w), tidy=True) if tidy else plant_of(w, itself(w))
-        self.car = Running(plant, lanes_of([ails], w.build.engine.cylinders), np.array([WARM_C if warm else COLD_C]), np.array([COLD_C]))
+        self.car = Running.alone(plant, lanes_of([ails], w.build.engine.cylinders), WARM_C if warm else COLD_C, COLD_C)
         self.teeth = float(w.trigger.teeth_per_turn) if w.trigger is not None else 0.0
         self.key, self.pedal, self.injectors = 0, 0.0, True
         self._count, self._step_pump = 0, False
@@ -73,28 +73,49 @@ class StandIn:
 
     def step(self) -> None:
         """One step on."""
-        self.car.step(np.array([self.key]), np.array([self.pedal]), injectors=self.injectors)
+        key, pedal = (self.key, self.pedal) if self.car.plain else (np.array([self.key]), np.array([self.pedal]))
+        self.car.step(key, pedal, injectors=self.injectors)  # type: ignore[arg-type]
+
+    @property
+    def runs(self) -> bool:
+        """Whether its engine runs by itself."""
+        return bool(_one(self.car.running))
+
+    @property
+    def shown(self) -> dict[str, float]:
+        """What its unit knows now."""
+        return {k: _one(v) for k, v in self.car.shown.items()}
+
+    @property
+    def rail_kpa(self) -> float:
+        """Gauge pressure at its rail [kPa]."""
+        return _one(self.car.rail()) / 1e3
 
     def told(self) -> dict[str, dict[str, float]]:
         """Signals by message."""
-        car, shown = self.car, {k: float(v[0]) for k, v in self.car.shown.items()}
+        car, shown = self.car, self.shown
         alive = shown.get("awake", 0.0) > 0
         self._count = (self._count + 1) % 256
         unit = car.plant.unit
         pulse = shown.get("meant", 0.0) * unit.cylinders / car.plant.flow_kg_s * 1e3
-        spiky = float(car.ails["spikes"][0]) > 0 and shown.get("speed", 0.0) > 0 and self._count % 7 == 0
+        spiky = _one(car.ails["spikes"]) > 0 and shown.get("speed", 0.0) > 0 and self._count % 7 == 0
         turning = {
             "EngineSpeed": shown.get("speed", 0.0) * (1.9 if spiky else 1.0), "SparkAdvance": shown.get("advance", 0.0), "TeethInTurn": self.teeth if shown.get("speed", 0.0) > 0 else 0.0, "InStep": float(shown.get("speed", 0.0) > 0),
-            "EngineRuns": float(bool(car.running[0])), "StarterOn": float(car.lanes.starter[0] > 0), "PumpOn": float(car.pumps[0]), "Counter": float(self._count),
+            "EngineRuns": _one(car.running), "StarterOn": float(_one(car.lanes.starter) > 0), "PumpOn": _one(car.pumps), "Counter": float(self._count),
         }  # fmt: skip
         hand = {"KeyAt": float(self.key), "PedalAt": self.pedal * 100, "InjectorsAreOff": float(not self.injectors)}
         awake = {
             "Turning": turning if alive else {"Counter": float(self._count)},
             "Breathing": {"ManifoldPressure": shown["manifold"], "ThrottleOpening": shown["throttle"] - car.plant.opened, "CoolantTemperature": shown["coolant"], "AirTemperature": shown["air"]},
-            "Fuelling": {"Lambda": shown["lambda"], "InjectorPulse": pulse, "RailPressure": float(car.rail()[0]) / 1e3, "IdleValve": shown["valve"]},
-            "Feeding": {"UnitVolts": shown["volts"], "OilPressure": float(car.oil_pa[0]) / 1e3, "SecondsOn": float(car.on_for[0]), "Resets": float(car.resets[0])},
+            "Fuelling": {"Lambda": shown["lambda"], "InjectorPulse": pulse, "RailPressure": self.rail_kpa, "IdleValve": shown["valve"]},
+            "Feeding": {"UnitVolts": shown["volts"], "OilPressure": _one(car.oil_pa) / 1e3, "SecondsOn": _one(car.on_for), "Resets": _one(car.resets)},
         } if alive else {}  # fmt: skip
         return {**awake, "StandIn": hand}
+
+
+def _one(value: Any) -> float:
+    """The number of a car by itself, plain or in an array of one."""
+    return float(value) if isinstance(value, (float, bool, int)) else float(value[0])
 
 
 def stand(

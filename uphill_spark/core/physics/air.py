@@ -7,6 +7,8 @@ import math
 import numpy as np
 from numpy.typing import NDArray
 
+from . import arith
+
 Array = NDArray[np.float64]
 
 P_SEA_LEVEL = 101325.0
@@ -76,6 +78,6 @@ def butterfly_area(diameter_m: float, opening: Array, closed_deg: float = 6.0) -
 def orifice_flow(area_m2: Array, upstream_pa: float, temperature_k: float, pressure_ratio: Array, discharge: float = 0.8) -> Array:
     """Mass flow [kg/s] of air through a restriction, choked below p/p0 = 0.528 (Heywood, app. C)."""
     critical = (2 / (GAMMA + 1)) ** (GAMMA / (GAMMA - 1))
-    ratio = np.clip(pressure_ratio, critical, 1.0)
-    flux = ratio ** (1 / GAMMA) * np.sqrt(2 * GAMMA / (GAMMA - 1) * np.maximum(1 - ratio ** ((GAMMA - 1) / GAMMA), 0.0))
-    return np.asarray(discharge * area_m2 * upstream_pa / math.sqrt(R_AIR * temperature_k) * flux, dtype=np.float64)
+    ratio = arith.within(pressure_ratio, critical, 1.0)
+    flux = ratio ** (1 / GAMMA) * arith.sqrt(2 * GAMMA / (GAMMA - 1) * arith.maximum(1 - ratio ** ((GAMMA - 1) / GAMMA), 0.0))
+    return arith.num(discharge * area_m2 * upstream_pa / math.sqrt(R_AIR * temperature_k) * flux)

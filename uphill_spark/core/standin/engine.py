@@ -6,12 +6,11 @@ Hendricks and Sorenson, SAE 900616 (mean-value engine); Aquino, SAE 810494 (fuel
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
-from typing import Any
-
-import numpy as np
 
 from ..physics import air
+from ..physics import arith as m
 from ..physics.air import R_AIR, Array
 
 STEP = 0.01  # s
@@ -33,12 +32,6 @@ FREE_RPM, STALL_TORQUE = (
 RESTED = 12.5  # V at which those hold
 SAGS = 0.9  # of a battery that rests lower, what is missing at the posts while it cranks
 COLD_BATTERY = 0.012  # of its torque, that a starter loses for each K under 20 degC: battery and its acid
-
-
-def within(value: Any, low: float | None, high: float | None) -> Array:
-    """A value [any one unit] held between two ends. Three times as fast as the library's own, which asks more questions of small arrays than it does arithmetic."""
-    held = value if low is None else np.maximum(value, low)
-    return np.asarray(held if high is None else np.minimum(held, high), dtype=np.float64)
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,24 +90,24 @@ class Filled:
 
 def burns(lamda: Array, residual: Array) -> Array:
     """Share of a charge that burns over its mixture and residual: all of it in the middle, nothing beyond the limits."""
-    lean = within((LEAN[1] - lamda) / (LEAN[1] - LEAN[0]), 0.0, 1.0)
-    rich = within((lamda - RICH[1]) / (RICH[0] - RICH[1]), 0.0, 1.0)
-    left = within((RESIDUAL[1] - residual) / (RESIDUAL[1] - RESIDUAL[0]), 0.0, 1.0)
-    return np.asarray(lean * rich * left, dtype=np.float64)
+    lean = m.within((LEAN[1] - lamda) / (LEAN[1] - LEAN[0]), 0.0, 1.0)
+    rich = m.within((lamda - RICH[1]) / (RICH[0] - RICH[1]), 0.0, 1.0)
+    left = m.within((RESIDUAL[1] - residual) / (RESIDUAL[1] - RESIDUAL[0]), 0.0, 1.0)
+    return m.num(lean * rich * left)
 
 
 def friction(rev_s: Array, coolant: Array) -> Array:
     """Mean effective pressure of friction [Pa] over speed and coolant [degC]: oil that is cold is stiff."""
     warm = FRICTION[0] + FRICTION[1] * rev_s * 60
-    return np.asarray(warm * (1 + COLD_OIL * np.exp(-within(coolant, -40, 120) / COLD_FALLS)), dtype=np.float64)
+    return m.num(warm * (1 + COLD_OIL * m.exp(-m.within(coolant, -40, 120) / COLD_FALLS)))
 
 
 def starter(car: Car, lanes: Lanes) -> Array:
     """Torque of the starter at the crank [N m]: straight from standstill to its free speed, by what the battery has."""
-    strength = within(lanes.rested_v / RESTED, 0.0, 1.2) ** 2 * within(1 - COLD_BATTERY * (20 - lanes.coolant), 0.3, 1.1)
-    free = FREE_RPM / 60 * within(lanes.rested_v / RESTED, 0.0, 1.2)
-    pull = STALL_TORQUE * car.displacement * 1e3 * strength * within(1 - lanes.rev_s / np.maximum(free * lanes.starter, 1e-3), 0.0, 1.0)
-    return np.asarray(pull * lanes.starter**2, dtype=np.float64)
+    strength = m.within(lanes.rested_v / RESTED, 0.0, 1.2) ** 2 * m.within(1 - COLD_BATTERY * (20 - lanes.coolant), 0.3, 1.1)
+    free = FREE_RPM / 60 * m.within(lanes.rested_v / RESTED, 0.0, 1.2)
+    pull = STALL_TORQUE * car.displacement * 1e3 * strength * m.within(1 - lanes.rev_s / m.maximum(free * lanes.starter, 1e-3), 0.0, 1.0)
+    return m.num(pull * lanes.starter**2)
 
 
 def step(
@@ -132,30 +125,30 @@ def step(
     turns = lanes.rev_s * STEP / 2  # cycles of the engine in a step
     density = lanes.manifold_pa / (R_AIR * charge_k)
     air_kg = filled.filling * density * car.displacement  # a cycle, all cylinders
-    ratio = within(lanes.manifold_pa / car.ambient_pa, 0.05, 1.0)
+    ratio = m.within(lanes.manifold_pa / car.ambient_pa, 0.05, 1.0)
     came = air.orifice_flow(opening_m2, car.ambient_pa, 293.15, ratio) * STEP
-    lanes.manifold_pa = within(
+    lanes.manifold_pa = m.within(
         lanes.manifold_pa + (came - air_kg * turns) * R_AIR * charge_k / car.displacement, 8e3, car.ambient_pa
     )  # a plenum as large as the engine
-    wets = np.interp(lanes.coolant, car.wall_at, car.wets)
-    dries = np.interp(lanes.coolant, car.wall_at, car.dries_s)
-    off = lanes.film_kg * within(STEP / dries, 0.0, 1.0)
+    wets = m.interp(lanes.coolant, car.wall_at, car.wets)
+    dries = m.interp(lanes.coolant, car.wall_at, car.dries_s)
+    off = lanes.film_kg * m.within(STEP / dries, 0.0, 1.0)
     lanes.film_kg = lanes.film_kg - off + wets * fuel_kg * turns
-    breathes = np.maximum(turns, 1e-9)
+    breathes = m.maximum(turns, 1e-9)
     in_kg = (1 - wets) * fuel_kg + off / breathes * (turns > 1e-9)
-    vapour = np.interp(lanes.coolant, VAPOUR_AT, VAPOUR)
-    lanes.lamda = within(air_kg / np.maximum(in_kg * vapour * car.stoich, 1e-12), 0.05, 20.0)
+    vapour = m.interp(lanes.coolant, VAPOUR_AT, VAPOUR)
+    lanes.lamda = m.within(air_kg / m.maximum(in_kg * vapour * car.stoich, 1e-12), 0.05, 20.0)
     fuel, most = in_kg * vapour, air_kg / car.stoich  # that is there to burn, that the air burns
     if each is None:
         lanes.burned = burns(lanes.lamda, filled.residual)
-        burnt = np.minimum(fuel, most) * lanes.burned
+        burnt = m.minimum(fuel, most) * lanes.burned
     else:
-        lanes.burned = burns(lanes.lamda * each.air / np.maximum(each.fuel, 1e-3), filled.residual) * each.lit
-        burnt = (np.minimum(fuel * each.fuel, most * each.air) * lanes.burned).mean(axis=0)
-    spark = np.exp2(-(((spark_deg - filled.best_deg) / SPARK_HALVES) ** 2))
+        lanes.burned = burns(lanes.lamda * each.air / m.maximum(each.fuel, 1e-3), filled.residual) * each.lit
+        burnt = (m.minimum(fuel * each.fuel, most * each.air) * lanes.burned).mean(axis=0)
+    spark = m.exp2(-(((spark_deg - filled.best_deg) / SPARK_HALVES) ** 2))
     work = GROSS * car.heating * burnt * spark * car.fires * lit  # of a cycle
     lost = (friction(lanes.rev_s, lanes.coolant) + (car.ambient_pa - lanes.manifold_pa)) * car.displacement
     turning = lanes.rev_s > 0.05
-    torque = (work - np.where(turning, lost, 0.0)) / (4 * np.pi) + starter(car, lanes)
-    torque = torque - np.where((lanes.rev_s > 8.0) & (lanes.starter <= 0), ALTERNATOR_W / (2 * np.pi * np.maximum(lanes.rev_s, 1.0)), 0.0)
-    lanes.rev_s = within(lanes.rev_s + torque / car.inertia / (2 * np.pi) * STEP, 0.0, 150.0)
+    torque = (work - m.where(turning, lost, 0.0)) / (4 * math.pi) + starter(car, lanes)
+    torque = torque - m.where((lanes.rev_s > 8.0) & (lanes.starter <= 0), ALTERNATOR_W / (2 * math.pi * m.maximum(lanes.rev_s, 1.0)), 0.0)
+    lanes.rev_s = m.within(lanes.rev_s + torque / car.inertia / (2 * math.pi) * STEP, 0.0, 150.0)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 
 import numpy as np
 
+from ..physics import arith as m
 from ..physics.air import Array, orifice_flow
 from ..stages.engine import fuel_data
 from ..stages.engine.measures import HEATING
@@ -101,10 +102,10 @@ def quick(w: Worked) -> Itself:
     low, high, ambient = e.idle_manifold_pressure_pa, e.ambient_pressure_pa, e.ambient_pressure_pa
 
     def filled(rev_s: Array, manifold_pa: Array) -> Filled:
-        share = np.clip((manifold_pa - low) / (high - low), -0.3, 1.0)
-        load = np.clip(manifold_pa / ambient, 0.2, 1.0)
+        share = m.within((manifold_pa - low) / (high - low), -0.3, 1.0)
+        load = m.within(manifold_pa / ambient, 0.2, 1.0)
         best = BEST[0] + BEST[1] * (1 - load) + BEST[2] * rev_s * 60 / 1000
         left = LEFT[0] + (LEFT[1] - LEFT[0]) * (load - 0.2) / 0.8
-        return Filled(e.idle_filling + (e.full_filling - e.idle_filling) * share, np.asarray(left), np.asarray(best))
+        return Filled(e.idle_filling + (e.full_filling - e.idle_filling) * share, left, best)
 
     return filled

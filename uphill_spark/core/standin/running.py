@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ..physics import arith as m
 from ..physics.air import R_AIR, Array
 from ..stages.tune.curves import IDLE_AIR
 from . import engine
 from .ails import AilsOf
-from .engine import STEP, Car, Filled, Lanes, within
+from .engine import STEP, Car, Filled, Lanes
 from .unit import CRANKS_UNDER, WAKES, Unit
 
 OFF, RUN, START = 0, 1, 2  # of the key
@@ -65,40 +68,60 @@ class Running:
         self.plant, self.ails, self.many = plant, ails, n
         nought = np.zeros(n)
         going = nought if turning is None else turning
-        self.lanes = Lanes(going.copy(), np.where(going > 0, 0.45, 1.0) * plant.car.ambient_pa, nought.copy(), coolant.astype(np.float64), ails["rested_v"].copy(), nought.copy(), np.full(n, 5.0), nought.copy())  # fmt: skip
+        self.lanes = Lanes(going.copy(), m.where(going > 0, 0.45, 1.0) * plant.car.ambient_pa, nought.copy(), coolant.astype(np.float64), ails["rested_v"].copy(), nought.copy(), np.full(n, 5.0), nought.copy())  # fmt: skip
         self.air_c = coolant.copy() if air_c is None else air_c
         self.t = 0.0
         self.turned = going * 4.0
-        self.since = np.where(going > 0, 60.0, 0.0)
-        self.on_for, self.line, self.fuel_kg_s = nought.copy(), np.where(going > 0, 1.0, 0.0), nought.copy()
+        self.since = m.where(going > 0, 60.0, 0.0)
+        self.on_for, self.line, self.fuel_kg_s = nought.copy(), m.where(going > 0, 1.0, 0.0), nought.copy()
         self.over_run = np.zeros(n, dtype=bool)
         self.lamda_seen, self.oil_pa, self.coughs, self.resets = np.full(n, 1.0), nought.copy(), nought.copy(), nought.copy()
         self.running, self.over, self.pressed = going > 0, nought.copy(), self.line.copy()
         self.pumps = np.zeros(n, dtype=bool)
         self.shown: dict[str, Array] = {}
+        self.plain = False
+
+    @classmethod
+    def alone(cls, plant: Plant, ails: AilsOf, coolant: float, air_c: float) -> Running:
+        """One car by itself, in plain numbers: coolant and air [degC]. Where cylinders differ it is a lane of one."""
+        found = cls(plant, ails, np.array([coolant]), np.array([air_c]))
+        if ails.each is None:
+            found._plain()
+        return found
+
+    def _plain(self) -> None:
+        """Every array of one as the number that it holds."""
+        self.ails = replace(self.ails, of={key: _first(value) for key, value in self.ails.of.items()})
+        for held in (self, self.lanes):
+            names = vars(self) if held is self else [f.name for f in fields(Lanes)]
+            for name in list(names):
+                value = getattr(held, name)
+                if isinstance(value, np.ndarray):
+                    setattr(held, name, _first(value))
+        self.plain = True
 
     def step(self, key: Array, pedal: Array, *, injectors: bool = True) -> None:
         """One step of STEP seconds. `key` OFF, RUN or START; `pedal` how far it is pressed (share)."""
         p, a, x = self.plant, self.ails, self.lanes
         unit, rev = p.unit, x.rev_s
         turning = rev > STANDS
-        x.starter = np.where((key == START) & ~self.running, a["starter"], 0.0)
+        x.starter = m.where((key == START) & m.no(self.running), a["starter"], 0.0)
         on = (key >= RUN) | ((a["runs_on"] > 0) & turning)
         cranking = x.starter > 0
         charging = (a["charges"] > 0) & (rev > CRANKS_UNDER) & self.running
-        volts = np.where(cranking, a["crank_v"], np.where(charging, a["run_v"], np.minimum(a["rested_v"] - RESTED_LESS, a["run_v"])))
-        awake = on & (volts >= WAKES) & ~((key == START) & (a["wakes"] <= 0))
-        self.resets += np.where(on & ~awake & (self.on_for > 0), 1.0, 0.0)
-        self.on_for = np.where(awake, self.on_for + STEP, 0.0)
+        volts = m.where(cranking, a["crank_v"], m.where(charging, a["run_v"], m.minimum(a["rested_v"] - RESTED_LESS, a["run_v"])))
+        awake = on & (volts >= WAKES) & m.no((key == START) & (a["wakes"] <= 0))
+        self.resets += m.where(on & m.no(awake) & (self.on_for > 0), 1.0, 0.0)
+        self.on_for = m.where(awake, self.on_for + STEP, 0.0)
         seen = awake & turning & (rev >= a["seen_from"]) & (rev <= a["seen_to"])
-        self.turned = np.where(seen, self.turned + rev * STEP, 0.0)
+        self.turned = m.where(seen, self.turned + rev * STEP, 0.0)
         in_step = self.turned >= IN_STEP
         cranks = rev < CRANKS_UNDER
-        plates = within(pedal + a["held"], 0.0, 1.0)
+        plates = m.within(pedal + a["held"], 0.0, 1.0)
         shown = self._sensors(plates)
         valve = unit.idle_valve(rev, shown["coolant"], cranks)
-        passes = np.where(np.isnan(a["valve"]), valve, a["valve"])
-        known = p.car.idle_m2 * (BASE + (1 - BASE) * passes / HOT_VALVE) + p.plates_m2 * (1 - np.cos(np.radians(PLATE_DEG) * plates))
+        passes = m.where(m.isnan(a["valve"]), valve, a["valve"])
+        known = p.car.idle_m2 * (BASE + (1 - BASE) * passes / HOT_VALVE) + p.plates_m2 * (1 - m.cos(math.radians(PLATE_DEG) * plates))
         opening = known + a["leak_m2"]
         fuel, meant = self._fuel(in_step, cranks, shown, awake, (known, opening), injectors=injectors)
         spark, told = self._spark(cranks, shown)
@@ -113,90 +136,95 @@ class Running:
         self._after(fuel, lit, in_step)
         self.t += STEP
         self.shown = shown | {
-            "speed": np.where(in_step, x.rev_s, 0.0) * 60, "volts": np.where(awake, volts, 0.0), "advance": np.where(in_step, told, 0.0), "valve": valve * 100, "meant": np.where(in_step, meant, 0.0),
-            "lambda": np.where(np.isnan(a["lamda_stuck"]), self.lamda_seen * a["lamda"], a["lamda_stuck"]), "awake": awake.astype(np.float64), "posts": volts,
+            "speed": m.where(in_step, x.rev_s, 0.0) * 60, "volts": m.where(awake, volts, 0.0), "advance": m.where(in_step, told, 0.0), "valve": valve * 100, "meant": m.where(in_step, meant, 0.0),
+            "lambda": m.where(m.isnan(a["lamda_stuck"]), self.lamda_seen * a["lamda"], a["lamda_stuck"]), "awake": m.num(awake), "posts": volts,
         }  # fmt: skip
 
     def _sensors(self, plates: Array) -> dict[str, Array]:
         """What the unit reads: coolant and air [degC], manifold [kPa], throttle [%]."""
         a, x = self.ails, self.lanes
-        manifold = x.manifold_pa / 1e3 * a["gain"] + a["swings"] * np.sin(2 * np.pi * self.t) * self.running
+        manifold = x.manifold_pa / 1e3 * a["gain"] + a["swings"] * math.sin(2 * math.pi * self.t) * self.running
         throttle = self.plant.opened + 100 * plates * (1 - self.plant.opened / 100) + a["throttle_off"]
-        throttle = np.where(a["reversed"] > 0, 100 - throttle, throttle)
+        throttle = m.where(a["reversed"] > 0, 100 - throttle, throttle)
         return {
-            "coolant": np.where(np.isnan(a["coolant"]), x.coolant + a["sender"], a["coolant"]),
+            "coolant": m.where(m.isnan(a["coolant"]), x.coolant + a["sender"], a["coolant"]),
             "air": self.air_c,
-            "manifold": np.where(np.isnan(a["manifold"]), manifold, a["manifold"]),
-            "throttle": np.where(np.isnan(a["throttle"]), throttle, a["throttle"]),
+            "manifold": m.where(m.isnan(a["manifold"]), manifold, a["manifold"]),
+            "throttle": m.where(m.isnan(a["throttle"]), throttle, a["throttle"]),
         }
 
     def _fuel(self, in_step: NDArray[np.bool_], cranks: NDArray[np.bool_], shown: dict[str, Array], awake: NDArray[np.bool_], opening: tuple[Array, Array], *, injectors: bool) -> tuple[Array, Array]:  # fmt: skip
         """Fuel that comes, a cycle and all cylinders [kg]; what the unit means to give one cylinder [kg]."""
         p, a, x = self.plant, self.ails, self.lanes
         pumps = awake & ((self.on_for < PRIMES_S) | (self.turned > 0)) | (a["pump_on"] > 0) & awake
-        pumps = np.where(a["pump_silent"] > 0, False, np.where(a["pump_stays"] > 0, ~awake, pumps))
+        pumps = m.where(a["pump_silent"] > 0, False, m.where(a["pump_stays"] > 0, m.no(awake), pumps))
         self.pumps = pumps
-        self.line = within(self.line + np.where(pumps, STEP / a["fills_s"], -STEP / a["empties_s"]), 0.0, 1.0)
-        load = within(self.fuel_kg_s / p.full_kg_s, 0.0, 1.0)
-        share = np.where(x.starter > 0, a["crank_pa"], a["idle_pa"] + (a["full_pa"] - a["idle_pa"]) * load)
-        self.pressed = share * within((self.line - 0.8) / 0.2, 0.0, 1.0)
+        self.line = m.within(self.line + m.where(pumps, STEP / a["fills_s"], -STEP / a["empties_s"]), 0.0, 1.0)
+        load = m.within(self.fuel_kg_s / p.full_kg_s, 0.0, 1.0)
+        share = m.where(x.starter > 0, a["crank_pa"], a["idle_pa"] + (a["full_pa"] - a["idle_pa"]) * load)
+        self.pressed = share * m.within((self.line - 0.8) / 0.2, 0.0, 1.0)
         filled = self._known(shown, opening) if p.tidy else None
         meant = p.unit.sprays(x.rev_s, shown["manifold"] * 1e3, shown["throttle"], shown["coolant"], self.air_c, self.since, cranks, filled)
         shut = shown["throttle"] - p.opened < SHUT
-        self.over_run = np.where(shut & (x.rev_s > OVER_RUN), True, self.over_run & shut & (x.rev_s > a["resumes"]))
+        self.over_run = m.where(shut & (x.rev_s > OVER_RUN), True, self.over_run & shut & (x.rev_s > a["resumes"]))
         none = (cranks & (shown["throttle"] > CLEARS)) | self.over_run | (x.rev_s > a["limit"]) | (self.since > a["dies_s"])
-        gives = in_step & ~none & injectors
-        more = a["typed"] * np.where(cranks, a["cranking"], 1.0)
-        came = meant * p.unit.cylinders * more * a["flow"] * np.sqrt(self.pressed) - a["dead_s"] * p.flow_kg_s
-        fuel = np.where(gives, np.maximum(came, 0.0), 0.0)
+        gives = in_step & m.no(none) & injectors
+        more = a["typed"] * m.where(cranks, a["cranking"], 1.0)
+        came = meant * p.unit.cylinders * more * a["flow"] * m.sqrt(self.pressed) - a["dead_s"] * p.flow_kg_s
+        fuel = m.where(gives, m.maximum(came, 0.0), 0.0)
         self.fuel_kg_s = fuel * x.rev_s / 2
-        return fuel, np.where(gives, meant * more, 0.0)
+        return fuel, m.where(gives, meant * more, 0.0)
 
     def _known(self, shown: dict[str, Array], opening: tuple[Array, Array]) -> Array:
         """Fuel [share of what fills a cylinder] for the air that the unit knows of, with a table that is right: by the manifold as it reads it, or by what passes the plates and not what leaks in beside them."""
         p, x = self.plant, self.lanes
         seen = x.manifold_pa * opening[0] / opening[1] if p.throttled else shown["manifold"] * 1e3
-        air_kg = p.filled(x.rev_s, within(seen, 8e3, None)).filling * seen / (R_AIR * (self.air_c + 273.15)) * p.car.displacement
-        return np.asarray(air_kg / (p.car.stoich * p.unit.cylinders * p.unit.full_kg), dtype=np.float64)
+        air_kg = p.filled(x.rev_s, m.within(seen, 8e3, None)).filling * seen / (R_AIR * (self.air_c + 273.15)) * p.car.displacement
+        return m.num(air_kg / (p.car.stoich * p.unit.cylinders * p.unit.full_kg))
 
     def _spark(self, cranks: NDArray[np.bool_], shown: dict[str, Array]) -> tuple[Array, Array]:
         """When the spark comes, and when the unit means it to [deg before top]."""
         a, rev = self.ails, self.lanes.rev_s
         told = self.plant.unit.spark(rev, shown["manifold"] * 1e3, shown["throttle"], shown["coolant"], cranks)
-        told = np.where(np.isnan(a["advance"]) | cranks | (rev > OVER_RUN), told, a["advance"])
+        told = m.where(m.isnan(a["advance"]) | cranks | (rev > OVER_RUN), told, a["advance"])
         return told + a["angle"] + a["drift"] * rev * 60 / 1000 + a["early_s"] * rev * 360, told
 
     def _lit(self, cranks: NDArray[np.bool_], in_step: NDArray[np.bool_]) -> Array:
         """Share of sparks that light a charge: more pressure asks for more of a spark."""
         a = self.ails
-        strong = np.where(cranks, a["energy_crank"], a["energy"])
-        asks = ASKS_IDLE + (ASKS_FULL - ASKS_IDLE) * np.where(cranks, 0.2, self.lanes.manifold_pa / self.plant.car.ambient_pa)
-        return np.asarray(np.where(in_step, within((strong - asks) / ASKS_OVER + 0.5, 0.0, 1.0) * a["fires"], 0.0), dtype=np.float64)
+        strong = m.where(cranks, a["energy_crank"], a["energy"])
+        asks = ASKS_IDLE + (ASKS_FULL - ASKS_IDLE) * m.where(cranks, 0.2, self.lanes.manifold_pa / self.plant.car.ambient_pa)
+        return m.num(m.where(in_step, m.within((strong - asks) / ASKS_OVER + 0.5, 0.0, 1.0) * a["fires"], 0.0))
 
     def _after(self, fuel: Array, lit: Array, in_step: NDArray[np.bool_]) -> None:
         """What follows from a step: whether it runs, what the oxygen sensor says, warmth, oil, coughs."""
         p, a, x = self.plant, self.ails, self.lanes
         caught = x.rev_s > CAUGHT
-        self.over = np.where(caught, self.over + STEP, 0.0)
-        self.running = np.where(x.rev_s < STANDS, False, self.running | (self.over >= HELD))
-        self.since = np.where(self.running, self.since + STEP, 0.0)
-        fired = (x.burned if x.burned.ndim == 1 else x.burned.mean(axis=0)) * lit
-        flow = np.maximum(x.rev_s / 2 * p.car.displacement * x.manifold_pa / p.car.ambient_pa, 1e-5)  # m3/s, about
+        self.over = m.where(caught, self.over + STEP, 0.0)
+        self.running = m.where(x.rev_s < STANDS, False, self.running | (self.over >= HELD))
+        self.since = m.where(self.running, self.since + STEP, 0.0)
+        fired = (x.burned if isinstance(x.burned, float) or x.burned.ndim == 1 else x.burned.mean(axis=0)) * lit
+        flow = m.maximum(x.rev_s / 2 * p.car.displacement * x.manifold_pa / p.car.ambient_pa, 1e-5)  # m3/s, about
         lag = SENSOR_S + PIPE * p.car.displacement / flow
-        seen = within(x.lamda, 0.4, 3.0) / (1 - UNBURNT * within(1 - fired, 0.0, 1.0) * (fuel > 0))
-        self.lamda_seen += (within(seen, 0.4, 3.0) - self.lamda_seen) * within(STEP / lag, 0.0, 1.0)
+        seen = m.within(x.lamda, 0.4, 3.0) / (1 - UNBURNT * m.within(1 - fired, 0.0, 1.0) * (fuel > 0))
+        self.lamda_seen += (m.within(seen, 0.4, 3.0) - self.lamda_seen) * m.within(STEP / lag, 0.0, 1.0)
         heat = self.fuel_kg_s * p.car.heating * HEATS / (HOLDS_KJ * 1e3 * p.car.displacement * 1e3)
-        x.coolant = x.coolant + np.where(x.coolant < THERMOSTAT, heat, 0.0) * STEP
-        self.oil_pa += (OIL_PA * (1 - np.exp(-x.rev_s * 60 / OIL_RPM)) - self.oil_pa) * STEP / OIL_S
+        x.coolant = x.coolant + m.where(x.coolant < THERMOSTAT, heat, 0.0) * STEP
+        self.oil_pa += (OIL_PA * (1 - m.exp(-x.rev_s * 60 / OIL_RPM)) - self.oil_pa) * STEP / OIL_S
         burnable = (x.lamda > engine.RICH[1]) & (x.lamda < engine.LEAN[1]) & (fuel > 0)
-        lean = (x.lamda > engine.LEAN[0]) & (x.lamda < engine.LEAN[1]) & ~self.running & (lit > 0)
-        self.coughs += np.where(burnable & in_step & (a["wrong"] > 0) | lean, x.rev_s / 2 * STEP, 0.0)
+        lean = (x.lamda > engine.LEAN[0]) & (x.lamda < engine.LEAN[1]) & m.no(self.running) & (lit > 0)
+        self.coughs += m.where(burnable & in_step & (a["wrong"] > 0) | lean, x.rev_s / 2 * STEP, 0.0)
 
     def rail(self, manifold_pa: Array | None = None) -> Array:
         """Gauge pressure at the rail [Pa]."""
         p, x = self.plant, self.lanes
-        follows = np.where(p.follows, (x.manifold_pa if manifold_pa is None else manifold_pa) - p.car.ambient_pa, 0.0)
-        return np.asarray(np.maximum(self.pressed * p.across_pa + np.where(self.pressed > 0.05, follows, 0.0), 0.0), dtype=np.float64)
+        follows = m.where(p.follows, (x.manifold_pa if manifold_pa is None else manifold_pa) - p.car.ambient_pa, 0.0)
+        return m.num(m.maximum(self.pressed * p.across_pa + m.where(self.pressed > 0.05, follows, 0.0), 0.0))
+
+
+def _first(value: Any) -> Any:
+    one = value[0]
+    return bool(one) if value.dtype == np.bool_ else float(one)
 
 
 CAUGHT, HELD = 450.0 / 60, 0.4  # rev/s over which it has caught, s for which it has to stay there

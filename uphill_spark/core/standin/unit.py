@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from ..physics import arith as m
 from ..physics.air import Array
 from ..stages.tune import Table
 from ..stages.tune.in_use import by_throttle
-from .engine import within
 
 CRANKS_UNDER = 400.0 / 60  # rev/s, under which the unit gives cranking fuel and holds its cranking spark
 CRANKING_SPARK = 8.0  # deg before top
@@ -26,21 +27,38 @@ class Grid:
     x: Array
     y: Array
     rows: Array
+    _rows: list[list[float]] = field(init=False, repr=False, compare=False)
+    _axes: tuple[list[float], list[float]] = field(init=False, repr=False, compare=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "_rows", self.rows.tolist())
+        object.__setattr__(self, "_axes", (self.x.tolist(), self.y.tolist()))
 
     @staticmethod
     def of(table: Table) -> Grid:
         """The arrays of a table."""
         return Grid(np.asarray(table.x, dtype=np.float64), np.asarray(table.y, dtype=np.float64), np.asarray(table.rows, dtype=np.float64))
 
+    def curve(self, x: Array) -> Array:
+        """The one row of a curve read [its unit] over its axis."""
+        return m.num(m.interp(x, self._axes[0], self._rows[0]) if isinstance(x, float) else np.interp(x, self.x, self.rows[0]))
+
     def at(self, x: Array, y: Array) -> Array:
         """Cells at many places [its axes], straight along both axes, held at its edges."""
-        x, y = within(x, self.x[0], self.x[-1]), within(y, self.y[0], self.y[-1])
+        if isinstance(x, float):
+            return m.num(self._one(x, float(y)))
+        x, y = m.within(x, self.x[0], self.x[-1]), m.within(y, self.y[0], self.y[-1])
         j = np.minimum(np.maximum(np.searchsorted(self.x, x) - 1, 0), len(self.x) - 2)
         i = np.minimum(np.maximum(np.searchsorted(self.y, y) - 1, 0), len(self.y) - 2)
         u, v = (x - self.x[j]) / (self.x[j + 1] - self.x[j]), (y - self.y[i]) / (self.y[i + 1] - self.y[i])
         low = self.rows[i, j] * (1 - u) + self.rows[i, j + 1] * u
         high = self.rows[i + 1, j] * (1 - u) + self.rows[i + 1, j + 1] * u
-        return np.asarray(low * (1 - v) + high * v, dtype=np.float64)
+        return m.num(low * (1 - v) + high * v)
+
+    def _one(self, x: float, y: float) -> Any:
+        rows, (j, u), (i, v) = self._rows, m.place(x, self._axes[0]), m.place(y, self._axes[1])
+        low, high = rows[i], rows[i + 1]
+        return (low[j] * (1 - u) + low[j + 1] * u) * (1 - v) + (high[j] * (1 - u) + high[j + 1] * u) * v
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,8 +76,7 @@ class Unit:
 
     def over(self, key: str, x: Array) -> Array:
         """A curve read."""
-        g = self._grids[key]
-        found: Array = np.interp(x, g.x, g.rows[0])
+        found = self._grids[key].curve(x)
         return found * self.scaled[key] if key in self.scaled else found
 
     def grid(self, key: str, rpm: Array, load: Array) -> Array:
@@ -84,19 +101,21 @@ class Unit:
         load = opening if throttled else kpa
         warmth = self.over("air_temperature", air_c)
         filled = self.grid("ve", rpm, load) / 100 * (1.0 if throttled else kpa / 100) * warmth if knows is None else knows
-        more = self.over("after_start", coolant) / 100 * within(1 - since_s / np.maximum(self.over("after_start_time", coolant), 0.1), 0, 1)
+        more = (
+            self.over("after_start", coolant) / 100 * m.within(1 - since_s / m.maximum(self.over("after_start_time", coolant), 0.1), 0, 1)
+        )
         runs = filled / self.grid("lambda", rpm, load) * self.over("warm_up", coolant) * (1 + more)
-        return np.asarray(self.full_kg * np.where(cranks, self.over("cranking", coolant), runs), dtype=np.float64)
+        return m.num(self.full_kg * m.where(cranks, self.over("cranking", coolant), runs))
 
     def spark(self, rev_s: Array, manifold_pa: Array, opening: Array, coolant: Array, cranks: NDArray[np.bool_]) -> Array:
         """Advance that it gives [deg before top]."""
         load = opening if by_throttle(self.tables["advance"]) else manifold_pa / 1e3
         table = self.grid("advance", rev_s * 60, load)
         trim = self.over("idle_trim", rev_s * 60 - self.over("idle_speed", coolant))
-        near = np.abs(rev_s * 60 - self.over("idle_speed", coolant)) < 300
-        return np.asarray(np.where(cranks, CRANKING_SPARK, table + np.where(near, trim, 0.0)), dtype=np.float64)
+        near = abs(rev_s * 60 - self.over("idle_speed", coolant)) < 300
+        return m.num(m.where(cranks, CRANKING_SPARK, table + m.where(near, trim, 0.0)))
 
     def idle_valve(self, rev_s: Array, coolant: Array, cranks: NDArray[np.bool_]) -> Array:
         """How far the idle valve stands open (share): as typed in for the coolant, and more the further the speed is under its target."""
-        short = within((self.over("idle_speed", coolant) - rev_s * 60) / 100 * HOLDS, -REACHES / 2, REACHES)
-        return np.asarray(within(self.over("idle_air", coolant) / 100 + np.where(cranks, 0.1, short), 0.0, 1.0), dtype=np.float64)
+        short = m.within((self.over("idle_speed", coolant) - rev_s * 60) / 100 * HOLDS, -REACHES / 2, REACHES)
+        return m.num(m.within(self.over("idle_air", coolant) / 100 + m.where(cranks, 0.1, short), 0.0, 1.0))
