@@ -23,6 +23,8 @@ LONGEST = ("browser", "provision", "faults", "web", "store", "formats", "core")
 #: Classes of more than twenty seconds: begun first, so that none is left alone at the end.
 LONG = (
     "AtTheCar",
+    "TernMoves",
+    "BrindleLimits",
     "Described",
     "UnderTheDash",
     "FirstStations",

@@ -147,6 +147,20 @@ class Lanes(unittest.TestCase):
         self.assertAlmostEqual(burned / swallowed, 1.0, delta=0.02)
         self.assertAlmostEqual(float(car.shown["lambda"][0]), float(x.lamda[0]), delta=0.02)
 
+    def test_the_exhaust_warms_while_it_runs_and_too_early_a_spark_knocks_under_load(self) -> None:
+        w = work_out(edited("tern"))
+        plant = plant_of(w, quick(w), tidy=True)
+        car = Running(plant, lanes_of([Ails(), Ails(angle=25.0)], 6), np.full(2, 85.0), turning=np.full(2, 40.0))
+        for _ in range(300):
+            car.step(np.full(2, RUN), np.full(2, 1.0))
+        self.assertEqual(float(car.knocks[0]), 0.0)
+        self.assertGreater(float(car.knocks[1]), 10.0)
+        self.assertTrue(np.all(car.exhaust_c > 150))
+        cold = Running(plant, lanes_of([Ails()], 6), np.array([15.0]))
+        for _ in range(100):
+            cold.step(np.array([RUN]), np.zeros(1))
+        self.assertAlmostEqual(float(cold.exhaust_c[0]), 15.0)
+
     def test_one_car_in_plain_numbers_is_the_same_as_a_lane(self) -> None:
         w = work_out(edited("tern"))
         plant, ails = plant_of(w, quick(w), tidy=True), lanes_of([Ails(leak_m2=1e-5, early_s=1e-3)], 6)

@@ -291,7 +291,7 @@ class Alone(unittest.TestCase):
         self.assertEqual(set(standin.told()), {"StandIn"})
         standin.key = 1
         standin.step()
-        self.assertEqual(set(standin.told()), {"Turning", "Breathing", "Fuelling", "Feeding", "StandIn"})
+        self.assertEqual(set(standin.told()), {"Turning", "Breathing", "Fuelling", "Feeding", "Heating", "StandIn"})
         self.assertTrue(np.isfinite(list(standin.told()["Fuelling"].values())).all())
 
 

@@ -12,7 +12,7 @@ from .figures import Result
 from .given.readings_start import ReadingKey
 
 Quantity = Literal[
-    "speed", "advance", "teeth", "in_step", "runs", "starter", "pump", "manifold", "throttle", "coolant", "air", "lambda", "pulse", "rail", "valve", "volts", "oil", "key"
+    "speed", "advance", "teeth", "in_step", "runs", "starter", "pump", "manifold", "throttle", "coolant", "air", "lambda", "pulse", "rail", "valve", "volts", "oil", "exhaust", "knock", "key"
 ]  # fmt: skip
 
 
@@ -34,6 +34,7 @@ _ROWS: tuple[tuple[Quantity, str, str, float, float, str], ...] = (
     ("coolant", "Coolant", "degC", -60, 200, r"cool(ant)?|\bclt\b|\bect\b|water|head_?temp|engine_?temp"), ("air", "Intake air", "degC", -60, 200, r"(intake|inlet|air|charge)_?_?(air_?)?temp|\biat\b|\bmat\b|\bact\b"),
     ("lambda", "Lambda", "", 0, 4, r"lam(bda)?|\bafr\b|\bego\b|oxygen|\bo2\b"), ("pulse", "Injector pulse", "ms", 0, 300, r"pulse|inj(ector)?_?(time|width|dur)|\bpw\b"), ("rail", "Rail pressure", "kPa", 0, 1500, r"rail|fuel_?press"),
     ("valve", "Idle valve", "%", 0, 100, r"idle_?(valve|duty|air)|\biac\b"), ("volts", "Volts at the unit", "V", 0, 30, r"volt|batt|\bvbat\b|supply"), ("oil", "Oil pressure", "kPa", 0, 1200, r"oil"),
+    ("exhaust", "Exhaust", "degC", -60, 1300, r"exh(aust)?|\begt\b"), ("knock", "Knocks counted", "", 0, 255, r"knock"),
     ("key", "Key of the stand-in", "", 0, 3, r"$^"),
 )  # fmt: skip
 QUANTITIES: dict[Quantity, QuantityInfo] = {

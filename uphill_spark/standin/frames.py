@@ -22,7 +22,8 @@ HAND = "Hand"
 #: Signals of the shipped file, by the quantity that each is.
 OWN: dict[Quantity, str] = {
     "speed": "EngineSpeed", "advance": "SparkAdvance", "teeth": "TeethInTurn", "in_step": "InStep", "runs": "EngineRuns", "starter": "StarterOn", "pump": "PumpOn", "manifold": "ManifoldPressure",
-    "throttle": "ThrottleOpening", "coolant": "CoolantTemperature", "air": "AirTemperature", "lambda": "Lambda", "pulse": "InjectorPulse", "rail": "RailPressure", "valve": "IdleValve", "volts": "UnitVolts", "oil": "OilPressure", "key": "KeyAt",
+    "throttle": "ThrottleOpening", "coolant": "CoolantTemperature", "air": "AirTemperature", "lambda": "Lambda", "pulse": "InjectorPulse", "rail": "RailPressure", "valve": "IdleValve", "volts": "UnitVolts", "oil": "OilPressure", "exhaust": "ExhaustTemperature",
+    "knock": "KnocksCounted", "key": "KeyAt",
 }  # fmt: skip
 
 

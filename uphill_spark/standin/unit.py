@@ -109,6 +109,7 @@ class StandIn:
             "Breathing": {"ManifoldPressure": shown["manifold"], "ThrottleOpening": shown["throttle"] - car.plant.opened, "CoolantTemperature": shown["coolant"], "AirTemperature": shown["air"]},
             "Fuelling": {"Lambda": shown["lambda"], "InjectorPulse": pulse, "RailPressure": self.rail_kpa, "IdleValve": shown["valve"]},
             "Feeding": {"UnitVolts": shown["volts"], "OilPressure": _one(car.oil_pa) / 1e3, "SecondsOn": _one(car.on_for), "Resets": _one(car.resets)},
+            "Heating": {"ExhaustTemperature": _one(car.exhaust_c), "KnocksCounted": _one(car.knocks) % 256},
         } if alive else {}  # fmt: skip
         return {**awake, "StandIn": hand}
 

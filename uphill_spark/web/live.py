@@ -49,7 +49,7 @@ EVERY = 0.05  # s between two looks at the bus
 QUIET = 1.0  # s after which something is said though nothing is new
 KEYS: dict[Literal["off", "run", "start"], float] = {"off": 0.0, "run": 1.0, "start": 2.0}
 #: Gauges in the order in which they stand, with their digits.
-SHOWN = {"speed": 0, "manifold": 1, "lambda": 2, "rail": 0, "volts": 1, "coolant": 0, "air": 0, "throttle": 0, "advance": 0, "pulse": 1, "valve": 0, "oil": 0}  # fmt: skip
+SHOWN = {"speed": 0, "manifold": 1, "lambda": 2, "rail": 0, "volts": 1, "coolant": 0, "air": 0, "throttle": 0, "advance": 0, "pulse": 1, "valve": 0, "oil": 0, "exhaust": 0, "knock": 0}  # fmt: skip
 
 
 def ears() -> Ears:

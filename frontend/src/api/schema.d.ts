@@ -10443,7 +10443,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "key";
+            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key";
             /** Word */
             word: string;
             /** Unit */
@@ -10464,7 +10464,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "key";
+            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key";
             /**
              * Factor
              * @default 1
@@ -10582,7 +10582,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "key";
+            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key";
             /** Word */
             word: string;
             /** Shown */

@@ -37,6 +37,12 @@ BLOCKED_FILLS, BLOCKED_LEFT = 0.35, 0.16  # less filling, more residual, of an e
 HEATS, HOLDS_KJ = 0.25, 22.0  # share of the fuel's heat that warms the coolant; kJ/K for each litre of engine
 THERMOSTAT = 88.0  # degC
 OIL_PA, OIL_RPM, OIL_S = 4.2e5, 500.0, 1.5  # of an oil pump: highest, speed at which it makes two thirds, s until it is there
+EXHAUST_IDLE, EXHAUST_FULL = 330.0, 830.0  # degC of the gas in the pipe, by how much of the full fuel burns (Heywood, ch. 6.5)
+EXHAUST_S, COOLS_S = 10.0, 90.0  # s in which it gets two thirds of the way, running and standing
+KNOCK_OVER, KNOCK_LOAD = (
+    8.0,
+    0.8,
+)  # deg earlier than the best spark, share of the outside pressure: from there on a charge knocks (Heywood, ch. 9.6)
 RESTED_LESS = 0.3  # V less at the posts with the key on
 STANDS = 0.3  # rev/s, under which an engine stands
 
@@ -78,6 +84,7 @@ class Running:
         self.lamda_seen, self.oil_pa, self.coughs, self.resets = np.full(n, 1.0), nought.copy(), nought.copy(), nought.copy()
         self.running, self.over, self.pressed = going > 0, nought.copy(), self.line.copy()
         self.pumps = np.zeros(n, dtype=bool)
+        self.exhaust_c, self.knocks = self.air_c.astype(np.float64), nought.copy()
         self.shown: dict[str, Array] = {}
         self.plain = False
 
@@ -134,6 +141,8 @@ class Running:
         )
         engine.step(p.car, x, itself, opening, fuel, spark, self.air_c + 273.15, a.each, lit)
         self._after(fuel, lit, in_step)
+        knocks = (spark - itself.best_deg > KNOCK_OVER) & (x.manifold_pa > KNOCK_LOAD * p.car.ambient_pa) & (fuel > 0) & self.running
+        self.knocks += m.where(knocks, lit * rev / 2 * p.unit.cylinders * STEP, 0.0)
         self.t += STEP
         self.shown = shown | {
             "speed": m.where(in_step, x.rev_s, 0.0) * 60, "volts": m.where(awake, volts, 0.0), "advance": m.where(in_step, told, 0.0), "valve": valve * 100, "meant": m.where(in_step, meant, 0.0),
@@ -211,6 +220,8 @@ class Running:
         heat = self.fuel_kg_s * p.car.heating * HEATS / (HOLDS_KJ * 1e3 * p.car.displacement * 1e3)
         x.coolant = x.coolant + m.where(x.coolant < THERMOSTAT, heat, 0.0) * STEP
         self.oil_pa += (OIL_PA * (1 - m.exp(-x.rev_s * 60 / OIL_RPM)) - self.oil_pa) * STEP / OIL_S
+        burning = EXHAUST_IDLE + (EXHAUST_FULL - EXHAUST_IDLE) * m.within(self.fuel_kg_s / p.full_kg_s, 0.0, 1.0)
+        self.exhaust_c += m.where(self.running, (burning - self.exhaust_c) / EXHAUST_S, (self.air_c - self.exhaust_c) / COOLS_S) * STEP
         burnable = (x.lamda > engine.RICH[1]) & (x.lamda < engine.LEAN[1]) & (fuel > 0)
         lean = (x.lamda > engine.LEAN[0]) & (x.lamda < engine.LEAN[1]) & m.no(self.running) & (lit > 0)
         self.coughs += m.where(burnable & in_step & (a["wrong"] > 0) | lean, x.rev_s / 2 * STEP, 0.0)
