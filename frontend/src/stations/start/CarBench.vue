@@ -70,7 +70,7 @@ watch(
 </script>
 
 <template>
-  <section class="pb-24" aria-label="At the car">
+  <section class="pt-3 pb-24" aria-label="At the car">
     <div class="flex items-baseline gap-3">
       <h2 class="text-[1.3rem]">
         <span class="num text-soft">{{ step.number }}</span> {{ step.title }}
