@@ -85,7 +85,7 @@ class Evaluated:
 
     worked: Worked
     judged: Judged
-    start: tuple[StartResult, Reads]
+    start: tuple[StartResult, dict[str, Figure], Reads]
     plan: Plan
 
 
@@ -113,7 +113,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
         units=worked.units,
         verdict=_verdict(findings),
         fitness=fitness(worked.build, worked.engine, findings),
-        figures=figures | start_stage.figures(worked, start[0]),
+        figures=figures | start[1],
         findings=findings,
         pencil={place: called(place) for place in pencil},
         next=acts(findings, start[0]),
@@ -137,12 +137,13 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
     return Evaluated(worked, verdicts, start, plan)
 
 
-def _start(worked: Worked, before: Evaluated | None) -> tuple[StartResult, Reads]:
-    """The steps of the first start, and what they look at."""
-    if before is not None and Since(worked, before.worked).unchanged(before.start[1]):
+def _start(worked: Worked, before: Evaluated | None) -> tuple[StartResult, dict[str, Figure], Reads]:
+    """The steps of the first start, their figures, and what both look at."""
+    if before is not None and Since(worked, before.worked).unchanged(before.start[2]):
         return before.start
     reader = Reader(worked)
-    return start_stage.work_out(reader.worked), reader.taken()
+    found = start_stage.work_out(reader.worked)
+    return found, start_stage.figures(reader.worked, found), reader.taken()
 
 
 def _verdict(findings: list[Finding]) -> str:

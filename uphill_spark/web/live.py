@@ -23,6 +23,7 @@ from ..core.worked import Worked
 from ..standin.bus import Seen, Where, of_build, where
 from ..standin.frames import Frames, own, read
 from ..store import buses, practices
+from ..store.tables import BusRow
 from .door import database, json_answer, opened
 from .errors import ErrorBody
 from .listening import Ears
@@ -58,21 +59,19 @@ def ears() -> Ears:
     return found
 
 
-def _heard(path: BuildPath) -> tuple[Where, Frames, bool]:
-    """The bus that is listened to for a build, how it is read, and whether it is the stand-in's. Raises NoBus, FormatError."""
+def _heard(path: BuildPath) -> tuple[Where, Frames, BusRow | None]:
+    """The bus that is listened to for a build, how it is read, and what was told of it (none: it is the stand-in's). Raises NoBus, FormatError."""
     with database().work() as session:
         told = buses.bus_of(session, path.build_id)
     if told is None:
-        return of_build(path.build_id), own(), True
-    return where(told.place), read(told.dbc, [SignalTaken.model_validate(row) for row in told.taken]), False
+        return of_build(path.build_id), own(), None
+    return where(told.place), read(told.dbc, [SignalTaken.model_validate(row) for row in told.taken]), told
 
 
 @api.get("/bus", responses={200: BusAnswer}, summary="What is listened to, and how")
 def bus(path: BuildPath) -> Response:
-    at, frames, is_own = _heard(path)
-    with database().work() as session:
-        told = buses.bus_of(session, path.build_id)
-    return json_answer(_bus(at, frames, told.name if told else "", is_own=is_own).model_dump_json())
+    at, frames, told = _heard(path)
+    return json_answer(_bus(at, frames, told.name if told else "", is_own=told is None).model_dump_json())
 
 
 def _bus(at: Where, frames: Frames, name: str, *, is_own: bool) -> BusAnswer:

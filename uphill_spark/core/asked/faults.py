@@ -95,16 +95,20 @@ def rests_on(w: Worked) -> str:
     return w.build.model_dump_json(exclude=_BESIDE)
 
 
-def apart(look: LookRow | LookData, a: Shown, b: Shown) -> bool:
+def apart(look: LookRow, a: Shown, b: Shown) -> bool:
     """Whether two outcomes of a look can be told apart: words that differ, figures by more than twice what they may be off."""
+    return _apart(look.key, a, b)
+
+
+def _apart(key: str, a: Shown, b: Shown) -> bool:
     if isinstance(a, str) or isinstance(b, str) or a is None or b is None:
         return a != b
-    return abs(a - b) > 2 * doubt(look.key if isinstance(look, LookRow) else "", b, look)
+    return abs(a - b) > 2 * doubt(key, b)
 
 
-def doubt(key: str, value: float, data: LookRow | LookData | None = None) -> float:
+def doubt(key: str, value: float) -> float:
     """How far a figure of a look may be off [its unit]."""
-    told = looks()[key] if not isinstance(data, LookData) else data
+    told = looks()[key]
     return told.doubt + told.share * abs(value)
 
 
@@ -127,7 +131,7 @@ def _look(key: str, data: LookData, sound: Seen) -> LookRow:
 
 def _fault(key: str, data: CarFaultData, seen: Seen, sound: Seen) -> FaultRow:
     known = looks()
-    differs = {name: _round(value) for name, value in seen.items() if name in known and apart(known[name], value, sound[name])}
+    differs = {name: _round(value) for name, value in seen.items() if name in known and _apart(name, value, sound[name])}
     return FaultRow(
         key=key, group=data.group, level=data.level, words=data.words, mend=data.mend, minutes=data.minutes, money=data.money, settles=data.settles, differs=differs
     )  # fmt: skip

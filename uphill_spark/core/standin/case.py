@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
@@ -15,7 +15,7 @@ from ..errors import BuildError, NotConverged, PatchError
 from ..given.edit import Patch
 from ..worked import Worked, resting_on, work_out
 from .ails import Ails
-from .volts import Harness, Wrong
+from .volts import Harness, Wrong, faults_in
 
 TIDY_CRANK_V, TIDY_RUN_V = 9.8, 13.6  # V at the unit of a car that is in order
 TURNS_AT = 3.0  # rev/s at which a sound starter turns a cold engine, about
@@ -48,19 +48,15 @@ class Case:
         """How many cylinders."""
         return self.b.engine.cylinders
 
-    @property
+    @cached_property
     def sound(self) -> Made:
         """The same car with nothing wrong."""
         return self.wired(())
 
     def off(self, finds: dict[str, str | float] | None = None, /, **ails: Any) -> Made:
         """What is off in engine, unit and sensors, the harness being sound."""
-        made = self._sound
+        made = self.sound
         return Made(replace(made.ails, **ails), finds or {}, made.volts)
-
-    @cached_property
-    def _sound(self) -> Made:
-        return self.wired(())
 
     def wired(self, wrong: Wrong, finds: dict[str, str | float] | None = None, /, **ails: Any) -> Made:
         """What faults of the harness do. Raises Impossible where it does not settle with them."""
@@ -128,14 +124,22 @@ class Case:
 
     def meter(self, made: Made, red: str, black: str, state: KeyState) -> float:
         """What a meter shows [V] with a fault in the harness. Raises KeyError for a terminal that is not there, NotConverged where it does not settle."""
-        faults = made.wrong.get(state, ()) if isinstance(made.wrong, Mapping) else made.wrong
-        live = self.harness.live(state)
-        if any(f.uncharged for f in faults):
-            live = live.uncharged
-        return live.volts(red, black, [change for f in faults for change in f.changes(live) or ()])
+        live, changes = self.harness.with_faults(faults_in(made.wrong, state), state)
+        return live.volts(red, black, changes)
 
 
 Makes = Callable[[Case], Made]
+
+
+def registry() -> tuple[dict[str, Makes], Callable[[Makes], Makes]]:
+    """An empty table of faults by their key, and what puts a function into it under its own name."""
+    faults: dict[str, Makes] = {}
+
+    def put(make: Makes) -> Makes:
+        faults[make.__name__] = make
+        return make
+
+    return faults, put
 
 
 def _share(now: dict[str, float], sound: dict[str, float], key: str) -> float:

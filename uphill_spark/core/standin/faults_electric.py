@@ -4,17 +4,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from .case import Case, Impossible, Made, Makes
+from .case import Case, Impossible, Made, registry
 
-FAULTS: dict[str, Makes] = {}
+FAULTS, _a = registry()
 OLD_BOX_OHM, PAINT_OHM, CRIMP_OHM, WAY_OHM = 0.25, 0.15, 0.4, 0.02
 NO_SIGNAL = -12.0  # % that a throttle sensor without volts reads: under its shut stop
 LOW_V, LOW_STARTER, LOW_CRANK_V = 11.9, 0.72, 8.7  # a battery at a third of its charge
-
-
-def _a(make: Makes) -> Makes:
-    FAULTS[make.__name__] = make
-    return make
 
 
 @_a

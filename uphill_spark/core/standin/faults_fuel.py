@@ -3,18 +3,13 @@
 from __future__ import annotations
 
 from ..given.edit import Patch
-from .case import Case, Made, Makes
+from .case import Case, Made, registry
 
-FAULTS: dict[str, Makes] = {}
+FAULTS, _a = registry()
 BLOCKED, PINCHED = 6.0, 40.0  # times the loss
 BACKWARDS, BARE = 0.05, 0.2  # of the pressure, from a pump that turns the wrong way, that draws at the wrong tube
 MM2 = 1e-6
 MOST_KPA, SHOWS = 290.0, 0.97  # that a filter is told to lose; share of the pressure from which on a gauge does not show it
-
-
-def _a(make: Makes) -> Makes:
-    FAULTS[make.__name__] = make
-    return make
 
 
 def _all(share: float) -> dict[str, float]:

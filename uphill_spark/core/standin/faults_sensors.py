@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-from .case import Case, Made, Makes
+from .case import Case, Made, registry
 
-FAULTS: dict[str, Makes] = {}
+FAULTS, _a = registry()
 COLDEST, HOTTEST = -40.0, 145.0  # degC that an open and a shorted sender read
 BY_GAUGE = 24.0  # K, of a gauge's current through the same sender
 OTHER_CURVE = 20.0  # K
 ADVANCED = 35.0  # deg
 PETROL, ALCOHOL = 14.2, 9.8  # stoichiometric ratios
-
-
-def _a(make: Makes) -> Makes:
-    FAULTS[make.__name__] = make
-    return make
 
 
 def _coolant(c: Case) -> None:

@@ -8,18 +8,13 @@ from dataclasses import replace
 from ..circuit.netlist import SINGLE_COIL
 from ..stages.ignition.charge import STAGE_DROP, dwell, hot
 from ..stages.trigger.reluctance import FALLS_OVER, no_start_speed
-from .case import TURNS_AT, Case, Made, Makes
+from .case import TURNS_AT, Case, Made, registry
 
-FAULTS: dict[str, Makes] = {}
+FAULTS, _a = registry()
 MORE_GAP = 1e-3  # m
 NEVER_SEEN = 1e9
 BALLAST_OHM = 1.5
 COIL_V = 12.0
-
-
-def _a(make: Makes) -> Makes:
-    FAULTS[make.__name__] = make
-    return make
 
 
 def _wheel(c: Case) -> float:

@@ -86,14 +86,13 @@ def _run(plant: Plant, ails: list[Ails], cylinders: int, told: Callable[[float],
     is_cold = np.arange(2 * n) < n
     kept: dict[str, Array] = {
         key: np.full(2 * n, np.nan)
-        for key in ("rail_prime", "coolant_shown", "manifold_still", "throttle_up", "after", "died", "pulse", "rail_stood", "advance")
+        for key in ("rail_prime", "coolant_shown", "manifold_still", "throttle_up", "after", "died", "pulse", "rail_stood")
     }
     sums: dict[str, Array] = {
         key: np.zeros(2 * n)
         for key in (
             "turning",
             "turned_s",
-            "volts",
             "speed",
             "speed2",
             "manifold",
@@ -104,11 +103,9 @@ def _run(plant: Plant, ails: list[Ails], cylinders: int, told: Callable[[float],
             "lowest",
             "cranked",
             "cranked_s",
-            "pulse_idle",
         )
     }
     sums["lowest"] += 1e9
-    work = np.zeros((cylinders, 2 * n))
     steps = int(FOLLOWED_S / STEP)
     for k in range(steps):
         t = k * STEP
@@ -142,24 +139,19 @@ def _run(plant: Plant, ails: list[Ails], cylinders: int, told: Callable[[float],
             sums["speed"] += speed
             sums["speed2"] += speed**2
             sums["counted"] += 1
-            sums["pulse_idle"] += pulse
             for name in ("manifold", "lambda", "valve"):
                 sums[name] += shown[name]
             sums["rail"] += car.rail() / 1e3
-            if car.lanes.burned.ndim == 2:
-                work += car.lanes.burned
-        if not is_cold.all() and k == int(LIFTS_S / STEP):
-            kept["opened"] = car.lanes.rev_s * 60
         if k == int((KEY_OFF_S - 0.1) / STEP):
             kept["lifted"] = car.lanes.rev_s * 60
         if k % 100 == 0:
             told(k / steps)
     counted = sums["counted"]
-    mean = {name: sums[name] / counted for name in ("speed", "manifold", "lambda", "valve", "rail", "pulse_idle")}
+    mean = {name: sums[name] / counted for name in ("speed", "manifold", "lambda", "valve", "rail")}
     swing = np.sqrt(np.maximum(sums["speed2"] / counted - mean["speed"] ** 2, 0.0))
     everything = kept | mean | {
-        "swing": swing, "speed_crank": sums["turning"] / np.maximum(sums["turned_s"], 1.0), "turned_s": sums["turned_s"], "unit_crank": sums["lowest"], "coughs": car.coughs, "resets": car.resets, "end": car.lanes.rev_s * 60,
-        "mixture": sums["cranked"] / np.maximum(sums["cranked_s"], 1.0), "fuelled_s": sums["cranked_s"], "works": work.T / np.maximum(counted[:, None], 1.0), "turned": car.turned, "ran": car.running.astype(np.float64),
+        "swing": swing, "speed_crank": sums["turning"] / np.maximum(sums["turned_s"], 1.0), "unit_crank": sums["lowest"], "coughs": car.coughs, "end": car.lanes.rev_s * 60,
+        "mixture": sums["cranked"] / np.maximum(sums["cranked_s"], 1.0), "fuelled_s": sums["cranked_s"],
     }  # fmt: skip
     return {name: v[:n] for name, v in everything.items()}, {name: v[n:] for name, v in everything.items()}
 
@@ -169,7 +161,6 @@ def _seen(case: Case, m: Made, cold: Mapping[str, Any], warm: Mapping[str, Any],
     a = m.ails
     after, died = float(cold["after"][i]), float(cold["died"][i])
     caught, mean = not np.isnan(after), float(warm["speed"][i])
-    stays = mean > STALLS and float(warm["lifted"][i]) > -1
     shown: Seen = {name: look.sound for name, look in looks().items() if look.answers}
     shown |= {
         "battery_rest": a.rested_v, "unit_crank": 0.0 if not a.wakes else min(float(cold["unit_crank"][i]), a.crank_v), "speed_crank": float(cold["speed_crank"][i]),
@@ -179,16 +170,15 @@ def _seen(case: Case, m: Made, cold: Mapping[str, Any], warm: Mapping[str, Any],
         "light_locked": 10.0 + a.angle + a.early_s * 360 * 200 / 60, "light_3000": 10.0 + a.angle + a.drift * 3 + a.early_s * 360 * 50, "light_idle": 12.0 + a.angle, "compression": 94.0,
         "rail_load": a.full_pa * _set_kpa(case), "lambda_load": _lambda_load(case, a), "teeth": float(case.w.trigger.teeth_per_turn) if case.w.trigger else 0.0,
     }  # fmt: skip
-    for name, volts in m.volts.items():
-        shown[name] = volts
+    shown |= m.volts
     shown["pump_sound"] = a.pump
     seen = float(cold["speed_crank"][i]) / 60 >= a.seen_from
     shown["speed_shown"] = "resets" if not a.wakes or a.crank_v < 6.5 else "steady" if seen else "none"
     shown["starts"] = _starts(a, cold, i, caught=caught, died=died)
     shown["plugs"] = _plugs(cold, i, caught=caught)
     swing = float(warm["swing"][i])
-    shown["idle_hunts"] = "stalls" if not stays else "hunts" if swing > HUNTS * mean else "steady"
-    shown["shake"] = _shake(warm["works"][i], a) if mean > STALLS else "even"
+    shown["idle_hunts"] = "stalls" if mean <= STALLS else "hunts" if swing > HUNTS * mean else "steady"
+    shown["shake"] = _shake(case.cylinders, a) if mean > STALLS else "even"
     shown["load"] = _load(case, a)
     shown["lift"] = "dies" if a.resumes < 5.0 or (mean > STALLS > float(warm["lifted"][i])) else "settles"
     shown["key_off"] = "runs" if float(warm["end"][i]) > STALLS else "stops"
@@ -214,7 +204,7 @@ def _down(a: Ails) -> float:
     """Throttle with the pedal down [%]."""
     if not np.isnan(a.throttle):
         return a.throttle
-    return 100 - 100 - a.throttle_off if a.reversed else 100 + a.throttle_off
+    return -a.throttle_off if a.reversed else 100 + a.throttle_off
 
 
 def _starts(a: Ails, cold: Mapping[str, Any], i: int, *, caught: bool, died: float) -> str:
@@ -238,11 +228,11 @@ def _plugs(cold: Mapping[str, Any], i: int, *, caught: bool) -> str:
     return "dry" if float(cold["fuelled_s"][i]) < 5 or mixture > DRY_OVER else "wet"
 
 
-def _shake(works: Array, a: Ails) -> str:
+def _shake(cylinders: int, a: Ails) -> str:
     """How many cylinders are out."""
     if not (a.lit or a.fuel or a.air):
         return "even"
-    lit, fuel, air = (np.array(row or (1.0,) * len(works)) for row in (a.lit, a.fuel, a.air))
+    lit, fuel, air = (np.array(row or (1.0,) * cylinders) for row in (a.lit, a.fuel, a.air))
     share = lit * np.minimum(fuel, air) * np.clip(1 - np.maximum(air / np.maximum(fuel, 1e-3) - 1.2, 0) * 2, 0, 1)
     out = int((share < UNEVEN * share.max()).sum())
     return "even" if out == 0 else "one" if out == 1 else "more"
@@ -251,8 +241,7 @@ def _shake(works: Array, a: Ails) -> str:
 def _lambda_load(case: Case, a: Ails) -> float:
     """Mixture at full load [lambda]: what was meant over what came."""
     meant = case.b.tune.full_lambda
-    gain = case.w.engine.ambient_pressure_pa / 1e3 if not np.isnan(a.manifold) else a.gain
-    known = 1.0 if not np.isnan(a.manifold) else gain
+    known = a.gain if np.isnan(a.manifold) else 1.0
     pulse = case.w.injectors.pulse_full_s
     dead = max(1 - a.dead_s / pulse, 0.1) if pulse > 0 else 1.0
     came = a.typed * a.flow * max(a.full_pa, 1e-3) ** 0.5 * (known if case.w.tune.load_signal != "throttle" else 1.0) * dead

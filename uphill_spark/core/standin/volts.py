@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from functools import cached_property
 
 from ..circuit.faults import Fault
-from ..circuit.meter import Live
+from ..circuit.meter import Change, Live
 from ..circuit.netlist import BLOCK, MINUS, PLUS
 from ..circuit.states import CHARGING_V, TIRED_V, KeyState
 from ..stages.fuel.demand import StateName
@@ -14,6 +14,11 @@ from ..worked import Worked
 
 Wrong = Mapping[KeyState, Sequence[Fault]] | Sequence[Fault]
 STOPS_V = 3.0  # under which a pump does not turn
+
+
+def faults_in(wrong: Wrong, state: KeyState) -> Sequence[Fault]:
+    """What is wrong in a state of the key, where it is told state by state; else what is wrong in all."""
+    return wrong.get(state, ()) if isinstance(wrong, Mapping) else wrong
 
 
 class Harness:
@@ -55,13 +60,10 @@ class Harness:
 
     def read(self, wrong: Wrong, state: KeyState) -> dict[str, float]:
         """What a meter shows [V] in a state with faults in the harness. Raises NotConverged where it does not settle."""
-        live = self.live(state)
-        faults = wrong.get(state, ()) if isinstance(wrong, Mapping) else wrong
+        faults = faults_in(wrong, state)
         if not faults and state in self._sound:
             return self._sound[state]
-        if any(f.uncharged for f in faults):
-            live = live.uncharged
-        changes = [change for f in faults for change in f.changes(live) or ()]
+        live, changes = self.with_faults(faults, state)
         u = live.metered(changes)
         found = {
             key: float(u[live.nodes[a]] - u[live.nodes[b]]) for key, (a, b) in self.places.items() if a in live.nodes and b in live.nodes
@@ -73,6 +75,13 @@ class Harness:
         if not faults:
             self._sound[state] = found
         return found
+
+    def with_faults(self, faults: Sequence[Fault], state: KeyState) -> tuple[Live, list[Change]]:
+        """The harness in a state, and what faults change of it there."""
+        live = self.live(state)
+        if any(f.uncharged for f in faults):
+            live = live.uncharged
+        return live, [change for f in faults for change in f.changes(live) or ()]
 
     def across(self, name: StateName, volts: float) -> float:
         """Pressure across an injector [Pa] with the pump at some volts, in a state of the fuel system."""

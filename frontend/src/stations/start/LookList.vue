@@ -3,17 +3,18 @@
 import { computed, ref } from "vue";
 import type { Look } from "./asks";
 import LookTaken from "./LookTaken.vue";
+import { byStep } from "./looks";
 
 const props = defineProps<{ looks: Look[]; done: string[] }>();
 const emit = defineEmits<{ put: [look: string, shown: string | null] }>();
 const search = ref("");
 const chosen = ref("");
-const TITLES = ["Before the key", "Key on", "Sensors", "Pump and rail", "Starter turns", "It starts", "First minute", "Warm", "Key off"];
-const groups = computed(() => {
-  const words = search.value.trim().toLowerCase();
-  const rows = props.looks.filter((l) => !props.done.includes(l.key) && (!words || l.words.toLowerCase().includes(words)));
-  return TITLES.map((title, step) => ({ title, rows: rows.filter((l) => l.step === step) })).filter((g) => g.rows.length);
-});
+const groups = computed(() =>
+  byStep(
+    props.looks.filter((l) => !props.done.includes(l.key)),
+    search.value,
+  ),
+);
 function put(look: string, shown: string | null): void {
   chosen.value = search.value = "";
   emit("put", look, shown);

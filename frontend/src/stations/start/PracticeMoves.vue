@@ -4,6 +4,7 @@ import { computed, defineAsyncComponent, ref } from "vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import type { components } from "@/api/schema";
 import type { Look, Move } from "./asks";
+import { byStep, holds } from "./looks";
 
 const props = defineProps<{ id: string; practice: components["schemas"]["Practice"]; looks: Look[] }>();
 const emit = defineEmits<{ move: [move: Move] }>();
@@ -19,15 +20,11 @@ const TABS: { key: Tab; word: string }[] = [
   { key: "risk", word: "Dare something" },
   { key: "name", word: "Name it" },
 ];
-const TITLES = ["Before the key", "Key on", "Sensors", "Pump and rail", "Starter turns", "It starts", "First minute", "Warm", "Key off"];
 const search = ref("");
-const has = (words: string) => words.toLowerCase().includes(search.value.trim().toLowerCase());
-const groups = computed(() =>
-  TITLES.map((title, step) => ({ title, rows: props.looks.filter((l) => l.step === step && has(l.words)) })).filter((g) => g.rows.length),
-);
+const groups = computed(() => byStep(props.looks, search.value));
 const done = computed(() => new Map(props.practice.steps.filter((s) => s.kind === "look").map((s) => [s.key, s.says])));
 const names = computed(() => {
-  const rows = props.practice.names.map(([key, words, group]) => ({ key, words, group })).filter((n) => has(n.words));
+  const rows = props.practice.names.map(([key, words, group]) => ({ key, words, group })).filter((n) => holds(n.words, search.value));
   return [...new Set(rows.map((n) => n.group))].map((group) => ({ group, rows: rows.filter((n) => n.group === group) }));
 });
 const GROUPS: Record<string, string> = {

@@ -6,6 +6,7 @@ import WorkedOut from "@/parts/WorkedOut.vue";
 import { useAsked } from "@/stores/useAsked";
 import { useBuild } from "@/stores/build";
 import StartsChart from "./StartsChart.vue";
+import { now } from "./taken";
 
 const here = ref<HTMLElement | null>(null);
 const asked = useAsked("rehearsal", here);
@@ -16,7 +17,7 @@ const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds 
 const kept = computed(() => store.build?.start?.rehearsed ?? null);
 function keep(): void {
   const { runs, catch: caught, idle } = found.value!;
-  const value = { runs, catch: caught, idle, when: new Date().toISOString().slice(0, 16).replace("T", " ") };
+  const value = { runs, catch: caught, idle, when: now() };
   void store.edit([{ op: "add", path: "/start/rehearsed", value }]);
 }
 const same = computed(() => kept.value?.catch === found.value?.catch && kept.value?.idle === found.value?.idle);

@@ -7,6 +7,7 @@ import Told from "@/parts/Told.vue";
 import { useBuild } from "@/stores/build";
 import { useSettings } from "@/stores/settings";
 import StepReading from "./StepReading.vue";
+import { now } from "./taken";
 
 const props = defineProps<{ step: SheetStep; blocked: boolean; printed?: boolean }>();
 const store = useBuild();
@@ -26,7 +27,7 @@ const REASON = 12; // characters that a reason has at least
 const reasoned = computed(() => !props.step.off.length || why.value.trim().length >= REASON);
 function sign(done: boolean): void {
   if (done && !settings.who && by.value.trim()) settings.who = by.value.trim();
-  const when = done ? new Date().toISOString().slice(0, 16).replace("T", " ") : "";
+  const when = done ? now() : "";
   const at = `/start/steps/${props.step.number}`;
   const parts = { by: done ? by.value.trim() : "", when, reading: reading.value.trim(), why: done ? why.value.trim() : "", done };
   void store.edit(Object.entries(parts).map(([key, value]) => ({ op: "add" as const, path: `${at}/${key}`, value })));

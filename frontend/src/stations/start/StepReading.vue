@@ -5,6 +5,7 @@ import type { SheetStep } from "@/api/types";
 import SeverityMark from "@/parts/SeverityMark.vue";
 import Told from "@/parts/Told.vue";
 import { useBuild } from "@/stores/build";
+import { takeReading } from "./taken";
 
 const props = defineProps<{ step: number; expected: SheetStep["expect"][number]; printed?: boolean }>();
 const store = useBuild();
@@ -22,11 +23,7 @@ function keep(): void {
     if (store.at(at.value) !== undefined) void store.edit([{ op: "remove", path: at.value }]);
     return;
   }
-  const when = new Date().toISOString().slice(0, 16).replace("T", " ");
-  void store.edit([
-    { op: "add", path: `${at.value}/when`, value: when },
-    { op: "add", path: `${at.value}/typed`, typed: text },
-  ]);
+  void takeReading(store, at.value, text, "typed");
 }
 </script>
 

@@ -2,6 +2,7 @@
 import { computed } from "vue";
 import { useSessionStorage } from "@vueuse/core";
 import { useBuild } from "@/stores/build";
+import { takeReading } from "./taken";
 
 export function useStepWalk() {
   const store = useBuild();
@@ -25,13 +26,7 @@ export function useStepWalk() {
   async function take(typed: string, source: "typed" | "bus"): Promise<void> {
     const e = here.value.reading;
     if (!e?.key) return;
-    const at = `/start/steps/${here.value.step.number}/readings/${e.key}`;
-    const when = new Date().toISOString().slice(0, 16).replace("T", " ");
-    await store.edit([
-      { op: "add", path: `${at}/when`, value: when },
-      { op: "add", path: `${at}/source`, value: source },
-      { op: "add", path: `${at}/typed`, typed },
-    ]);
+    await takeReading(store, `/start/steps/${here.value.step.number}/readings/${e.key}`, typed, source);
   }
   return {
     all,
