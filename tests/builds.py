@@ -65,13 +65,14 @@ def pump_wire(size: str | None = None, metres: float | None = None, joints: list
 
 
 @functools.cache
-def _stands(name: str) -> Evaluated:
+def stands(name: str) -> Evaluated:
+    """A demo car as it is, with all that is worked out from it."""
     return evaluated(parse(_document(name)))
 
 
 def plan(name: str = "tern", changes: dict[str, Any] | None = None) -> Plan:
     """The plan of a demo car, changed; worked out from the car as it is, as an edit is (that this is the same is tested by itself)."""
-    return evaluated(edited(name, changes), _stands(name)).plan if changes else _stands(name).plan
+    return evaluated(edited(name, changes), stands(name)).plan if changes else stands(name).plan
 
 
 def trial(doc: dict[str, Any]) -> Trial:

@@ -110,7 +110,7 @@ class Band:
 
 def _unit_words(unit: str) -> str:
     """A unit as it stands behind a number."""
-    words = {"1": "", "ohm": " Ω", "mohm": " mΩ", "degC": " °C", "mm**2": " mm²", "deg": "°", "m**3/h": " m³/h"}
+    words = {"1": "", "ohm": " Ω", "mohm": " mΩ", "degC": " °C", "mm**2": " mm²", "deg": "°", "m**3/h": " m³/h", "day": " days"}
     return words.get(unit, f" {printed(unit)}")
 
 

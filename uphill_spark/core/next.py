@@ -8,12 +8,13 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Sequence
-from typing import Literal
+from typing import Literal, cast
 
 from .figures import Result
 from .findings import Finding, holding
 from .given.fields import called
 from .stages.start import StartResult
+from .stages.work import WorkResult
 from .stations import BY_KEY, ORDER, StationKey, bench_of
 
 #: How many are told.
@@ -21,13 +22,14 @@ MOST = 8
 #: Minutes to measure or look up one value, and values after which another evening begins.
 READING, AN_EVENING = 5, 12
 _NAMED = 3  # values told by name
+LATER = 2  # rank of a visit that holds nothing
 
 Bench = tuple[StationKey, str]
-Kind = Literal["clear", "settle", "measure", "mend", "sign"]
+Kind = Literal["clear", "settle", "measure", "mend", "sign", "do"]
 
 
 class Act(Result):
-    """One thing to do: clear a Stop, settle what must be known, measure what is in pencil, mend, or sign a step. `at` is the place in the build where it is entered,
+    """One thing to do: clear a Stop, settle what must be known, measure what is in pencil, mend, do a task of the work, or sign a step. `at` is the place in the build where it is entered,
     `clears` how many findings it clears, settles or takes off pencil."""
 
     kind: Kind
@@ -40,11 +42,12 @@ class Act(Result):
     minutes: int
 
 
-def acts(findings: Sequence[Finding], start: StartResult) -> list[Act]:
-    """The next acts, best first, `MOST` at most."""
+def acts(findings: Sequence[Finding], start: StartResult, work: WorkResult, begun: bool) -> list[Act]:
+    """The next acts, best first, `MOST` at most. Tasks of the work are among them once it is `begun`: a day is set for it."""
     held = holding(findings)
     found = _stops([f for f in held if f.severity == "stop"])
-    found += _visits(findings, held)
+    first, rest_of_them = _visits(findings, held)
+    found += first + (_tasks(work) if begun else []) + rest_of_them
     rest = [f for f in findings if f.severity in ("sort_out", "watch") and f not in held and f.overruled is None]
     found += [_act("mend", [f]) for f in sorted(rest, key=lambda f: ORDER.index(f.station))]
     step = next((s for s in start.steps if not s.done), None)
@@ -75,9 +78,26 @@ def _do(f: Finding) -> str:
     return f.do or (f"{f.settle[0].upper()}{f.settle[1:]}." if f.settle else f"See to it: {f.title.lower()}.")
 
 
-def _visits(findings: Sequence[Finding], held: Sequence[Finding]) -> list[Act]:
+#: Tasks that are told at once.
+TASKS = 3
+
+
+def _tasks(work: WorkResult) -> list[Act]:
+    """Tasks that may be done now, in the order of the plan: nothing that they need is open, and their parts are here."""
+    by_key = {t.key: t for t in work.tasks}
+    missing = {p.task for p in work.parts if not p.here and not p.gone}
+    order = [p.key for p in work.plan.tasks] or [t.key for t in work.tasks if t.stands == "open"]
+    open_ = [by_key[key] for key in order]
+    ready = [t for t in open_ if not any(by_key[need].stands == "open" for need in t.needs) and not (t.parts and t.key in missing)]
+    return [
+        Act(kind="do", says=f"{t.what}.", why=t.why, station=cast(StationKey, t.station), bench=t.bench, at=t.entered_at, clears=1, minutes=round(t.work_s[1] / 60))
+        for t in ready[:TASKS]
+    ]  # fmt: skip
+
+
+def _visits(findings: Sequence[Finding], held: Sequence[Finding]) -> tuple[list[Act], list[Act]]:
     """One act a bench at which something is not known or in pencil: who has the tools there in hand does it all. Those that hold the first start come first, the engine's before
-    all others; then those under most verdicts for their minutes."""
+    all others; then, apart, those under most verdicts for their minutes."""
     unknown: defaultdict[Bench, list[Finding]] = defaultdict(list)
     resting: defaultdict[Bench, Counter[str]] = defaultdict(Counter)
     verdicts: defaultdict[Bench, set[tuple[str, str]]] = defaultdict(set)
@@ -93,9 +113,10 @@ def _visits(findings: Sequence[Finding], held: Sequence[Finding]) -> list[Act]:
         open_ = sorted(unknown[here], key=lambda f: f not in held)
         holds = sum(f in held for f in open_)
         act = _visit(here, open_, resting[here], len(verdicts[here]))
-        first = 0 if holds and act.station == "engine" else 1 if holds else 2
+        first = 0 if holds and act.station == "engine" else 1 if holds else LATER
         found.append((first, -(holds or act.clears) / act.minutes, ORDER.index(act.station), act))
-    return [act for *_, act in sorted(found, key=lambda row: row[:3])]
+    ordered = sorted(found, key=lambda row: row[:3])
+    return [act for first, *_, act in ordered if first < LATER], [act for first, *_, act in ordered if first == LATER]
 
 
 def _visit(here: Bench, open_: Sequence[Finding], places: Counter[str], many: int) -> Act:

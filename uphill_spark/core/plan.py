@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from .figures import Figure, Result
-from .findings import SEVERITIES, Finding, Judged, Severity, holding, judge
+from .findings import OF_WORK, SEVERITIES, Finding, Judged, Severity, holding, judge, worst_first
 from .given import Build
 from .given.fields import called
 from .given.pencil import pencilled
@@ -14,6 +14,7 @@ from .next import Act, acts
 from .reads import Reader, Reads, Since
 from .scales import Kind, Scale, scales
 from .stages import start as start_stage
+from .stages import work as work_stage
 from .stages.air import AirResult
 from .stages.engine import EngineResult
 from .stages.engine.fitness import Fitness, fitness
@@ -27,9 +28,10 @@ from .stages.trigger import TriggerResult
 from .stages.tune import TuneResult
 from .stages.tune.in_use import InUse
 from .stages.wiring import WiringResult
+from .stages.work import WorkResult
 from .stations import STATIONS, Ruling, Station, StationKey
 from .units import Units
-from .worked import Still, Worked, no_limit, work_out
+from .worked import Still, Worked, figures_of_work, no_limit, work_out
 from .worked import figures as published
 
 
@@ -48,6 +50,7 @@ class Stages(Result):
     tune: TuneResult
     in_use: InUse
     start: StartResult
+    work: WorkResult
 
 
 class StationState(Result):
@@ -61,6 +64,7 @@ class StationState(Result):
     severity: Severity | None
     counts: dict[Severity, int]
     hours: float
+    beside: bool
 
 
 class Plan(Result):
@@ -86,6 +90,7 @@ class Evaluated:
     worked: Worked
     judged: Judged
     start: tuple[StartResult, dict[str, Figure], Reads]
+    of_work: Judged
     plan: Plan
 
 
@@ -106,17 +111,21 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
     pencil = pencilled(worked.build)
     figures = published(worked, pencil)
     verdicts = judge(worked, figures, pencil, before.judged if before else None, still)
-    findings = verdicts.findings
+    fit = fitness(worked.build, worked.engine, verdicts.findings)
     start = _start(worked, before)
+    done = worked.with_work(work_stage.work_out(worked, fit))
+    figures |= figures_of_work(done)
+    of_work = judge(done, figures, (), before.of_work if before else None, still, OF_WORK)  # usual hours are its pencil
+    findings = worst_first([*verdicts.findings, *of_work.findings])
     plan = Plan(
         name=worked.build.name,
         units=worked.units,
         verdict=_verdict(findings),
-        fitness=fitness(worked.build, worked.engine, findings),
+        fitness=fit,
         figures=figures | start[1],
         findings=findings,
         pencil={place: called(place) for place in pencil},
-        next=acts(findings, start[0]),
+        next=acts(findings, start[0], done.work, worked.build.work.begin is not None),
         stations=_stations(figures, findings, start[0]),
         scales=scales(worked.build, worked.units),
         stages=Stages(
@@ -132,9 +141,10 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
             tune=worked.tune,
             in_use=worked.in_use,
             start=start[0],
+            work=done.work,
         ),
     )
-    return Evaluated(worked, verdicts, start, plan)
+    return Evaluated(worked, verdicts, start, of_work, plan)
 
 
 def _start(worked: Worked, before: Evaluated | None) -> tuple[StartResult, dict[str, Figure], Reads]:
@@ -199,6 +209,7 @@ def _station(
         severity=severity,
         counts=counts,
         hours=station.hours,
+        beside=station.beside,
     )
 
 

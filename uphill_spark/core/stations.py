@@ -1,4 +1,4 @@
-"""The ten stations of the climb, one record each: what is asked there, which figure rules, the stages seen there, the findings that live there, its benches."""
+"""The ten stations of the climb and the work beside it, one record each: what is asked there, which figure rules, the stages seen there, the findings that live there, its benches."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Literal, get_args
 
-StationKey = Literal["engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start", "road"]
+StationKey = Literal["engine", "fuel", "injectors", "air", "sensors", "ignition", "wiring", "tune", "start", "road", "work"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,7 +40,7 @@ OVERVIEW = "overview"
 @dataclass(frozen=True, slots=True)
 class Station:
     """A station: its question, its ruling figure, hours that the work usually takes, its stages, its modules of findings, sections of the build entered
-    there, its benches in the order of work, the overview not among them, minutes that one act there usually takes: a part changed, a figure typed."""
+    there, its benches in the order of work, the first not among them (called `first`), minutes that one act there usually takes: a part changed, a figure typed."""
 
     key: StationKey
     title: str
@@ -53,11 +53,14 @@ class Station:
     built: bool = True
     benches: tuple[Bench, ...] = ()
     minutes: int = 30
+    #: Not one of the ten on the climb: it stands beside it, one key away.
+    beside: bool = False
+    first: str = "Overview"
 
     @property
     def row(self) -> tuple[Bench, ...]:
         """All its benches, the overview first."""
-        return (Bench(OVERVIEW, "Overview", self.asks, figure=self.ruling.figure if self.ruling else None), *self.benches)
+        return (Bench(OVERVIEW, self.first, self.asks, figure=self.ruling.figure if self.ruling else None), *self.benches)
 
 
 _WAYS = Bench("ways", "Ways", "Good people disagree: which way for this car?")
@@ -215,6 +218,19 @@ STATIONS: tuple[Station, ...] = (
         ),
     ),
     Station("road", "Road", "Drive, log, correct.", 6, built=False),
+    Station(
+        "work", "Work", "What do I do this evening, and what must I order today?", 0,
+        Ruling("work.hours", "{} left", "tasks?", "all done"), ("work",), ("plan",), ("work",), minutes=10, beside=True, first="Today",
+        benches=(
+            Bench("path", "Path", "When is it done, and what holds it up?", _at("work", "begin", "matters", "matters_for", "people", "order", "on_road_until"), "work.finish.p90", {"people": "People and their hours", "dates": "Days that count"}),
+            Bench("tasks", "Tasks", "What is there to do, and what does each need?", _at("work", "tasks", "own"), "work.hours", {"own": "Tasks of your own"}),
+            Bench("parts", "Parts", "What is needed, what is here, and what is on its way?", _at("work", "parts", "lines"), "work.to_order", {"lines": "Parts of your own"}),
+            Bench("money", "Money", "What does it cost, and what is left?", _at("work", "money"), "work.cost", {"money": "Currency and budget"}),
+            Bench("diary", "Diary", "What was done, measured, decided, and when?"),
+            Bench("off", "Taken off", "Where did this come from, and where does it go back?", _at("work", "off"), None, {"off": "Off the car"}),
+            Bench("book", "Book", "What goes with the car, and how is all of it kept?"),
+        ),
+    ),
 )  # fmt: skip
 BY_KEY: dict[StationKey, Station] = {s.key: s for s in STATIONS}
 #: The station at which a stage is seen, a module of findings lives, a section of the build is entered.
@@ -222,6 +238,8 @@ OF_STAGE: dict[str, StationKey] = {stage: s.key for s in STATIONS for stage in s
 OF_FINDINGS: dict[str, StationKey] = {module: s.key for s in STATIONS for module in s.findings}
 OF_SECTION: dict[str, StationKey] = {section: s.key for s in STATIONS for section in s.sections}
 ORDER: tuple[StationKey, ...] = get_args(StationKey)
+#: The ten of the climb.
+CLIMB: tuple[Station, ...] = tuple(s for s in STATIONS if not s.beside)
 
 
 def of_place(pointer: str) -> StationKey:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from operator import attrgetter
 from typing import Any, cast
@@ -17,6 +17,7 @@ from .given.document import touches
 from .given.own import unit_of_figure
 from .graph import Stage, in_order
 from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
+from .stages import work as work_stage
 from .stages.fuel import doubt
 from .stages.tune import in_use
 from .stations import OF_STAGE, StationKey
@@ -43,15 +44,18 @@ STAGES: tuple[Stage, ...] = in_order(
 #: Every published figure, by name, with the stage that it is taken from, in the order of the climb.
 SPECS: dict[str, Spec] = {}
 STAGE_OF: dict[str, str] = {}
-for _stage in sorted(STAGES, key=lambda s: list(OF_STAGE).index(s.name)):
-    for _spec in _stage.figures:
+#: What is made of a build once it is judged, and its figures: it comes after every check but its own.
+JUDGED_FIRST: dict[str, tuple[Spec, ...]] = {"work": work_stage.FIGURES}
+for _name, _figures in sorted([*((s.name, s.figures) for s in STAGES), *JUDGED_FIRST.items()], key=lambda s: list(OF_STAGE).index(s[0])):
+    for _spec in _figures:
         if _spec.name in SPECS:
             raise ValueError(f"figure {_spec.name} is defined twice")
         SPECS[_spec.name] = _spec
-        STAGE_OF[_spec.name] = _stage.name
+        STAGE_OF[_spec.name] = _name
 
 #: The places in the build that each figure depends on, worked out once from the table above.
 DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
+_OF_BUILD = tuple(name for name, stage in STAGE_OF.items() if stage not in JUDGED_FIRST)
 USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.items()}
 
 
@@ -129,6 +133,15 @@ class Worked:
     def in_use(self) -> in_use.InUse:
         """The tables in use."""
         return cast(in_use.InUse, self.results["in_use"])
+
+    @property
+    def work(self) -> work_stage.WorkResult:
+        """The work, of a build that was judged."""
+        return cast(work_stage.WorkResult, self.results["work"])
+
+    def with_work(self, found: work_stage.WorkResult) -> Worked:
+        """The same once it was judged, with its work."""
+        return replace(self, results={**self.results, "work": found})
 
 
 #: Asked between two pieces of work: it raises WorkedTooLong once there is no more time for them.
@@ -224,9 +237,14 @@ def _resting(pencil: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
 
 
 def figures(worked: Worked, pencil: tuple[str, ...]) -> dict[str, Figure]:
-    """Every published figure of a build, with the places in `pencil` that it rests on."""
+    """Every published figure of a build but those of its work, with the places in `pencil` that each rests on."""
     resting = _resting(pencil)
-    return {name: _figure(worked, name, resting[name]) for name in SPECS}
+    return {name: _figure(worked, name, resting[name]) for name in _OF_BUILD}
+
+
+def figures_of_work(worked: Worked) -> dict[str, Figure]:
+    """Those of the work, of a build that was judged. What is in pencil under them are usual hours and days, which the tasks and parts say of themselves."""
+    return {name: _figure(worked, name, ()) for name in SPECS if name not in _OF_BUILD}
 
 
 class FiguresAsAsked(dict[str, Figure]):

@@ -69,7 +69,7 @@ class Effect:
 def advice_on(trial: Trial) -> list[Advice]:
     """Every candidate solved as a whole build, the best first. What clears nothing and adds no margin that is wanted is left out."""
     w = trial.worked
-    wanted, now, before = w.build.fuel.design_margin.si, w.fuel.margin_full, _open(trial.plan.findings)
+    wanted, now, before = w.build.fuel.design_margin.si, w.fuel.margin_full, _open(trial.findings)
     found: list[tuple[Change, Effect]] = []
     for change in _candidates(w):
         tried = trial.attempt(change.patch, drawn=False)

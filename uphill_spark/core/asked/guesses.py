@@ -47,7 +47,7 @@ def guesses(trial: Trial) -> Guesses:
     told = turns(trial).turns
     holds: defaultdict[str, set[str]] = defaultdict(set)
     could: defaultdict[str, list[str]] = defaultdict(list)
-    for f in trial.plan.findings:
+    for f in trial.findings:
         if f.severity != "sound_if":
             continue
         for place in f.rests_on:

@@ -62,6 +62,11 @@ class Trial:
         return self.stands.plan
 
     @property
+    def findings(self) -> list[Finding]:
+        """What the catalogue says of it as it stands; of its work nothing: that is tried by nothing here."""
+        return self.stands.judged.findings
+
+    @property
     def build(self) -> Build:
         """The build that stands."""
         return self.worked.build

@@ -43,7 +43,7 @@ def turns(trial: Trial) -> Turns:
 
 
 def _turns(trial: Trial) -> Turns:
-    resting = [f for f in trial.plan.findings if f.severity == "sound_if"]
+    resting = [f for f in trial.findings if f.severity == "sound_if"]
     found: dict[str, list[str]] = {key(f): [] for f in resting}
     read = readings(trial.build)
     for place in sorted({p for f in resting for p in f.rests_on}):
@@ -62,7 +62,7 @@ def _turns(trial: Trial) -> Turns:
 
 def with_turns(plan: Plan, told: Turns) -> Plan:
     """A plan whose findings say what could turn them."""
-    findings = [f.model_copy(update={"could_turn": told.turns[key(f)]}) if f.severity == "sound_if" else f for f in plan.findings]
+    findings = [f.model_copy(update={"could_turn": told.turns.get(key(f), [])}) if f.severity == "sound_if" else f for f in plan.findings]
     return plan.model_copy(update={"findings": findings})
 
 

@@ -7,7 +7,7 @@ from importlib import import_module
 
 from ..figures import Figure
 from ..reads import Reader, Reads, Since
-from ..stations import ORDER, STATIONS
+from ..stations import BY_KEY, ORDER, STATIONS
 from ..worked import Still, Worked, no_limit
 from .base import AT_REST, CHECKS, GATES, SEVERITIES, WORDS, Check, Finding, Gate, Severity, barring, holding, resting
 
@@ -15,6 +15,7 @@ __all__ = [
     "AT_REST",
     "CHECKS",
     "GATES",
+    "OF_WORK",
     "SEVERITIES",
     "WORDS",
     "Check",
@@ -25,6 +26,7 @@ __all__ = [
     "barring",
     "holding",
     "judge",
+    "worst_first",
 ]
 #: The modules that the stations name, imported for what they register.
 _MODULES = tuple(import_module(f".{name}", __name__) for station in STATIONS for name in station.findings)
@@ -43,10 +45,20 @@ class Judged:
     said: dict[str, tuple[list[Finding], Reads, tuple[str, ...]]]
 
 
+#: Checks of the build, and those of the work beside it, which rests on what the first say.
+OF_BUILD = [c for c in CHECKS if not BY_KEY[c.station].beside]
+OF_WORK = [c for c in CHECKS if BY_KEY[c.station].beside]
+
+
 def judge(
-    worked: Worked, figures: dict[str, Figure], pencil: tuple[str, ...], before: Judged | None = None, still: Still = no_limit
+    worked: Worked,
+    figures: dict[str, Figure],
+    pencil: tuple[str, ...],
+    before: Judged | None = None,
+    still: Still = no_limit,
+    checks: list[Check] = OF_BUILD,
 ) -> Judged:
-    """Every check's findings; `pencil` are the places whose values nobody chose or measured.
+    """The findings of every check (of the build, if no others are named); `pencil` are the places whose values nobody chose or measured.
 
     A check that looks at nothing that has changed since `before`, with the same in pencil, says the same again and is not asked.
     """
@@ -54,7 +66,7 @@ def judge(
     reader = Reader(worked)
     said: dict[str, tuple[list[Finding], Reads, tuple[str, ...]]] = {}
     under = resting(pencil)
-    for check in CHECKS:
+    for check in checks:
         old = before.said[check.code] if before is not None else None
         if old is not None and since is not None and old[2] == under[check.code] and since.unchanged(old[1]):
             said[check.code] = old
@@ -62,4 +74,9 @@ def judge(
             still()
             said[check.code] = (check.run(reader.worked, figures, under[check.code]), reader.taken(), under[check.code])
     found = [finding for findings, _, _ in said.values() for finding in findings]
-    return Judged(worked, sorted(found, key=lambda f: (_RANK[f.severity], _PLACE[f.station], f.code)), said)
+    return Judged(worked, worst_first(found), said)
+
+
+def worst_first(findings: list[Finding]) -> list[Finding]:
+    """Findings in the order in which they are told: the worst first, then in the order of work."""
+    return sorted(findings, key=lambda f: (_RANK[f.severity], _PLACE[f.station], f.code))

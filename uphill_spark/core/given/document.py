@@ -20,6 +20,7 @@ from .start import Start
 from .tune import Tune
 from .upgrade import UPGRADERS, upgrade
 from .wiring import Wiring
+from .work import Work
 
 FORMAT = "uphill-spark-build"
 VERSION = 5
@@ -50,6 +51,7 @@ class Build(Part):
     wiring: Wiring
     tune: Tune = Tune()
     start: Start = Start()
+    work: Work = Work()
     marks: dict[Annotated[str, Field(pattern=r"^(/[^/]{1,60}){1,8}$")], Mark] = Field(default={}, max_length=1000, title="Pencil and ink")
 
     @model_validator(mode="after")

@@ -24,7 +24,7 @@ def pencilled(build: Build) -> tuple[str, ...]:
     """Pointers, in order, to every value that is assumed: marked so, or the usual value of a field that was left empty in a part that is there."""
     found = {place for place, mark in build.marks.items() if mark.kind == "assumed"}
     for section, part in build.__dict__.items():
-        if isinstance(part, BaseModel) and section != "start":  # the first start is signed, not assumed
+        if isinstance(part, BaseModel) and section not in ("start", "work"):  # what is signed and done is not assumed
             found.update(_in_section(section, part)[1])
     return tuple(sorted(found))
 

@@ -309,3 +309,32 @@ def car_faults() -> dict[str, CarFaultData]:
 def looks() -> dict[str, LookData]:
     """Looks at a car by their key."""
     return TypeAdapter(dict[str, LookData]).validate_python(_table("looks.toml"))
+
+
+class TaskData(Entry):
+    """A usual piece of work: hours [h] and days at a shop (least, usual, most), where, the car after it, what must be done before (`after`: only where it is done at all), what closes it, cautions, and where it is entered.
+
+    `parts`: nothing begins before its parts are there. `offered`: only there once a person takes it in.
+    """
+
+    what: str
+    hours: tuple[float, float, float]
+    where: Literal["bay", "under", "bench", "cabin", "desk", "shop", "road"]
+    access: Literal["drivable", "standing", "engine_out"]
+    needs: list[str] = []
+    after: list[str] = []
+    shop: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    parts: bool = False
+    work: Literal["plain", "fuel", "hot"] = "plain"
+    helper: bool = False
+    offered: bool = False
+    proof: str
+    cautions: list[str]
+    station: str
+    bench: str
+
+
+@lru_cache(maxsize=1)
+def tasks() -> dict[str, TaskData]:
+    """Usual pieces of work by their key, in the order of work."""
+    return TypeAdapter(dict[str, TaskData]).validate_python(_table("tasks.toml"))
