@@ -83,7 +83,7 @@ def read(data: bytes, free: str, begin: dt.date, zone: str) -> Read:
 
 
 def _told(error: Exception) -> str:
-    return re.sub(r"\s+", " ", str(error))[:80] or type(error).__name__
+    return re.sub(r"[^\x20-\x7e\u00a0-\u024f]+", " ", str(error)).strip()[:80] or type(error).__name__
 
 
 def _spans(calendars: Sequence[Any], events: Sequence[Any], begin: dt.date, place: ZoneInfo) -> tuple[list[Span], int]:

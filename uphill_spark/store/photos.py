@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session, undefer
 
 from ..formats.photo import Photo
 from .builds import NotFound
-from .tables import BuildRow, PhotoRow, RevisionRow
+from .tables import BuildRow, DiaryRow, PhotoRow, RevisionRow
 
 
 def keep_photo(session: Session, photo: Photo) -> None:
@@ -37,9 +37,14 @@ class Full(Exception):
 
 
 def clear_unshown(session: Session, now: dt.datetime, most: int = 20) -> int:
-    """Take out photographs that came long ago and that no revision shows, so that no undo can ask for them: how many went."""
+    """Take out photographs that came long ago and that no revision and no diary shows, so that no undo can ask for them: how many went."""
     shown = select(RevisionRow.number).where(cast(RevisionRow.document, Text).contains(PhotoRow.key)).exists()
-    old = select(PhotoRow.key).where(PhotoRow.came < now - UNSHOWN, ~shown).order_by(PhotoRow.came).limit(most)
+    told = (
+        select(DiaryRow.id)
+        .where(cast(DiaryRow.photos, Text).contains(PhotoRow.key) | cast(DiaryRow.was, Text).contains(PhotoRow.key))
+        .exists()
+    )
+    old = select(PhotoRow.key).where(PhotoRow.came < now - UNSHOWN, ~shown, ~told).order_by(PhotoRow.came).limit(most)
     keys = list(session.scalars(old))
     session.execute(delete(PhotoRow).where(PhotoRow.key.in_(keys)))
     return len(keys)

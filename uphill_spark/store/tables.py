@@ -9,6 +9,8 @@ from typing import Any
 from sqlalchemy import (
     JSON,
     BigInteger,
+    Computed,
+    Date,
     DateTime,
     Dialect,
     ForeignKey,
@@ -21,6 +23,7 @@ from sqlalchemy import (
     func,
     text,
 )
+from sqlalchemy.dialects.postgresql import TSVECTOR
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 from ..core.given import upgraded
@@ -168,3 +171,39 @@ class PracticeRow(Base):
     fault: Mapped[str] = mapped_column(String(40), server_default="")
     found: Mapped[bool | None]
     began: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class DiaryRow(Base):
+    """An entry of a build's diary. Its id is made by the device that it was written on: sent twice, it counts once. `text` is all of it that is searched; `was` holds what it said before, each with who changed it and when; one that is struck out stays."""
+
+    __tablename__ = "diary"
+    __table_args__ = (Index("ix_diary_search", "search", postgresql_using="gin"), Index("ix_diary_day", "build_id", "day", "written"))
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"))
+    day: Mapped[dt.date] = mapped_column(Date)
+    kind: Mapped[str] = mapped_column(String(12))
+    words: Mapped[str]
+    hours: Mapped[float | None]
+    task: Mapped[str] = mapped_column(String(40), server_default="")
+    photos: Mapped[list[str]] = mapped_column(JSON)
+    measured: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    who: Mapped[str] = mapped_column(String(80))
+    revision: Mapped[int]
+    version: Mapped[int]
+    was: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    struck: Mapped[bool] = mapped_column(server_default=text("false"))
+    written: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    text: Mapped[str]
+    search: Mapped[Any] = mapped_column(TSVECTOR, Computed("to_tsvector('english'::regconfig, text)", persisted=True), deferred=True)
+
+
+class FeedRow(Base):
+    """A private address at which a calendar reads the evenings of a build: of everybody, or of one person by his key. `token` is the SHA-256 of what stands in the address."""
+
+    __tablename__ = "feed"
+
+    token: Mapped[str] = mapped_column(String(64), primary_key=True)
+    build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"), index=True)
+    person: Mapped[str] = mapped_column(String(40), server_default="")
+    made: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

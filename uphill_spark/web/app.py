@@ -27,8 +27,26 @@ from ..core.worked import SPECS
 from ..formats import strict_json
 from ..jobs import Queue
 from ..store import Database
-from . import asked, builds, errors, fuel, garage, gate, harness, live, pairing, papers, photos, practice, tables, tune
-from .limits import BUILD_FILE, limit
+from . import (
+    archives,
+    asked,
+    builds,
+    diary,
+    errors,
+    fuel,
+    garage,
+    gate,
+    harness,
+    live,
+    pairing,
+    papers,
+    photos,
+    practice,
+    tables,
+    tune,
+    work,
+)
+from .limits import BUILD_FILE, file_at, limit
 from .listening import Ears
 from .models import (
     BenchEntry,
@@ -52,7 +70,6 @@ from .standing import Remembered
 _NOT_SHOWN = {"fields": {"__all__": {"at_least", "at_most", "pointer"}}}
 #: Places that are written cell by cell, or by the program alone.
 _IN_NO_FIELD = ("/tune/kept/tables/", "/tune/kept/came_of/", "/tune/found/")
-_PHOTOS = "/api/photos"
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
 _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
 #: What a browser opens as a page of its own; anything else is a part of one, and may bring nothing along.
@@ -124,6 +141,10 @@ def create_app(
     app.register_api(practice.api)
     app.register_api(live.api)
     app.register_api(photos.api)
+    app.register_api(work.api)
+    app.register_api(work.calendars)
+    app.register_api(diary.api)
+    app.register_api(archives.api)
     if page is not None:
         _serve_page(app, page)
     return app
@@ -217,8 +238,10 @@ def _read(body: ReadRequest, text: str) -> ReadQuantity:
 
 
 def _takes(path: str, mimetype: str) -> bool:
-    """JSON, and photographs as the file itself: neither can be sent by a form on another page."""
-    return mimetype == "application/json" or (path == _PHOTOS and (mimetype.startswith("image/") or mimetype == "application/octet-stream"))
+    """JSON, and where a file is taken the file itself: neither can be sent by a form on another page."""
+    return mimetype == "application/json" or (
+        file_at(path) is not None and (mimetype.startswith("image/") or mimetype == "application/octet-stream")
+    )
 
 
 def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
@@ -233,7 +256,7 @@ def _guard(app: OpenAPI, hosts: tuple[str, ...]) -> None:
         if request.path in (gate.ADDRESS, pairing.ADDRESS):
             return None  # a form, which carries a word that another page does not know
         if request.method in ("POST", "PATCH", "PUT") and not _takes(request.path, request.mimetype):
-            return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON or a photograph."))
+            return errors.answer(415, errors.ErrorBody(code="http_415", message="Send JSON, or a file where one is taken."))
         request.max_content_length = limit(request.path)
         return None
 

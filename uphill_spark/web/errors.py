@@ -122,7 +122,7 @@ def register(app: OpenAPI) -> None:
     def http(error: HTTPException) -> Response:
         status = error.code or 500
         words = {404: "There is nothing at this address.", 405: "This address does not take that method.", 413: f"That is too large: {limit_words(request.path)}.",
-                 415: "Send JSON or a photograph.", 400: "The request cannot be read as JSON."}  # fmt: skip
+                 415: "Send JSON, or a file where one is taken.", 400: "The request cannot be read as JSON."}  # fmt: skip
         return answer(status, ErrorBody(code=f"http_{status}", message=words.get(status, error.description or error.name)))
 
     def unexpected(error: Exception) -> Response:

@@ -147,7 +147,7 @@ def hang(app: OpenAPI, pairing: Pairing) -> None:
 
     @app.before_request
     def ask() -> Response | None:
-        if request.path == ADDRESS or pairing.knows():
+        if request.path == ADDRESS or request.path.startswith(gate.FEEDS) or pairing.knows():
             return None
         if request.path.startswith("/api/"):
             return errors.answer(401, errors.ErrorBody(code="not_paired", message="This device is not paired: open the page and give the word that is shown at the machine."))  # fmt: skip

@@ -161,7 +161,7 @@ def tags(path: BuildPath, query: PaperQuery) -> Response:
     plan, build = found.plan, found.build
     shown = [key for consumer in build.air.consumers for key in consumer.photos[:1]]
     return Response(
-        hose_tags.pdf(plan, build, _photos(shown), press()), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf")
+        hose_tags.pdf(plan, build, small_photos(shown), press()), mimetype="application/pdf", headers=attachment(plan.name, "hose-tags.pdf")
     )
 
 
@@ -191,7 +191,7 @@ def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     found = opened(path.build_id, query.revision)
     rev, plan, build = found.revision, found.standing.plan, found.standing.build
     bare = SHEETS[path.key](plan, build, {})
-    photos = _photos([key for pictures in bare.pictures for key, _ in pictures.shown])
+    photos = small_photos([key for pictures in bare.pictures for key, _ in pictures.shown])
     written = station_sheet.pdf(dataclasses.replace(bare, photos=photos), plan, f"revision {rev.number}", today(), press())
     return Response(written, mimetype="application/pdf", headers=attachment(plan.name, f"{path.key}.pdf"))
 
@@ -205,7 +205,7 @@ def station_csv(path: TablePath, query: PaperQuery) -> Response:
     return Response(written, mimetype="text/csv", headers=attachment(found.plan.name, f"{path.key}.csv"))
 
 
-def _photos(keys: list[str]) -> dict[str, bytes]:
+def small_photos(keys: list[str]) -> dict[str, bytes]:
     """The small pictures of those that are kept here."""
     if not keys:
         return {}

@@ -51,8 +51,8 @@ class Standing:
 
     @property
     def worked(self) -> Worked:
-        """All that is worked out from the build."""
-        return self.evaluated.worked
+        """All that is worked out from the build, its work with it."""
+        return self.evaluated.of_work.worked
 
     @property
     def plan(self) -> Plan:

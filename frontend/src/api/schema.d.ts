@@ -1255,6 +1255,264 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/work": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The work as of a day: the plan, this week, what to order, what comes */
+        get: operations["work_as_of_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/week.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The week from a day on one page, as PDF */
+        get: operations["work_week_week_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/tags.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Tags for what comes off the car, with a square that a phone reads, as PDF */
+        get: operations["work_tags_tags_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list of parts as CSV */
+        get: operations["work_parts_csv_parts_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/parts.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list of parts as a workbook */
+        get: operations["work_parts_book_parts_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A list of parts read in; the body is the file itself. The answer is an edit of the build, which is made by nobody yet */
+        post: operations["work_parts_read_parts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Somebody's calendar read; the body is the file itself */
+        post: operations["work_calendar_calendar_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/evenings.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The evenings of work as a calendar */
+        get: operations["work_evenings_evenings_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/work/feeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Whose evenings have a private address */
+        get: operations["work_feed_list_feeds_get"];
+        put?: never;
+        /** A new private address for somebody's evenings; the one before is good no longer */
+        post: operations["work_feed_made_feeds_post"];
+        /** Have a private address answer no longer */
+        delete: operations["work_feed_closed_feeds_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/feeds/{token}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The evenings behind a private address */
+        get: operations["feeds_feed__string_token__ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/diary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The diary, newest first, with the build's changes of the same days; or what a search finds in all of it */
+        get: operations["diary_timeline_get"];
+        put?: never;
+        /** A new entry, with the id that its device gave it: sent twice it counts once */
+        post: operations["diary_write_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/diary/{entry_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** An entry said otherwise, or struck out; what it said before is kept */
+        put: operations["diary_rewrite__uuid_entry_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/papers/book.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The book of the build as one PDF */
+        get: operations["archives_book_pdf_builds__uuid_build_id__papers_book_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/archive.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All of a build as one archive: journal, diary, photographs, tables, book, with a manifest of hashes */
+        get: operations["archives_archive_builds__uuid_build_id__archive_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/archives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** An archive put back, whole or not at all; the body is the file itself */
+        post: operations["archives_put_back_archives_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1572,7 +1830,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            key: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /** Title */
             title: string;
             /** Asks */
@@ -1750,7 +2008,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            key: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /** Title */
             title: string;
             /** Built */
@@ -1767,6 +2025,8 @@ export interface components {
             };
             /** Hours */
             hours: number;
+            /** Beside */
+            beside: boolean;
         };
         /**
          * OpeningQuestions
@@ -1952,7 +2212,7 @@ export interface components {
         };
         /**
          * Act
-         * @description One thing to do: clear a Stop, settle what must be known, measure what is in pencil, mend, or sign a step. `at` is the place in the build where it is entered,
+         * @description One thing to do: clear a Stop, settle what must be known, measure what is in pencil, mend, do a task of the work, or sign a step. `at` is the place in the build where it is entered,
          *     `clears` how many findings it clears, settles or takes off pencil.
          */
         Act: {
@@ -1960,7 +2220,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "clear" | "settle" | "measure" | "mend" | "sign";
+            kind: "clear" | "settle" | "measure" | "mend" | "sign" | "do";
             /** Says */
             says: string;
             /** Why */
@@ -1969,7 +2229,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /** Bench */
             bench: string;
             /** At */
@@ -2553,6 +2813,27 @@ export interface components {
              *     }
              */
             start: components["schemas"]["Start"];
+            /**
+             * @default {
+             *       "begin": null,
+             *       "matters": null,
+             *       "matters_for": "",
+             *       "people": {},
+             *       "tasks": {},
+             *       "own": {},
+             *       "parts": {},
+             *       "lines": {},
+             *       "money": {
+             *         "budget": null,
+             *         "currency": null,
+             *         "rates": {}
+             *       },
+             *       "order": [],
+             *       "on_road_until": null,
+             *       "off": {}
+             *     }
+             */
+            work: components["schemas"]["Work"];
             /**
              * Pencil and ink
              * @default {}
@@ -3388,6 +3669,22 @@ export interface components {
             companions: number[][];
         };
         /**
+         * Evening
+         * @description A stretch of work on one day: task, who, day, from and to [minutes of the day].
+         */
+        Evening: {
+            /** Key */
+            key: string;
+            /** Who */
+            who: string[];
+            /** Day */
+            day: string;
+            /** From Min */
+            from_min: number;
+            /** To Min */
+            to_min: number;
+        };
+        /**
          * ExhaustResult
          * @description The way, where the sensor may sit [m from the ports], where it sits, and what is wrong with that.
          */
@@ -3527,7 +3824,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /**
              * Assumed
              * @default []
@@ -3594,7 +3891,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /** Bench */
             bench: string;
             /** At */
@@ -5171,19 +5468,25 @@ export interface components {
         };
         /**
          * Line
-         * @description A straight line from volts to SI: value = offset + slope * volts, the worst miss of the points, and the ends at 0.25 and 4.75 V.
+         * @description A line of an order: a part by its key, what, how many, by when to be ordered, whether that has passed.
          */
         Line: {
-            /** Offset */
-            offset: number;
-            /** Slope */
-            slope: number;
-            /** Residual */
-            residual: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
+            /** Key */
+            key: string;
+            /** What */
+            what: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+            /** Spec */
+            spec: string;
+            /** Price */
+            price: string;
+            /** Order By */
+            order_by: string;
+            /** Over */
+            over: boolean;
         };
         /**
          * LineUser
@@ -5487,6 +5790,55 @@ export interface components {
             lengths_m: number[];
         };
         /**
+         * MoneyBook
+         * @description The currency of the build, what may be spent, and what others are worth.
+         */
+        MoneyBook: {
+            /**
+             * Currency
+             * @description Three letters, like EUR.
+             * @default null
+             */
+            currency: string | null;
+            /**
+             * Budget
+             * @default null
+             */
+            budget: string | null;
+            /**
+             * One of the other is worth
+             * @description In the currency of the build.
+             * @default {}
+             */
+            rates: Record<string, never>;
+        };
+        /**
+         * MoneyResult
+         * @description Sums in the currency of the build (its name; empty where none is chosen): spent, to pay, what comes back, all in all, the reserve that covers nine of ten cases, the budget. How many lines have no price; prices in a currency of which nobody said what it is worth.
+         */
+        MoneyResult: {
+            /** Currency */
+            currency: string;
+            /** Spent */
+            spent: number;
+            /** To Pay */
+            to_pay: number;
+            /** Back */
+            back: number;
+            /** Cost */
+            cost: number;
+            /** Reserve */
+            reserve: number;
+            /** Budget */
+            budget: number | null;
+            /** Unpriced */
+            unpriced: number;
+            /** Priced */
+            priced: number;
+            /** Strange */
+            strange: string[];
+        };
+        /**
          * Narrowband
          * @description An oxygen sensor that tells only rich from lean: near 0.45 V at lambda 1, 0.1 lean, 0.9 rich.
          */
@@ -5553,6 +5905,16 @@ export interface components {
             x_m: number;
             /** Y M */
             y_m: number;
+        };
+        /**
+         * OffRow
+         * @description Something off the car by its code: whether it is labelled (a photograph, and where it goes back).
+         */
+        OffRow: {
+            /** Code */
+            code: string;
+            /** Labelled */
+            labelled: boolean;
         };
         /**
          * OldWire
@@ -5675,6 +6037,170 @@ export interface components {
             noise: "B" | "C" | "D" | "E";
         };
         /**
+         * OwnPart
+         * @description A line of the person's own.
+         */
+        OwnPart: {
+            /**
+             * Stands
+             * @default to_order
+             * @enum {string}
+             */
+            state: "to_order" | "have" | "ordered" | "arrived" | "fitted" | "returned" | "not_wanted";
+            /**
+             * From
+             * @default null
+             */
+            supplier: string | null;
+            /**
+             * Price, for all of it
+             * @description 40 to 60 where it is not known better.
+             * @default null
+             */
+            price: string | null;
+            /**
+             * Comes back
+             * @description Deposit, return, what the old one sells for.
+             * @default null
+             */
+            credit: string | null;
+            /**
+             * Takes to come
+             * @default null
+             */
+            lead: string | null;
+            /**
+             * Ordered on
+             * @default null
+             */
+            ordered: string | null;
+            /**
+             * Promised for
+             * @default null
+             */
+            due: string | null;
+            /**
+             * Bought as
+             * @default
+             */
+            bought_as: string;
+            /**
+             * How many bought
+             * @default null
+             */
+            count: number | null;
+            /**
+             * Supplier's words
+             * @default
+             */
+            words: string;
+            /** What */
+            what: string;
+            /**
+             * How many
+             * @default 1
+             */
+            quantity: number;
+            /**
+             * of
+             * @default piece
+             */
+            unit: string;
+            /**
+             * For the task
+             * @default null
+             */
+            task: string | null;
+        };
+        /**
+         * OwnTask
+         * @description A task of the person's own.
+         */
+        OwnTask: {
+            /**
+             * Stands
+             * @default open
+             * @enum {string}
+             */
+            state: "open" | "done" | "left_out" | "taken_in";
+            /**
+             * Done on
+             * @default null
+             */
+            done: string | null;
+            /**
+             * Done by
+             * @default
+             */
+            by: string;
+            /**
+             * If all goes well
+             * @default null
+             */
+            quick: string | null;
+            /**
+             * Usually
+             * @default null
+             */
+            usual: string | null;
+            /**
+             * If it fights back
+             * @default null
+             */
+            slow: string | null;
+            /**
+             * Hours left
+             * @description Of one that is begun, as you judge it.
+             * @default null
+             */
+            left: string | null;
+            /**
+             * Who
+             * @default null
+             */
+            who: string | null;
+            /**
+             * Not before
+             * @default null
+             */
+            not_before: string | null;
+            /**
+             * Only after
+             * @default []
+             */
+            after: string[];
+            /**
+             * Days at a shop
+             * @default null
+             */
+            shop: string | null;
+            /**
+             * Remark
+             * @default
+             */
+            words: string;
+            /** What */
+            what: string;
+            /**
+             * The car after it
+             * @default drivable
+             * @enum {string}
+             */
+            access: "drivable" | "standing" | "engine_out";
+            /**
+             * Kind of work
+             * @description Fuel open, and welding or grinding, never on one evening.
+             * @default plain
+             * @enum {string}
+             */
+            work: "plain" | "fuel" | "hot";
+            /**
+             * Wants two
+             * @default false
+             */
+            helper: boolean;
+        };
+        /**
          * OxygenSensor
          * @description The exhaust as a list, and where the oxygen sensor sits.
          */
@@ -5746,6 +6272,128 @@ export interface components {
             points: components["schemas"]["LambdaPoint"][];
         };
         /**
+         * PartNote
+         * @description What a person did about a part. A price is for all of the line.
+         */
+        PartNote: {
+            /**
+             * Stands
+             * @default to_order
+             * @enum {string}
+             */
+            state: "to_order" | "have" | "ordered" | "arrived" | "fitted" | "returned" | "not_wanted";
+            /**
+             * From
+             * @default null
+             */
+            supplier: string | null;
+            /**
+             * Price, for all of it
+             * @description 40 to 60 where it is not known better.
+             * @default null
+             */
+            price: string | null;
+            /**
+             * Comes back
+             * @description Deposit, return, what the old one sells for.
+             * @default null
+             */
+            credit: string | null;
+            /**
+             * Takes to come
+             * @default null
+             */
+            lead: string | null;
+            /**
+             * Ordered on
+             * @default null
+             */
+            ordered: string | null;
+            /**
+             * Promised for
+             * @default null
+             */
+            due: string | null;
+            /**
+             * Bought as
+             * @default
+             */
+            bought_as: string;
+            /**
+             * How many bought
+             * @default null
+             */
+            count: number | null;
+            /**
+             * Supplier's words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * PartRow
+         * @description A line of the list: what, how many, for which task, how long it takes to come [s], and what was done about it. `said`, that a person said something of it; `short`, how many of it are missing of those bought; `other`, that it was bought as something else than the plan has now;
+         *     `gone`, that the plan has it no longer.
+         */
+        PartRow: {
+            /** Key */
+            key: string;
+            /** What */
+            what: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+            /** Spec */
+            spec: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "unit" | "wire" | "tools" | "own";
+            /** Task */
+            task: string;
+            /** Lead S */
+            lead_s: [
+                number,
+                number,
+                number
+            ];
+            /** Guessed */
+            guessed: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "to_order" | "have" | "ordered" | "arrived" | "fitted" | "returned" | "not_wanted";
+            /** Said */
+            said: boolean;
+            /** Supplier */
+            supplier: string;
+            /** Price */
+            price: string;
+            /** Credit */
+            credit: string;
+            /** Ordered */
+            ordered: string;
+            /** Due */
+            due: string;
+            /** Bought As */
+            bought_as: string;
+            /** Words */
+            words: string;
+            /** Short */
+            short: number;
+            /** Other */
+            other: boolean;
+            /** Gone */
+            gone: boolean;
+            /** Own */
+            own: boolean;
+            /** Entered At */
+            entered_at: string;
+        };
+        /**
          * PathLoss
          * @description What one part of the path does at one state: flow through it, speed, pressure lost, height climbed.
          */
@@ -5783,6 +6431,35 @@ export interface components {
              * @default 1.2 ms
              */
             peak_time: string;
+        };
+        /**
+         * Person
+         * @description Somebody who works on the car: the free hours of a usual week, days away, and what a calendar says.
+         */
+        Person: {
+            /** Name */
+            name: string;
+            /**
+             * Free, each week
+             * @description Day and hours.
+             * @default
+             */
+            free: string;
+            /**
+             * Away
+             * @default
+             */
+            away: string;
+            /**
+             * Busy, by the calendar
+             * @default []
+             */
+            busy: string[];
+            /**
+             * Calendar that was read
+             * @default
+             */
+            calendar: string;
         };
         /**
          * Phase
@@ -5870,6 +6547,34 @@ export interface components {
             /** Stations */
             stations: components["schemas"]["StationState"][];
             scales: components["schemas"]["Scales"];
+        };
+        /**
+         * Planned
+         * @description A task in the plan: first and last day, the band of its last day in eight of ten chances, how many days it may slip before the end moves, by how many days the end moves where it takes as long as it may; whether the end hangs on it; the task or the part that it waits for.
+         */
+        Planned: {
+            /** Key */
+            key: string;
+            /** Who */
+            who: string[];
+            /** Begins */
+            begins: string;
+            /** Ends */
+            ends: string;
+            /** Closes */
+            closes: string;
+            /** Ends P10 */
+            ends_p10: string;
+            /** Ends P90 */
+            ends_p90: string;
+            /** Slack Days */
+            slack_days: number;
+            /** Slip Days */
+            slip_days: number;
+            /** Critical */
+            critical: boolean;
+            /** Waits For */
+            waits_for: string;
         };
         /**
          * Point
@@ -6318,6 +7023,48 @@ export interface components {
             road: components["schemas"]["Scale"];
         };
         /**
+         * Schedule
+         * @description The plan of the work. Without people with hours, a day to begin, or with tasks in a ring, `trouble` says what is missing and the rest is empty. Days from the first one.
+         */
+        Schedule: {
+            /** Trouble */
+            trouble: string;
+            /** Ring */
+            ring: string[];
+            /** As Of */
+            as_of: string;
+            /** Begin */
+            begin: string;
+            /** Finish */
+            finish: string;
+            /** Finish P10 */
+            finish_p10: string;
+            /** Finish P50 */
+            finish_p50: string;
+            /** Finish P90 */
+            finish_p90: string;
+            /** Finish Days */
+            finish_days: number | null;
+            /** P50 Days */
+            p50_days: number | null;
+            /** P90 Days */
+            p90_days: number | null;
+            /** Off Road From */
+            off_road_from: string;
+            /** Off Road To */
+            off_road_to: string;
+            /** Off Road Days */
+            off_road_days: number | null;
+            /** Together */
+            together: string;
+            /** Tasks */
+            tasks: components["schemas"]["Planned"][];
+            /** Parts */
+            parts: components["schemas"]["ToOrder"][];
+            /** Evenings */
+            evenings: components["schemas"]["Evening"][];
+        };
+        /**
          * SecondSet
          * @description A second set, which joins in when the first nears its limit.
          */
@@ -6584,6 +7331,8 @@ export interface components {
             in_use: components["schemas"]["InUse"] | null;
             /** @default null */
             start: components["schemas"]["StartResult"] | null;
+            /** @default null */
+            work: components["schemas"]["WorkResult"] | null;
         };
         /**
          * SpinTest
@@ -6872,6 +7621,61 @@ export interface components {
             source: "typed" | "bus";
         };
         /**
+         * TakenOff
+         * @description Something that comes off the car: photographed and labelled before it does, and where it goes back.
+         */
+        TakenOff: {
+            /** What */
+            what: string;
+            /**
+             * Place on the car
+             * @default not_noted
+             * @enum {string}
+             */
+            place: "top" | "left" | "right" | "front" | "rear" | "bulkhead" | "cabin" | "underneath" | "tank" | "not_noted";
+            /**
+             * Goes back to
+             * @default
+             */
+            goes: string;
+            /**
+             * Bag
+             * @default
+             */
+            bag: string;
+            /**
+             * Box or shelf
+             * @default
+             */
+            box: string;
+            /**
+             * Photographs
+             * @default []
+             */
+            photos: string[];
+            /**
+             * Stands
+             * @default on
+             * @enum {string}
+             */
+            state: "on" | "off" | "back" | "missing" | "replaced";
+            /**
+             * Came off on
+             * @default null
+             */
+            off: string | null;
+            /**
+             * Back on
+             * @default null
+             */
+            back: string | null;
+            /**
+             * Remark
+             * @default
+             */
+            words: string;
+        };
+        /**
          * Tank
          * @description The tank, and the fuel in it at its worst.
          */
@@ -6914,6 +7718,148 @@ export interface components {
              * @enum {string}
              */
             return_enters: "below_fuel" | "drop_tube" | "above_fuel";
+        };
+        /**
+         * TaskNote
+         * @description What a person did to a task. Hours that are empty are usual ones.
+         */
+        TaskNote: {
+            /**
+             * Stands
+             * @default open
+             * @enum {string}
+             */
+            state: "open" | "done" | "left_out" | "taken_in";
+            /**
+             * Done on
+             * @default null
+             */
+            done: string | null;
+            /**
+             * Done by
+             * @default
+             */
+            by: string;
+            /**
+             * If all goes well
+             * @default null
+             */
+            quick: string | null;
+            /**
+             * Usually
+             * @default null
+             */
+            usual: string | null;
+            /**
+             * If it fights back
+             * @default null
+             */
+            slow: string | null;
+            /**
+             * Hours left
+             * @description Of one that is begun, as you judge it.
+             * @default null
+             */
+            left: string | null;
+            /**
+             * Who
+             * @default null
+             */
+            who: string | null;
+            /**
+             * Not before
+             * @default null
+             */
+            not_before: string | null;
+            /**
+             * Only after
+             * @default []
+             */
+            after: string[];
+            /**
+             * Days at a shop
+             * @default null
+             */
+            shop: string | null;
+            /**
+             * Remark
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * TaskRow
+         * @description A task. Hours of work and days at a shop: least, usual, most [s]. `needs` are tasks of this list that come before it; `guessed` whether its hours are usual ones; `proven` whether what closes it (`proof`) is there;
+         *     `entered_at` is the place in the build that holds what a person did to it.
+         */
+        TaskRow: {
+            /** Key */
+            key: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Where */
+            where: string;
+            /**
+             * Access
+             * @enum {string}
+             */
+            access: "drivable" | "standing" | "engine_out";
+            /** Needs */
+            needs: string[];
+            /** Helper */
+            helper: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "plain" | "fuel" | "hot";
+            /** Parts */
+            parts: boolean;
+            /** Work S */
+            work_s: [
+                number,
+                number,
+                number
+            ];
+            /** Shop S */
+            shop_s: [
+                number,
+                number,
+                number
+            ];
+            /** Guessed */
+            guessed: boolean;
+            /**
+             * Stands
+             * @enum {string}
+             */
+            stands: "open" | "done" | "left_out" | "offered";
+            /** Proof */
+            proof: string;
+            /** Proven */
+            proven: boolean;
+            /** Done On */
+            done_on: string;
+            /** By */
+            by: string;
+            /** Who */
+            who: string;
+            /** Not Before */
+            not_before: string;
+            /** Words */
+            words: string;
+            /** Cautions */
+            cautions: string[];
+            /** Station */
+            station: string;
+            /** Bench */
+            bench: string;
+            /** Own */
+            own: boolean;
+            /** Entered At */
+            entered_at: string;
         };
         /**
          * TemporaryFit
@@ -7195,6 +8141,26 @@ export interface components {
             speed_rev_s: number;
             /** Offset Deg */
             offset_deg: number;
+        };
+        /**
+         * ToOrder
+         * @description A part that has still to come: for which task, on which day it is wanted, by when it must be ordered so that the end does not move, the day on which it comes if it is ordered as planned, and the days by which the end moves if it comes a week later.
+         */
+        ToOrder: {
+            /** Key */
+            key: string;
+            /** Task */
+            task: string;
+            /** Wanted */
+            wanted: string;
+            /** Order By */
+            order_by: string;
+            /** Comes */
+            comes: string;
+            /** Late Days */
+            late_days: number;
+            /** Slip Days */
+            slip_days: number;
         };
         /**
          * ToothLevel
@@ -8234,6 +9200,103 @@ export interface components {
             tests: components["schemas"]["TestRow"][];
         };
         /**
+         * Work
+         * @description The work of a winter.
+         */
+        Work: {
+            /**
+             * Work begins
+             * @default null
+             */
+            begin: string | null;
+            /**
+             * Date that matters
+             * @description An inspection, a trip: an evening stays free before it.
+             * @default null
+             */
+            matters: string | null;
+            /**
+             * What is then
+             * @default
+             */
+            matters_for: string;
+            /**
+             * People
+             * @default {}
+             */
+            people: Record<string, never>;
+            /**
+             * Tasks
+             * @default {}
+             */
+            tasks: Record<string, never>;
+            /**
+             * Tasks of your own
+             * @default {}
+             */
+            own: Record<string, never>;
+            /**
+             * Parts
+             * @default {}
+             */
+            parts: Record<string, never>;
+            /**
+             * Parts of your own
+             * @default {}
+             */
+            lines: Record<string, never>;
+            /**
+             * Money
+             * @default {
+             *       "currency": null,
+             *       "budget": null,
+             *       "rates": {}
+             *     }
+             */
+            money: components["schemas"]["MoneyBook"];
+            /**
+             * Order that was taken
+             * @default []
+             */
+            order: string[];
+            /**
+             * Stays on the road until
+             * @default null
+             */
+            on_road_until: string | null;
+            /**
+             * Taken off
+             * @default {}
+             */
+            off: Record<string, never>;
+        };
+        /**
+         * WorkResult
+         * @description Tasks, parts, money, the plan as far as things are written down, and what is off the car: labelled, off, missing, back.
+         */
+        WorkResult: {
+            /** Tasks */
+            tasks: components["schemas"]["TaskRow"][];
+            /** Parts */
+            parts: components["schemas"]["PartRow"][];
+            money: components["schemas"]["MoneyResult"];
+            plan: components["schemas"]["Schedule"];
+            /** Hours S */
+            hours_s: number;
+            /** Hours Low S */
+            hours_low_s: number;
+            /** Hours High S */
+            hours_high_s: number;
+            /** Done */
+            done: number;
+            /** Open */
+            open: number;
+            /** To Order */
+            to_order: number;
+            /** Off */
+            off: components["schemas"]["OffRow"][];
+        };
+        /**
          * Kept
          * @description The tune that is kept: tables with the cells that a person wrote in ink, what they were made of, and the sum of those that stand in the unit.
          */
@@ -8427,7 +9490,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /** Unit */
             unit: string;
             /** Before */
@@ -8456,7 +9519,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /**
              * Move
              * @enum {string}
@@ -8479,7 +9542,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["MovedFinding"][];
             /** Stations */
-            stations: ("engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road")[];
+            stations: ("engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work")[];
         };
         /**
          * EditRequest
@@ -8984,7 +10047,7 @@ export interface components {
              * Answer
              * @default null
              */
-            answer: components["schemas"]["FuelDepth"] | components["schemas"]["CycleDepth"] | components["schemas"]["Rehearsal"] | components["schemas"]["FaultTable"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
+            answer: components["schemas"]["FuelDepth"] | components["schemas"]["CycleDepth"] | components["schemas"]["Rehearsal"] | components["schemas"]["FaultTable"] | components["schemas"]["Levelled"] | components["schemas"]["TriggerDepth"] | components["schemas"]["Turns"] | components["schemas"]["Guesses"] | components["schemas"]["Questions"] | null;
             /**
              * Why
              * @default
@@ -9194,7 +10257,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /** Title */
             title: string;
             /** Adds */
@@ -9314,7 +10377,7 @@ export interface components {
              * Station
              * @enum {string}
              */
-            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road";
+            station: "engine" | "fuel" | "injectors" | "air" | "sensors" | "ignition" | "wiring" | "tune" | "start" | "road" | "work";
             /** Bench */
             bench: string;
             /** Holds */
@@ -9363,6 +10426,36 @@ export interface components {
             unit: string;
             /** Note */
             note: string;
+        };
+        /**
+         * Levelled
+         * @description What was found: the order of the tasks and the day until which the car stays on the road, to be taken as they are; last day and days off the road now and with it; the best that any order could come to in those days added up (`bound`), whether that is proven, and why there is nothing to take where there is not.
+         */
+        Levelled: {
+            /** Order */
+            order: string[];
+            /** On Road Until */
+            on_road_until: string;
+            /** Finish Now */
+            finish_now: string;
+            /** Finish Then */
+            finish_then: string;
+            /** Off Road Now */
+            off_road_now: number;
+            /** Off Road Then */
+            off_road_then: number;
+            /** Days Now */
+            days_now: number;
+            /** Days Then */
+            days_then: number;
+            /** Bound */
+            bound: number;
+            /** Proven */
+            proven: boolean;
+            /** Better */
+            better: boolean;
+            /** Why */
+            why: string;
         };
         /**
          * LookRow
@@ -10624,6 +11717,380 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+        };
+        /**
+         * Seen
+         * @description The work as of a day. `slipped` is by how many days the end lies later than by the plan as it was last written down.
+         */
+        Seen: {
+            /** Today */
+            today: string;
+            plan: components["schemas"]["Schedule"];
+            /** Slipped */
+            slipped: number;
+            /** Week */
+            week: components["schemas"]["Day"][];
+            /** Next Day */
+            next_day: string;
+            /** Order Now */
+            order_now: string[];
+            /** Orders */
+            orders: components["schemas"]["Order"][];
+            /** Coming */
+            coming: components["schemas"]["Coming"][];
+            /** Remember */
+            remember: string[];
+        };
+        /**
+         * Coming
+         * @description A part that comes: on which day it was promised or is expected, whether that day has passed.
+         */
+        Coming: {
+            /** Key */
+            key: string;
+            /** What */
+            what: string;
+            /** Supplier */
+            supplier: string;
+            /** Day */
+            day: string;
+            /** Promised */
+            promised: boolean;
+            /** Over */
+            over: boolean;
+        };
+        /**
+         * Day
+         * @description A day of the week with its stretches of work.
+         */
+        Day: {
+            /** Day */
+            day: string;
+            /** Weekday */
+            weekday: string;
+            /** Evenings */
+            evenings: components["schemas"]["Evening"][];
+        };
+        /**
+         * Order
+         * @description Lines to be ordered from one supplier (none named: an empty name), the one that presses most first, and what those with a price come to, by currency.
+         */
+        Order: {
+            /** Supplier */
+            supplier: string;
+            /** Order By */
+            order_by: string;
+            /** Lines */
+            lines: components["schemas"]["Line"][];
+            /** Sums */
+            sums: string[];
+        };
+        /**
+         * PartsRead
+         * @description What a table says: the edit that takes it over, how many lines of the plan and of one's own it changes, and how many it leaves as they are.
+         */
+        PartsRead: {
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Changed */
+            changed: number;
+            /** New */
+            new: number;
+            /** Same */
+            same: number;
+        };
+        /**
+         * CalendarRead
+         * @description Busy times of a calendar that lie in somebody's free hours, to be put beside him; how many events it has, and how many could not be read.
+         */
+        CalendarRead: {
+            /** Busy */
+            busy: string[];
+            /** Events */
+            events: number;
+            /** Unread */
+            unread: number;
+        };
+        /**
+         * FeedList
+         * @description Whose evenings have a private address.
+         */
+        FeedList: {
+            /** People */
+            people: string[];
+        };
+        /**
+         * FeedMade
+         * @description A private address, told once; and whose evenings have one.
+         */
+        FeedMade: {
+            /** Path */
+            path: string;
+            /** People */
+            people: string[];
+        };
+        /**
+         * FeedRequest
+         * @description Whose evenings an address is for; everybody's where none is named.
+         */
+        FeedRequest: {
+            /**
+             * Person
+             * @default
+             */
+            person: string;
+        };
+        /**
+         * Diary
+         * @description Entries, newest first, with the build's changes of the same days; `more` is where the next page begins, nothing where this was the last. Hours in all, and by task.
+         */
+        Diary: {
+            /** Entries */
+            entries: components["schemas"]["DiaryEntry"][];
+            /** Changes */
+            changes: components["schemas"]["DayChanges"][];
+            /** Off */
+            off: components["schemas"]["OffFound"][];
+            /** More */
+            more: string;
+            /** Hours */
+            hours: number;
+            /** By Task */
+            by_task: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * Before
+         * @description What an entry said before, and who changed it when.
+         */
+        Before: {
+            /** Day */
+            day: string;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Hours */
+            hours: number | null;
+            /** Who */
+            who: string;
+            /** Changed */
+            changed: string;
+            /** Struck */
+            struck: boolean;
+        };
+        /**
+         * DayChanges
+         * @description What was changed in the build on a day: revisions from one number to another, and what the last few did.
+         */
+        DayChanges: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Many */
+            many: number;
+            /** Summaries */
+            summaries: string[];
+        };
+        /**
+         * DiaryEntry
+         * @description An entry as it stands.
+         */
+        DiaryEntry: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "did" | "measured" | "decided" | "problem" | "mended" | "note";
+            /** Words */
+            words: string;
+            /** Hours */
+            hours: number | null;
+            /** Task */
+            task: string;
+            /** Photos */
+            photos: string[];
+            /** Measured */
+            measured: components["schemas"]["MeasuredRow"][];
+            /** Who */
+            who: string;
+            /** Revision */
+            revision: number;
+            /** Version */
+            version: number;
+            /** Struck */
+            struck: boolean;
+            /**
+             * Written
+             * Format: date-time
+             */
+            written: string;
+            /** Before */
+            before: components["schemas"]["Before"][];
+        };
+        /**
+         * MeasuredRow
+         * @description Something measured: what, and how much, with its unit.
+         */
+        MeasuredRow: {
+            /** What */
+            what: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * OffFound
+         * @description Something off the car that a search found.
+         */
+        OffFound: {
+            /** Code */
+            code: string;
+            /** What */
+            what: string;
+            /** Goes */
+            goes: string;
+        };
+        /**
+         * NewEntry
+         * @description One that is new, with the id that its device gave it.
+         */
+        NewEntry: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Kind
+             * @default did
+             * @enum {string}
+             */
+            kind: "did" | "measured" | "decided" | "problem" | "mended" | "note";
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Hours
+             * @default
+             */
+            hours: string;
+            /**
+             * Task
+             * @default
+             */
+            task: string;
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
+            /**
+             * Measured
+             * @default []
+             */
+            measured: components["schemas"]["MeasuredRow"][];
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * EntryAgain
+         * @description One that is said otherwise, or struck out, as it stood at a version.
+         */
+        EntryAgain: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Kind
+             * @default did
+             * @enum {string}
+             */
+            kind: "did" | "measured" | "decided" | "problem" | "mended" | "note";
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+            /**
+             * Hours
+             * @default
+             */
+            hours: string;
+            /**
+             * Task
+             * @default
+             */
+            task: string;
+            /**
+             * Photos
+             * @default []
+             */
+            photos: string[];
+            /**
+             * Measured
+             * @default []
+             */
+            measured: components["schemas"]["MeasuredRow"][];
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+            /** Base */
+            base: number;
+            /**
+             * Struck
+             * @default false
+             */
+            struck: boolean;
+        };
+        /**
+         * ArchiveRead
+         * @description A build that was put back out of an archive; whether it has its old id, so that printed tags find it.
+         */
+        ArchiveRead: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Revisions */
+            revisions: number;
+            /** Same Id */
+            same_id: boolean;
         };
     };
     responses: never;
@@ -13157,7 +14624,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "schedule" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -13209,7 +14676,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "schedule" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -13265,7 +14732,7 @@ export interface operations {
             header?: never;
             path: {
                 build_id: string;
-                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
+                subject: "fuel" | "cycle" | "rehearsal" | "faults" | "schedule" | "trigger" | "turns" | "guesses" | "ways-engine" | "ways-fuel" | "ways-sensors" | "ways-ignition" | "ways-wiring";
             };
             cookie?: never;
         };
@@ -14579,6 +16046,874 @@ export interface operations {
         responses: {
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_as_of_get: {
+        parameters: {
+            query: {
+                on: string;
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Seen"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_week_week_pdf_get: {
+        parameters: {
+            query: {
+                on: string;
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_tags_tags_pdf_get: {
+        parameters: {
+            query?: {
+                code?: string;
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_parts_csv_parts_csv_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_parts_book_parts_xlsx_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_parts_read_parts_post: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_calendar_calendar_post: {
+        parameters: {
+            query: {
+                person: string;
+                zone: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalendarRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_evenings_evenings_ics_get: {
+        parameters: {
+            query: {
+                on: string;
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_feed_list_feeds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_feed_made_feeds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeedRequest"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedMade"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    work_feed_closed_feeds_delete: {
+        parameters: {
+            query?: {
+                person?: string;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    feeds_feed__string_token__ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"][];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    diary_timeline_get: {
+        parameters: {
+            query?: {
+                search?: string;
+                before?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diary"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    diary_write_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewEntry"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiaryEntry"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    diary_rewrite__uuid_entry_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                entry_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntryAgain"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DiaryEntry"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    archives_book_pdf_builds__uuid_build_id__papers_book_pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    archives_archive_builds__uuid_build_id__archive_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    archives_put_back_archives_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArchiveRead"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -11,11 +11,12 @@ from typing import Literal, get_args
 
 from ..figures import Result
 from ..worked import Worked
-from . import cycle, faults, fuel, rehearsal, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
+from . import cycle, faults, fuel, levelled, rehearsal, trigger, ways_engine, ways_fuel, ways_sensors, ways_wiring
 from .cycle import CycleDepth
 from .faults import FaultTable
 from .fuel import FuelDepth
 from .guesses import Guesses, guesses
+from .levelled import Levelled
 from .rehearsal import Rehearsal
 from .trial import Trial, Tried, under_the_hand
 from .trigger import TriggerDepth
@@ -30,6 +31,7 @@ __all__ = [
     "FaultTable",
     "FuelDepth",
     "Guesses",
+    "Levelled",
     "Long",
     "Questions",
     "Rehearsal",
@@ -43,12 +45,13 @@ __all__ = [
     "with_turns",
 ]
 
-#: What can be asked: a station looked at longer, the engine worked from its measures, the first start rehearsed, what could be wrong and how it looks, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
+#: What can be asked: a station looked at longer, the engine worked from its measures, the first start rehearsed, what could be wrong and how it looks, the order of the work, the trigger on the scope, what in pencil would turn what is sound, what rests on guesses, the ways to do it at a station.
 Subject = Literal[
     "fuel",
     "cycle",
     "rehearsal",
     "faults",
+    "schedule",
     "trigger",
     "turns",
     "guesses",
@@ -66,7 +69,7 @@ class Questions(Result):
     questions: list[Question]
 
 
-Answer = FuelDepth | CycleDepth | Rehearsal | FaultTable | TriggerDepth | Turns | Guesses | Questions
+Answer = FuelDepth | CycleDepth | Rehearsal | FaultTable | Levelled | TriggerDepth | Turns | Guesses | Questions
 
 
 def _ways(asks: Callable[[Ways], list[Question]]) -> Callable[[Trial], Answer]:
@@ -78,6 +81,7 @@ ASKED: dict[Subject, Callable[[Trial], Answer | None]] = {
     "cycle": cycle.look_deeper,
     "rehearsal": rehearsal.look_deeper,
     "faults": faults.look_deeper,
+    "schedule": levelled.look_deeper,
     "trigger": lambda trial: trigger.look_deeper(trial.build),
     "turns": turns,
     "guesses": guesses,
@@ -104,6 +108,7 @@ LONG: dict[Subject, Long] = {
     "cycle": Long(cycle.rests_on, cycle.look_deeper),
     "rehearsal": Long(rehearsal.rests_on, rehearsal.look_deeper),
     "faults": Long(faults.rests_on, faults.look_deeper),
+    "schedule": Long(levelled.rests_on, levelled.look_deeper),
 }
 
 

@@ -19,6 +19,8 @@ Days = Annotated[Quantity, Of("time", "0 day", "400 day", "10 day")]
 PartKey = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_.-]{0,79}$")]
 #: Four letters and figures that nobody takes for others.
 Code = Annotated[str, Field(pattern=r"^[a-hjkmnp-z2-9]{4}$")]
+#: A task in the order that was taken, and behind a sign who does it.
+Turn = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}(@[a-z][a-z0-9_]{0,39})?$")]
 Access = Literal["drivable", "standing", "engine_out"]
 TaskState = Literal["open", "done", "left_out", "taken_in"]
 PartState = Literal["to_order", "have", "ordered", "arrived", "fitted", "returned", "not_wanted"]
@@ -127,6 +129,6 @@ class Work(Part):
     parts: dict[PartKey, PartNote] = Field(default={}, max_length=500, title="Parts")
     lines: dict[Key, OwnPart] = Field(default={}, max_length=200, title="Parts of your own")
     money: MoneyBook = Field(default=MoneyBook(), title="Money")
-    order: list[Key] = Field(default=[], max_length=320, title="Order that was taken")
+    order: list[Turn] = Field(default=[], max_length=320, title="Order that was taken")
     on_road_until: FullDay | None = Field(default=None, title="Stays on the road until")
     off: dict[Code, TakenOff] = Field(default={}, max_length=400, title="Taken off")

@@ -112,6 +112,8 @@ class Chances:
     #: Minutes that pass between the end of `orders` and the moment at which a job has its parts [L, N]; nothing without one that orders.
     lead: Array | None = None
     orders: int | None = None
+    #: The place of each job in an order of preference of the chance's own [L, N]; nothing for that in which they stand.
+    order: Array | None = None
 
     def __len__(self) -> int:
         return len(self.work)
@@ -145,7 +147,9 @@ def schedule(jobs: Jobs, chances: Chances, people: Sequence[Hours], together: Ho
     open_ = np.ones((lanes, many), dtype=bool)
     mixed = bool((jobs.kind == FUEL).any() and (jobs.kind == HOT).any())
     clean = np.zeros((lanes, 3))  # the midnight behind the last job of a kind
-    rank = np.arange(many) * 1e-6  # min, by which of two that may begin at once the first in the order goes first
+    rank = (
+        np.arange(many) if chances.order is None else chances.order
+    ) * 1e-6  # min, by which of two that may begin at once the first in the order goes first
     shut = [np.where(jobs.who[:, r], 0.0, NEVER) for r in range(len(calendars))]
     row = np.arange(lanes)
     followers = jobs.needs.T
@@ -153,6 +157,7 @@ def schedule(jobs: Jobs, chances: Chances, people: Sequence[Hours], together: Ho
     for step in range(many):
         may = open_ & (left == 0)
         at = np.where(may, np.maximum(ready, np.where(against > 0, clean[:, against], 0.0)) if mixed else ready, NEVER)
+        best_placed = np.full(lanes, NEVER)
         best_at, best_job, best_who = np.full(lanes, NEVER), np.zeros(lanes, dtype=np.int64), np.zeros(lanes, dtype=np.int64)
         for r, calendar in enumerate(calendars):
             his = free[:, r] if r < len(people) else free.max(axis=1)
@@ -161,7 +166,9 @@ def schedule(jobs: Jobs, chances: Chances, people: Sequence[Hours], together: Ho
             begin += shut[r]
             chosen = (begin + rank).argmin(axis=1)
             when = calendar.next(begin[row, chosen])
-            sooner = when < best_at
+            placed = when + (rank[row, chosen] if rank.ndim > 1 else rank[chosen])
+            sooner = placed < best_placed
+            best_placed = np.where(sooner, placed, best_placed)
             best_at = np.where(sooner, when, best_at)
             best_job = np.where(sooner, chosen, best_job)
             best_who = np.where(sooner, r, best_who)

@@ -138,7 +138,18 @@ class Net:
         rows = tuple((r.key, r.what, r.work_s, r.shop_s, tuple(r.needs), r.who, r.helper, r.kind, r.access) for r in self.rows)
         people = tuple((key, p.name, p.free, p.away, tuple(p.busy)) for key, p in self.work.people.items())
         waits = tuple(sorted({p.task for p in self.parts if p.state == "to_order"}))
-        return rows, people, waits, tuple(x.tobytes() for x in self.supply), self.as_of, self.begin, self.before, self.work.on_road_until
+        order = tuple(sorted(self.by_order.items()))
+        return (
+            rows,
+            people,
+            waits,
+            order,
+            tuple(x.tobytes() for x in self.supply),
+            self.as_of,
+            self.begin,
+            self.before,
+            self.work.on_road_until,
+        )
 
     @cached_property
     def keys(self) -> list[str]:
@@ -160,6 +171,11 @@ class Net:
     def names(self) -> list[str]:
         """People by their key."""
         return list(self.work.people)
+
+    @cached_property
+    def by_order(self) -> dict[str, str]:
+        """Who does a task by the order that was taken."""
+        return {key: who for key, _, who in (turn.partition("@") for turn in self.work.order) if who}
 
     @cached_property
     def hours(self) -> list[Hours]:
@@ -184,8 +200,8 @@ class Net:
                     needs[i, at[need]] = True
             if r.helper and self.together is not None:
                 who[i, people] = True
-            elif r.who in self.names:
-                who[i, self.names.index(r.who)] = True
+            elif (does := r.who or self.by_order.get(r.key, "")) in self.names:
+                who[i, self.names.index(does)] = True
             else:
                 who[i, :people] = True
         if "order_parts" in at:  # what waits for parts waits for their order
@@ -263,7 +279,7 @@ def net_of(work: Work, rows: Sequence[TaskRow], parts: Sequence[PartRow], as_of:
     loop = ring({r.key: r.needs for r in open_})
     if loop:
         return _none("Tasks wait for one another in a ring.", day.isoformat(), loop)
-    place = {key: i for i, key in enumerate(work.order)}
+    place = {turn.partition("@")[0]: i for i, turn in enumerate(work.order)}
     usual = {r.key: i for i, r in enumerate(open_)}
     #: Where no order was taken, what can be made while the car still drives goes first.
     ordered = tuple(sorted(open_, key=lambda r: (place.get(r.key, len(place)), r.access != "drivable", usual[r.key])))
