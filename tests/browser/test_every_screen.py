@@ -64,7 +64,7 @@ class Screens(BrowserCase):
         page = self.open(f"{self.car(car)}/{stations[0]}")
         for station in stations:
             self.settle(page)
-            page.locator("body").press(str((STATIONS.index(station) + 1) % 10))
+            page.locator("body").press("w" if station == "work" else str((STATIONS.index(station) + 1) % 10))
             expect(page).to_have_url(re.compile(f"/{station}$"))
             for link in page.get_by_role("navigation", name="Benches").get_by_role("link").all() or [None]:
                 if link is not None:
@@ -96,6 +96,12 @@ class LastStations(Screens):
     def test_the_last_five_stations(self) -> None:
         for car in CARS:
             self.judge_stations(car, STATIONS[5:])
+
+
+class TheWork(Screens):
+    def test_the_work_beside_the_climb(self) -> None:
+        for car in ("brindle", "tern"):
+            self.judge_stations(car, ("work",))
 
 
 class OnABench(Screens):

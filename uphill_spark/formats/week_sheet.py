@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from ..core.given import Build
 from ..core.plan import Plan
 from ..core.stages.work import WorkResult
-from ..core.stages.work.week import Seen
+from ..core.stages.work.week import WorkSeen
 from .station_sheet import Block, Sheet
 
 LINES_MOST = 24  # of an order that are printed; the list of parts has the others
@@ -22,7 +22,7 @@ def clock(minutes: int) -> str:
     return f"{minutes // 60}:{minutes % 60:02}"
 
 
-def sheet(plan: Plan, build: Build, seen: Seen, photos: Mapping[str, bytes]) -> Sheet:
+def sheet(plan: Plan, build: Build, seen: WorkSeen, photos: Mapping[str, bytes]) -> Sheet:
     """The sheet of the seven days from the day on which the work is seen."""
     work: WorkResult = plan.stages.work
     what = {t.key: t for t in work.tasks}

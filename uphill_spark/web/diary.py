@@ -16,7 +16,7 @@ from .door import database, json_answer
 from .errors import ErrorBody, answer
 from .models import BuildPath
 from .work_models import (
-    Before,
+    EntryBefore,
     DayChanges,
     Diary,
     DiaryEntry,
@@ -46,7 +46,7 @@ def _written(body: EntryRequest) -> Written:
 
 
 def _shown(row: DiaryRow) -> DiaryEntry:
-    before = [Before.model_validate({k: w.get(k) for k in Before.model_fields}) for w in row.was]
+    before = [EntryBefore.model_validate({k: w.get(k) for k in EntryBefore.model_fields}) for w in row.was]
     return DiaryEntry(
         id=row.id, day=row.day, kind=row.kind, words=row.words, hours=row.hours, task=row.task, photos=row.photos, measured=[MeasuredRow(**m) for m in row.measured], who=row.who, revision=row.revision,  # type: ignore[arg-type]
         version=row.version, struck=row.struck, written=row.written, before=before,

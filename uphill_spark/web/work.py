@@ -11,7 +11,7 @@ from .. import store
 from ..core.errors import BuildError, Problem
 from ..core.given.calendar import read_day
 from ..core.stages.work.planned import plan as planned
-from ..core.stages.work.week import Seen, seen
+from ..core.stages.work.week import WorkSeen, seen
 from ..formats import calendar_file, off_tags, parts_table, station_sheet, week_sheet
 from ..store import feeds
 from .door import Opened, attachment, database, json_answer, opened, press
@@ -27,13 +27,13 @@ calendars = APIBlueprint("feeds", __name__, url_prefix=FEEDS.rstrip("/"), abp_ta
 _BOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
-def _seen(found: Opened, on: dt.date) -> Seen:
+def _seen(found: Opened, on: dt.date) -> WorkSeen:
     standing = found.standing
     work = standing.plan.stages.work
     return seen(standing.build.work, work.tasks, work.parts, work.plan, on)
 
 
-@api.get("", responses={200: Seen}, summary="The work as of a day: the plan, this week, what to order, what comes")
+@api.get("", responses={200: WorkSeen}, summary="The work as of a day: the plan, this week, what to order, what comes")
 def as_of(path: BuildPath, query: SeenQuery) -> Response:
     return json_answer(_seen(opened(path.build_id, query.revision), query.on).model_dump_json())
 

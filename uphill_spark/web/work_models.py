@@ -123,7 +123,7 @@ class EntryPath(BuildPath):
     entry_id: uuid.UUID
 
 
-class Before(BaseModel):
+class EntryBefore(BaseModel):
     """What an entry said before, and who changed it when."""
 
     day: str
@@ -151,7 +151,7 @@ class DiaryEntry(BaseModel):
     version: int
     struck: bool
     written: dt.datetime
-    before: list[Before]
+    before: list[EntryBefore]
 
 
 class DayChanges(BaseModel):

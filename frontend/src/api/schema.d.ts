@@ -5468,25 +5468,19 @@ export interface components {
         };
         /**
          * Line
-         * @description A line of an order: a part by its key, what, how many, by when to be ordered, whether that has passed.
+         * @description A straight line from volts to SI: value = offset + slope * volts, the worst miss of the points, and the ends at 0.25 and 4.75 V.
          */
         Line: {
-            /** Key */
-            key: string;
-            /** What */
-            what: string;
-            /** Quantity */
-            quantity: number;
-            /** Unit */
-            unit: string;
-            /** Spec */
-            spec: string;
-            /** Price */
-            price: string;
-            /** Order By */
-            order_by: string;
-            /** Over */
-            over: boolean;
+            /** Offset */
+            offset: number;
+            /** Slope */
+            slope: number;
+            /** Residual */
+            residual: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
         };
         /**
          * LineUser
@@ -11719,33 +11713,55 @@ export interface components {
             height: number;
         };
         /**
-         * Seen
+         * WorkSeen
          * @description The work as of a day. `slipped` is by how many days the end lies later than by the plan as it was last written down.
          */
-        Seen: {
+        WorkSeen: {
             /** Today */
             today: string;
             plan: components["schemas"]["Schedule"];
             /** Slipped */
             slipped: number;
             /** Week */
-            week: components["schemas"]["Day"][];
+            week: components["schemas"]["WorkDay"][];
             /** Next Day */
             next_day: string;
             /** Order Now */
             order_now: string[];
             /** Orders */
-            orders: components["schemas"]["Order"][];
+            orders: components["schemas"]["SupplierOrder"][];
             /** Coming */
-            coming: components["schemas"]["Coming"][];
+            coming: components["schemas"]["PartComing"][];
             /** Remember */
             remember: string[];
         };
         /**
-         * Coming
+         * OrderLine
+         * @description A line of an order: a part by its key, what, how many, by when to be ordered, whether that has passed.
+         */
+        OrderLine: {
+            /** Key */
+            key: string;
+            /** What */
+            what: string;
+            /** Quantity */
+            quantity: number;
+            /** Unit */
+            unit: string;
+            /** Spec */
+            spec: string;
+            /** Price */
+            price: string;
+            /** Order By */
+            order_by: string;
+            /** Over */
+            over: boolean;
+        };
+        /**
+         * PartComing
          * @description A part that comes: on which day it was promised or is expected, whether that day has passed.
          */
-        Coming: {
+        PartComing: {
             /** Key */
             key: string;
             /** What */
@@ -11760,30 +11776,30 @@ export interface components {
             over: boolean;
         };
         /**
-         * Day
+         * SupplierOrder
+         * @description Lines to be ordered from one supplier (none named: an empty name), the one that presses most first, and what those with a price come to, by currency.
+         */
+        SupplierOrder: {
+            /** Supplier */
+            supplier: string;
+            /** Order By */
+            order_by: string;
+            /** Lines */
+            lines: components["schemas"]["OrderLine"][];
+            /** Sums */
+            sums: string[];
+        };
+        /**
+         * WorkDay
          * @description A day of the week with its stretches of work.
          */
-        Day: {
+        WorkDay: {
             /** Day */
             day: string;
             /** Weekday */
             weekday: string;
             /** Evenings */
             evenings: components["schemas"]["Evening"][];
-        };
-        /**
-         * Order
-         * @description Lines to be ordered from one supplier (none named: an empty name), the one that presses most first, and what those with a price come to, by currency.
-         */
-        Order: {
-            /** Supplier */
-            supplier: string;
-            /** Order By */
-            order_by: string;
-            /** Lines */
-            lines: components["schemas"]["Line"][];
-            /** Sums */
-            sums: string[];
         };
         /**
          * PartsRead
@@ -11863,26 +11879,6 @@ export interface components {
             };
         };
         /**
-         * Before
-         * @description What an entry said before, and who changed it when.
-         */
-        Before: {
-            /** Day */
-            day: string;
-            /** Kind */
-            kind: string;
-            /** Words */
-            words: string;
-            /** Hours */
-            hours: number | null;
-            /** Who */
-            who: string;
-            /** Changed */
-            changed: string;
-            /** Struck */
-            struck: boolean;
-        };
-        /**
          * DayChanges
          * @description What was changed in the build on a day: revisions from one number to another, and what the last few did.
          */
@@ -11945,7 +11941,27 @@ export interface components {
              */
             written: string;
             /** Before */
-            before: components["schemas"]["Before"][];
+            before: components["schemas"]["EntryBefore"][];
+        };
+        /**
+         * EntryBefore
+         * @description What an entry said before, and who changed it when.
+         */
+        EntryBefore: {
+            /** Day */
+            day: string;
+            /** Kind */
+            kind: string;
+            /** Words */
+            words: string;
+            /** Hours */
+            hours: number | null;
+            /** Who */
+            who: string;
+            /** Changed */
+            changed: string;
+            /** Struck */
+            struck: boolean;
         };
         /**
          * MeasuredRow
@@ -16093,7 +16109,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Seen"];
+                    "application/json": components["schemas"]["WorkSeen"];
                 };
             };
             /** @description Not Found */

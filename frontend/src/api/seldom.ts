@@ -20,6 +20,16 @@ export const seldomApi = {
     ),
 };
 
+/** All of a build out of an archive. */
+export const putBack = (file: File) =>
+  told<S["ArchiveRead"]>(
+    client.POST("/api/archives", {
+      body: file as never,
+      bodySerializer: (body: unknown) => body as File,
+      headers: { "Content-Type": "application/octet-stream" },
+    } as never),
+  );
+
 /** The kept tune: made of something, or an earlier one brought back. */
 export const tuneAct = (
   id: string,

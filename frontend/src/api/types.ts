@@ -83,6 +83,7 @@ export interface Asked {
   fuel: FuelDepth;
   cycle: CycleDepth;
   rehearsal: S["Rehearsal"];
+  schedule: S["Levelled"];
   trigger: TriggerDepth;
   turns: S["Turns"];
   guesses: S["Guesses"];

@@ -26,7 +26,7 @@ const when = (text: string) => new Date(text).toLocaleDateString("en-GB", { day:
       <p v-if="row.notes" class="line-clamp-2 text-[0.9rem] text-soft">{{ row.notes }}</p>
     </div>
     <div class="min-w-0">
-      <RidgeLine v-if="row.stations.length" :stations="row.stations" small />
+      <RidgeLine v-if="row.stations.length" :stations="row.stations.filter((s) => !s.beside)" small />
       <p v-if="row.blocking.length" class="text-[0.9rem] text-spark">Blocked by {{ row.blocking.join("; ") }}</p>
       <p v-else-if="!row.trouble && row.verdict" class="text-[0.9rem] text-good">Nothing blocks the first start.</p>
       <p v-if="row.next" class="text-[0.9rem]">

@@ -54,6 +54,10 @@ function upload(event: Event): void {
   input.value = "";
   if (!file) return;
   void attempt(`Reading ${file.name}…`, async () => {
+    if (/\.zip$/i.test(file.name) || file.type === "application/zip") {
+      const { putBack } = await import("@/api/seldom");
+      return void (await router.push(`/b/${(await putBack(file)).id}/work`));
+    }
     if (file.size > 2_000_000)
       throw new ApiError(413, {
         code: "too_large",
@@ -98,7 +102,7 @@ function upload(event: Event): void {
         <label class="btn focus-within:outline-3"
           ><IconFileUpload :size="18" aria-hidden="true" /> Open a file<input
             type="file"
-            accept=".json,application/json"
+            accept=".json,.zip,application/json,application/zip"
             class="sr-only"
             @change="upload"
         /></label>

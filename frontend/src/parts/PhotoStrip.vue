@@ -2,9 +2,10 @@
 // Photographs of one entry of the build: small ones in a row, one more to add, each to open and to take off again.
 import { IconCameraPlus } from "@tabler/icons-vue";
 import { computed, defineAsyncComponent, ref } from "vue";
-import { api, ApiError } from "@/api/client";
+import { api } from "@/api/client";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
+import { keepPhotos } from "./keepPhotos";
 
 const props = defineProps<{ at: string; of: string }>();
 const store = useBuild();
@@ -19,27 +20,11 @@ async function add(event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
   const files = Array.from(input.files ?? []);
   input.value = "";
-  trouble.value = "";
   busy.value = true;
-  const kept = [...keys.value];
-  try {
-    for (const file of files) {
-      const { bytes } = photographs.value;
-      if (file.size > bytes)
-        throw new Error(`${file.name} holds ${Math.round(file.size / 1e6)} MB; a photograph has at most ${Math.round(bytes / 1e6)} MB.`);
-      const key = await api.keepPhoto(file);
-      if (!kept.includes(key)) kept.push(key);
-    }
-  } catch (error) {
-    if (error instanceof ApiError) {
-      const p = error.body.problems?.[0];
-      trouble.value = error.away
-        ? "The server does not answer, so the photograph is not kept yet. Try again."
-        : `${error.message} ${p ? `Wanted: ${p.wants}; this is ${p.given}.` : ""}`;
-    } else trouble.value = (error as Error).message;
-  } finally {
-    busy.value = false;
-  }
+  const found = await keepPhotos(files, photographs.value.bytes);
+  busy.value = false;
+  trouble.value = found.trouble;
+  const kept = [...new Set([...keys.value, ...found.keys])];
   if (kept.length !== keys.value.length) await store.set(props.at, kept.slice(0, photographs.value.most));
 }
 async function takeOff(key: string): Promise<void> {

@@ -116,6 +116,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
     event.preventDefault();
     palette.value = true;
   } else if (event.key === "s") snags.value = true;
+  else if (event.key === "w") void go("work");
   else if (event.key === "?") keys.value = true;
 });
 </script>
@@ -147,7 +148,7 @@ useEventListener("keydown", (event: KeyboardEvent) => {
     </div>
 
     <template v-if="store.plan && store.build">
-      <RidgeLine :stations="store.plan.stations" :build-id="buildId" :current="current" :lit="lit" />
+      <RidgeLine :stations="store.plan.stations.filter((s) => !s.beside)" :build-id="buildId" :current="current" :lit="lit" />
       <nav
         v-if="here"
         class="flex items-center justify-between border-b border-line px-2 md:hidden print:hidden"

@@ -9,6 +9,7 @@ const KEYS = [
   ["1 to 9, 0", "go to a station"],
   ["Ctrl K or /", "find a figure, field, wire or snag"],
   ["S", "snags"],
+  ["W", "the work: this evening, tasks, parts, diary"],
   ["Ctrl Z, Ctrl Shift Z", "undo, redo"],
   ["Enter or Tab", "take what was typed"],
   ["Esc", "put back what stood there"],

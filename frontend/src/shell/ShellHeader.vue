@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // The bar above every screen of a build: its name and verdict, find, snags, undo, and the menu of papers.
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/vue";
-import { IconArrowBackUp, IconArrowForwardUp, IconDots, IconMoon, IconSearch, IconSun } from "@tabler/icons-vue";
+import { IconArrowBackUp, IconArrowForwardUp, IconCalendarEvent, IconDots, IconMoon, IconSearch, IconSun } from "@tabler/icons-vue";
 import { computed } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api } from "@/api/client";
@@ -46,6 +46,14 @@ const stops = computed(() => (store.plan?.findings ?? []).filter((f) => f.holds 
       <SeverityMark :severity="stops ? 'stop' : open ? 'watch' : 'sound'" /> {{ open }}
       <span class="max-md:sr-only">{{ open === 1 ? "snag" : "snags" }}</span>
     </button>
+    <RouterLink
+      v-if="store.plan"
+      :to="`/b/${buildId}/work`"
+      class="btn btn-small"
+      active-class="btn-main"
+      :title="`${store.plan.stations.at(-1)?.ruling}. Key W`"
+      ><IconCalendarEvent :size="16" aria-hidden="true" /><span class="max-sm:sr-only">Work</span></RouterLink
+    >
     <button
       type="button"
       class="btn btn-small max-md:!hidden"

@@ -10,7 +10,7 @@ export interface Screen {
   view: () => Promise<{ default: Component }>;
 }
 
-/** In the order of work: key 1 to 9 and 0 go there. */
+/** In the order of work: key 1 to 9 and 0 go to the ten of the climb, W to the work. */
 export const SCREENS: Screen[] = [
   { key: "engine", needs: ["engine"], view: () => import("@/stations/engine/EngineStation.vue") },
   { key: "fuel", needs: ["fuel", "doubt"], also: ["wiring/fitted"], view: () => import("@/stations/fuel/FuelStation.vue") },
@@ -26,6 +26,8 @@ export const SCREENS: Screen[] = [
   { key: "tune", needs: ["tune", "in_use"], view: () => import("@/stations/tune/TuneStation.vue") },
   { key: "start", needs: ["start"], view: () => import("@/stations/start/StartStation.vue") },
   { key: "road", needs: [], view: () => import("@/stations/road/RoadStation.vue") },
+  // Beside the climb, one key away.
+  { key: "work", needs: ["work"], view: () => import("@/stations/work/WorkStation.vue") },
 ];
 
 export const fieldsOf = (screen: Screen): FieldsOf[] => [screen.key, ...(screen.also ?? [])];

@@ -421,14 +421,15 @@ def _told(net: Net, found: Scheduled, late: np.ndarray, finish: np.ndarray, draw
     band = np.sort(finish[-draws:])
     p10, p50, p90 = (float(band[min(int(q * draws), draws - 1)]) for q in (0.1, 0.5, 0.9))
     slip = np.where(np.isfinite(finish), finish, net.begin.toordinal()) - finish[0]
-    rows = [_planned(net, found, drawn, late, slip, i) for i in range(len(net.rows))]
+    order = sorted(range(len(net.rows)), key=lambda i: (float(found.begins[0, i]), int(found.turn[0, i])))
+    rows = [_planned(net, found, drawn, late, slip, i) for i in order]
     back = _back_on_the_road(net)
     standing = back & net.jobs.standing
     off, to = (float(found.begins[0, standing].min()), float(found.closes[0, back].max())) if standing.any() else (None, None)
     return Schedule(
         trouble="", ring=[], as_of=net.as_of.isoformat(), begin=net.begin.isoformat(), finish=_day(net, finish[0]), finish_p10=_day(net, p10), finish_p50=_day(net, p50), finish_p90=_day(net, p90),
         finish_days=_days(finish[0]), p50_days=_days(p50), p90_days=_days(p90), off_road_from=_day(net, off) if off is not None else "", off_road_to=_day(net, to) if to is not None else "",
-        off_road_days=_days(to) - int(off // DAY) if off is not None and to is not None else 0.0, together=_needs_two(net, found), tasks=sorted(rows, key=lambda r: (r.begins, r.key)), parts=[],
+        off_road_days=_days(to) - int(off // DAY) if off is not None and to is not None else 0.0, together=_needs_two(net, found), tasks=rows, parts=[],
         evenings=_evenings(net, found),
     )  # fmt: skip
 

@@ -19,7 +19,7 @@ WEEK = 7  # days that are looked ahead
 LOW_BEFORE = 10
 
 
-class Day(Result):
+class WorkDay(Result):
     """A day of the week with its stretches of work."""
 
     day: str
@@ -27,7 +27,7 @@ class Day(Result):
     evenings: list[Evening]
 
 
-class Line(Result):
+class OrderLine(Result):
     """A line of an order: a part by its key, what, how many, by when to be ordered, whether that has passed."""
 
     key: str
@@ -40,16 +40,16 @@ class Line(Result):
     over: bool
 
 
-class Order(Result):
+class SupplierOrder(Result):
     """Lines to be ordered from one supplier (none named: an empty name), the one that presses most first, and what those with a price come to, by currency."""
 
     supplier: str
     order_by: str
-    lines: list[Line]
+    lines: list[OrderLine]
     sums: list[str]
 
 
-class Coming(Result):
+class PartComing(Result):
     """A part that comes: on which day it was promised or is expected, whether that day has passed."""
 
     key: str
@@ -60,24 +60,24 @@ class Coming(Result):
     over: bool
 
 
-class Seen(Result):
+class WorkSeen(Result):
     """The work as of a day. `slipped` is by how many days the end lies later than by the plan as it was last written down."""
 
     today: str
     plan: Schedule
     slipped: float
-    week: list[Day]
+    week: list[WorkDay]
     next_day: str
     order_now: list[str]
-    orders: list[Order]
-    coming: list[Coming]
+    orders: list[SupplierOrder]
+    coming: list[PartComing]
     remember: list[str]
 
 
 _WEEKDAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 
 
-def seen(work: Work, tasks: Sequence[TaskRow], parts: Sequence[PartRow], written: Schedule, today: dt.date) -> Seen:
+def seen(work: Work, tasks: Sequence[TaskRow], parts: Sequence[PartRow], written: Schedule, today: dt.date) -> WorkSeen:
     """The work as of a day. `written` is the plan as far as things are written down."""
     now = plan(work, tasks, parts, today)
     start = max(today, read_day(work.begin)) if work.begin is not None else today
@@ -85,18 +85,18 @@ def seen(work: Work, tasks: Sequence[TaskRow], parts: Sequence[PartRow], written
     by_day: defaultdict[str, list[Evening]] = defaultdict(list)
     for e in now.evenings:
         by_day[e.day].append(e)
-    week = [Day(day=d.isoformat(), weekday=_WEEKDAYS[d.weekday()], evenings=by_day[d.isoformat()]) for d in days]
+    week = [WorkDay(day=d.isoformat(), weekday=_WEEKDAYS[d.weekday()], evenings=by_day[d.isoformat()]) for d in days]
     orders = _orders(parts, now, today)
     press = (today + dt.timedelta(WEEK)).isoformat()
     order_now = [line.key for order in orders for line in order.lines if line.order_by and line.order_by <= press]
     slipped = (read_day(now.finish) - read_day(written.finish)).days if now.finish and written.finish else 0
-    return Seen(
+    return WorkSeen(
         today=today.isoformat(), plan=now, slipped=float(max(slipped, 0)), week=week, next_day=next((e.day for e in now.evenings if e.day >= today.isoformat()), ""), order_now=order_now, orders=orders,
         coming=_coming(parts, now, today), remember=_remember(tasks, now, week, today),
     )  # fmt: skip
 
 
-def _orders(parts: Sequence[PartRow], now: Schedule, today: dt.date) -> list[Order]:
+def _orders(parts: Sequence[PartRow], now: Schedule, today: dt.date) -> list[SupplierOrder]:
     by = {p.key: p.order_by for p in now.parts}
     open_ = [p for p in parts if not p.gone and (p.state == "to_order" or p.short)]
     lists: defaultdict[str, list[PartRow]] = defaultdict(list)
@@ -106,9 +106,9 @@ def _orders(parts: Sequence[PartRow], now: Schedule, today: dt.date) -> list[Ord
     return sorted(found, key=lambda o: (o.order_by or "9", o.supplier == "", o.supplier))
 
 
-def _order(supplier: str, rows: Sequence[PartRow], by: dict[str, str], today: dt.date) -> Order:
+def _order(supplier: str, rows: Sequence[PartRow], by: dict[str, str], today: dt.date) -> SupplierOrder:
     lines = [
-        Line(key=p.key, what=p.what, quantity=p.short or p.quantity, unit=p.unit, spec=p.spec, price=p.price, order_by=by.get(p.key, ""), over=bool(by.get(p.key)) and by[p.key] < today.isoformat())
+        OrderLine(key=p.key, what=p.what, quantity=p.short or p.quantity, unit=p.unit, spec=p.spec, price=p.price, order_by=by.get(p.key, ""), over=bool(by.get(p.key)) and by[p.key] < today.isoformat())
         for p in rows
     ]  # fmt: skip
     lines.sort(key=lambda x: (x.order_by or "9", x.key))
@@ -117,7 +117,7 @@ def _order(supplier: str, rows: Sequence[PartRow], by: dict[str, str], today: dt
         if x.price:
             price = read_money(x.price)
             sums[price.currency] += float(price.middle)
-    return Order(
+    return SupplierOrder(
         supplier=supplier,
         order_by=lines[0].order_by,
         lines=lines,
@@ -125,16 +125,16 @@ def _order(supplier: str, rows: Sequence[PartRow], by: dict[str, str], today: dt
     )
 
 
-def _coming(parts: Sequence[PartRow], now: Schedule, today: dt.date) -> list[Coming]:
+def _coming(parts: Sequence[PartRow], now: Schedule, today: dt.date) -> list[PartComing]:
     by = {p.key: p.comes for p in now.parts}
     rows = [
-        Coming(key=p.key, what=p.what, supplier=p.supplier, day=p.due or by.get(p.key, ""), promised=bool(p.due), over=bool(p.due) and p.due < today.isoformat())
+        PartComing(key=p.key, what=p.what, supplier=p.supplier, day=p.due or by.get(p.key, ""), promised=bool(p.due), over=bool(p.due) and p.due < today.isoformat())
         for p in parts if p.state == "ordered"
     ]  # fmt: skip
     return sorted(rows, key=lambda c: (c.day or "9", c.key))
 
 
-def _remember(tasks: Sequence[TaskRow], now: Schedule, week: Sequence[Day], today: dt.date) -> list[str]:
+def _remember(tasks: Sequence[TaskRow], now: Schedule, week: Sequence[WorkDay], today: dt.date) -> list[str]:
     """What planners forget, where it bites in the days to come."""
     row = {t.key: t for t in tasks}
     begins = {p.key: p.begins for p in now.tasks}
