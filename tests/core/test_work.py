@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.builds import document, edited, plan, stands
+from uphill_spark.core.asked import Trial, levelled
 from uphill_spark.core.errors import BuildError, UnitError
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.calendar import read_away, read_busy, read_day, read_week
@@ -123,6 +124,18 @@ class OnPaper(unittest.TestCase):
         wait = np.array([[7 * DAY, 0.0, 0.0]])
         found = schedule(jobs, Chances(chances.work, wait, chances.ready), [EVENINGS])
         self.assertEqual(found.begins[0].tolist(), [1140, 1200, 8 * DAY - DAY + 1200])
+
+    def test_what_comes_on_a_shut_day_comes_on_the_next_open_one(self) -> None:
+        # The first day is a Monday: four days behind Tuesday's evening is Saturday, two shut days before Monday.
+        jobs, chances = one([1, 1], [(1, 0)])
+        wait, opens = np.array([[4 * DAY, 0.0]]), np.array([0, 0, 0, 0, 0, 2, 1]) * DAY
+        ready = np.array([[DAY, 0.0]])
+        found = schedule(jobs, Chances(chances.work, wait, ready, opens=opens), [EVENINGS])
+        self.assertEqual(found.closes[0, 0], 7 * DAY)
+        self.assertEqual(found.begins[0, 1], 7 * DAY + 1140)
+        lead = np.array([[0.0, 4 * DAY]])
+        ordered = schedule(jobs, Chances(chances.work, np.zeros((1, 2)), ready, lead, 0, opens=opens), [EVENINGS])
+        self.assertEqual(ordered.begins[0, 1], 7 * DAY + 1140)
 
     def test_two_together_need_an_evening_in_common(self) -> None:
         common = both(EVENINGS, OTHERS)
@@ -324,6 +337,24 @@ class OfTheTern(unittest.TestCase):
         days = {e.day for e in p.stages.work.plan.evenings if "ada" in e.who}
         self.assertFalse(days & {"2027-01-12", "2027-01-14", "2027-01-16"})
         self.assertIn("2027-01-19", days)
+
+    def test_shops_are_shut_at_weekends_unless_it_is_said_otherwise(self) -> None:
+        due = {"parts/fuel.pump/due": "2027-02-06"}  # a Saturday
+        for shops, day in (("weekdays", "2027-02-08"), ("every_day", "2027-02-06")):
+            begins = {t.key: t.begins for t in of_work(**due, shops=shops).stages.work.plan.tasks}["tank"]
+            self.assertGreaterEqual(begins, day)
+        self.assertEqual({t.key: t.begins for t in of_work(**due, shops="every_day").stages.work.plan.tasks}["tank"], "2027-02-06")
+
+    def test_a_better_order_is_one_as_the_plan_itself_lays_it(self) -> None:
+        told: list[float] = []
+        found = levelled.look_deeper(Trial(document("brindle"), stands("brindle")), told.append)
+        self.assertTrue(found.better and told, found)
+        taken = of_work("brindle", order=found.order, on_road_until=found.on_road_until).stages.work.plan
+        self.assertEqual((taken.finish_days or 0) + (taken.off_road_days or 0), found.days_then)
+        self.assertLess(found.days_then, found.days_now)
+        self.assertLessEqual(found.bound, found.days_then)
+        self.assertEqual(levelled.look_deeper(Trial(document("hollin"), stands("hollin"))).why, "No day is set on which the work begins.")
+        self.assertNotEqual(levelled.rests_on(stands("tern").of_work.worked), levelled.rests_on(stands("brindle").of_work.worked))
 
     def test_one_alone_is_told_when_two_are_wanted(self) -> None:
         alone = of_work(people={"ada": {"name": "Ada", "free": "Tue Thu 19-22; Sat 9-17"}})

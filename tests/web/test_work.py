@@ -179,6 +179,17 @@ class PartsByTable(OfTheTern):
         self.assertEqual(found["new"], 2)
         self.edit(1, *found["patch"])
 
+    def test_several_lists_are_merged_into_one_order(self) -> None:
+        other = self.tern()["id"]
+        answer = self.client.get(f"/api/order.csv?builds={self.id},{other}")
+        rows = answer.text.splitlines()
+        gauge = next(r for r in rows if "fuel pressure gauge" in r)
+        self.assertTrue(gauge.startswith("Coast Fuel Parts,fuel pressure gauge,2"), gauge)
+        self.assertIn("35 EUR + 35 EUR", gauge)
+        self.assertEqual(self.client.get("/api/order.csv?builds=x").status_code, 422)
+        self.assertEqual(self.client.get(f"/api/order.csv?builds={uuid.uuid4()}").status_code, 404)
+        self.assertEqual(self.client.get(f"{self.at}/work/labels.pdf").data[:5], b"%PDF-")
+
     def test_bad_lines_are_named_and_nothing_is_taken(self) -> None:
         found = self.read(b"what,price,state\nfilter,lots,ordered\nregulator,5 EUR,lost\n,1 EUR,\n", 422)
         self.assertEqual({p["at"] for p in found["problems"]}, {"/table/line 2/price", "/table/line 3/state", "/table/line 4/what"})

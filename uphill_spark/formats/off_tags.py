@@ -28,3 +28,17 @@ def html(plan: Plan, build: Build, address: str, photos: Mapping[str, bytes], on
 def pdf(plan: Plan, build: Build, address: str, photos: Mapping[str, bytes], printer: Printer = to_pdf, only: str = "") -> bytes:
     """The tags as PDF, A4, to cut out."""
     return printer(html(plan, build, address, photos, only)).data
+
+
+def part_labels(plan: Plan, address: str) -> str:
+    """A label for the bag of each part that is ordered or here and not fitted: what it is, how many, for which task, where it is entered."""
+    work = plan.stages.work
+    tasks = {t.key: t.what for t in work.tasks}
+    tags = [
+        {
+            "code": f"{p.quantity:g} {p.unit}", "what": p.what, "goes": tasks.get(p.task, ""), "place": p.spec[:80], "bag": "", "box": "", "off": "", "picture": "",
+            "square": segno.make(f"{address}/work/parts#f{p.entered_at}", error="m").svg_data_uri(border=1, scale=1),
+        }
+        for p in work.parts if p.state in ("ordered", "arrived") and not p.gone
+    ]  # fmt: skip
+    return environment().get_template("off_tags.html").render(plan=plan, tags=tags, revision="", parts=True)

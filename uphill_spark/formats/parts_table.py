@@ -61,6 +61,32 @@ def write_csv(parts: Iterable[PartRow], tasks: dict[str, str]) -> str:
     return written([COLUMNS, *rows(parts, tasks)])
 
 
+ORDER_COLUMNS = ("from", "what", "quantity", "unit", "for which car", "price", "order by", "note")
+
+
+def order_csv(lists: Sequence[tuple[str, Sequence[PartRow], dict[str, str]]]) -> str:
+    """What is left to order for several cars, one line for what is the same from the same supplier. Each list has the car's name, its parts, and by when each is to be ordered by its key."""
+    merged: dict[tuple[str, str, str, str], tuple[float, list[str], list[str], str]] = {}
+    for car, parts, by in lists:
+        for p in parts:
+            if p.gone or not (p.state == "to_order" or p.short):
+                continue
+            key = (p.supplier, p.what, p.unit, p.spec)
+            many, cars, prices, soonest = merged.get(key, (0.0, [], [], ""))
+            days = [d for d in (soonest, by.get(p.key, "")) if d]
+            merged[key] = (
+                round(many + (p.short or p.quantity), 2),
+                [*cars, car],
+                [*prices, p.price] if p.price else prices,
+                min(days, default=""),
+            )
+    rows = [
+        (supplier, what, many, unit, ", ".join(dict.fromkeys(cars)), " + ".join(prices), soonest, spec)
+        for (supplier, what, unit, spec), (many, cars, prices, soonest) in merged.items()
+    ]  # fmt: skip
+    return written([ORDER_COLUMNS, *sorted(rows, key=lambda r: (r[0] == "", r[0], r[6] or "9", r[1]))])
+
+
 def write_book(parts: Iterable[PartRow], tasks: dict[str, str]) -> bytes:
     """The list as a workbook."""
     book = Workbook()

@@ -142,6 +142,7 @@ def create_app(
     app.register_api(live.api)
     app.register_api(photos.api)
     app.register_api(work.api)
+    app.register_api(work.orders)
     app.register_api(work.calendars)
     app.register_api(diary.api)
     app.register_api(archives.api)

@@ -16,12 +16,12 @@ from .door import database, json_answer
 from .errors import ErrorBody, answer
 from .models import BuildPath
 from .work_models import (
-    EntryBefore,
     DayChanges,
     Diary,
     DiaryEntry,
     DiaryQuery,
     EntryAgain,
+    EntryBefore,
     EntryPath,
     EntryRequest,
     MeasuredRow,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime as dt
+import uuid
 
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
@@ -19,9 +20,10 @@ from .errors import ErrorBody
 from .gate import FEEDS
 from .models import BuildPath, PaperQuery
 from .papers import small_photos, today
-from .work_models import CalendarQuery, CalendarRead, FeedList, FeedMade, FeedPath, FeedRequest, PartsRead, SeenQuery, TagsQuery
+from .work_models import CalendarQuery, CalendarRead, FeedList, FeedMade, FeedPath, FeedRequest, OrderQuery, PartsRead, SeenQuery, TagsQuery
 
 api = APIBlueprint("work", __name__, url_prefix="/api/builds/<uuid:build_id>/work", abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
+orders = APIBlueprint("orders", __name__, url_prefix="/api", abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
 #: Outside of what a browser is asked for a pass at; what stands in the address is the pass.
 calendars = APIBlueprint("feeds", __name__, url_prefix=FEEDS.rstrip("/"), abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 503: ErrorBody})  # fmt: skip
 _BOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -56,6 +58,23 @@ def tags(path: BuildPath, query: TagsQuery) -> Response:
     address = f"{request.url_root.rstrip('/')}/b/{path.build_id}"
     written = off_tags.pdf(found.plan, found.build, address, small_photos(shown), press(), query.code)
     return Response(written, mimetype="application/pdf", headers=attachment(found.plan.name, "tags.pdf"))
+
+
+@api.get("/labels.pdf", summary="Labels for the bags of parts, as PDF")
+def labels(path: BuildPath, query: PaperQuery) -> Response:
+    plan = opened(path.build_id, query.revision).standing.plan
+    written = press()(off_tags.part_labels(plan, f"{request.url_root.rstrip('/')}/b/{path.build_id}")).data
+    return Response(written, mimetype="application/pdf", headers=attachment(plan.name, "part-labels.pdf"))
+
+
+@orders.get("/order.csv", summary="What is left to order for several builds, merged: one line for what is the same from the same supplier")
+def order(query: OrderQuery) -> Response:
+    lists = []
+    for build_id in dict.fromkeys(query.builds.split(",")):
+        plan = opened(uuid.UUID(build_id)).standing.plan
+        work = plan.stages.work
+        lists.append((plan.name, work.parts, {p.key: p.order_by for p in work.plan.parts}))
+    return Response(parts_table.order_csv(lists), mimetype="text/csv", headers=attachment("order", "csv"))
 
 
 @api.get("/parts.csv", summary="The list of parts as CSV")

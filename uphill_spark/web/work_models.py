@@ -77,6 +77,15 @@ class FeedPath(BaseModel):
     token: Annotated[str, Field(min_length=20, max_length=64, pattern=r"^[A-Za-z0-9_-]+$")]
 
 
+_ID = "[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}"
+
+
+class OrderQuery(BaseModel):
+    """Builds whose lists are merged, with a comma between."""
+
+    builds: Annotated[str, Field(max_length=800, pattern=rf"^{_ID}(,{_ID}){{0,19}}$")]
+
+
 class TagsQuery(BaseModel):
     """One thing by its code, or all that are not back."""
 

@@ -1306,6 +1306,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/work/labels.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Labels for the bags of parts, as PDF */
+        get: operations["work_labels_labels_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/work/parts.csv": {
         parameters: {
             query?: never;
@@ -1405,6 +1422,23 @@ export interface paths {
         post: operations["work_feed_made_feeds_post"];
         /** Have a private address answer no longer */
         delete: operations["work_feed_closed_feeds_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/order.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What is left to order for several builds, merged: one line for what is the same from the same supplier */
+        get: operations["orders_order_order_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2818,6 +2852,7 @@ export interface components {
              *       "begin": null,
              *       "matters": null,
              *       "matters_for": "",
+             *       "shops": "weekdays",
              *       "people": {},
              *       "tasks": {},
              *       "own": {},
@@ -9214,6 +9249,13 @@ export interface components {
              * @default
              */
             matters_for: string;
+            /**
+             * Shops and post
+             * @description On other days nothing comes, and no shop is done with anything.
+             * @default weekdays
+             * @enum {string}
+             */
+            shops: "weekdays" | "saturdays_too" | "every_day";
             /**
              * People
              * @default {}
@@ -16227,6 +16269,48 @@ export interface operations {
             };
         };
     };
+    work_labels_labels_pdf_get: {
+        parameters: {
+            query?: {
+                revision?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
     work_parts_csv_parts_csv_get: {
         parameters: {
             query?: {
@@ -16581,6 +16665,46 @@ export interface operations {
                     "application/json": components["schemas"]["FeedList"];
                 };
             };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    orders_order_order_csv_get: {
+        parameters: {
+            query: {
+                builds: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
             /** @description Not Found */
             404: {
                 headers: {

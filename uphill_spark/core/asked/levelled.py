@@ -99,7 +99,7 @@ def _near(net: Net, order: list[str], day: str) -> list[tuple[list[str], str]]:
     usual = own.chances()
     work_, wait, ready = (np.repeat(x, TRIED, axis=0) for x in (usual.work, usual.wait, usual.ready))
     lead = None if usual.lead is None else np.repeat(usual.lead, TRIED, axis=0)
-    lanes = Chances(work_, wait, ready, lead, usual.orders, turns)
+    lanes = Chances(work_, wait, ready, lead, usual.orders, turns, usual.opens)
     standing = net.jobs.standing
     back = net.keys.index("first_start") if "first_start" in net.keys else None
     first = dt.date.fromisoformat(day) if day else net.begin

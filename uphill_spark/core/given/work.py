@@ -123,6 +123,9 @@ class Work(Part):
         default=None, title="Date that matters", description="An inspection, a trip: an evening stays free before it."
     )
     matters_for: Short = Field(default="", title="What is then")
+    shops: Literal["weekdays", "saturdays_too", "every_day"] = Field(
+        default="weekdays", title="Shops and post", description="On other days nothing comes, and no shop is done with anything."
+    )
     people: dict[Key, Person] = Field(default={}, max_length=2, title="People")
     tasks: dict[Key, TaskNote] = Field(default={}, max_length=200, title="Tasks")
     own: dict[Key, OwnTask] = Field(default={}, max_length=120, title="Tasks of your own")

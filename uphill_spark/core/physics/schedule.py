@@ -114,6 +114,8 @@ class Chances:
     orders: int | None = None
     #: The place of each job in an order of preference of the chance's own [L, N]; nothing for that in which they stand.
     order: Array | None = None
+    #: What waits is over on an open day only: minutes until the next one, by the day counted from the first, modulo seven [7]; nothing where every day is.
+    opens: Array | None = None
 
     def __len__(self) -> int:
         return len(self.work)
@@ -185,6 +187,8 @@ def schedule(jobs: Jobs, chances: Chances, people: Sequence[Hours], together: Ho
         did = job[goes]
         begins[on, did], ends[on, did], who[on, did], turn[on, did] = best_at[goes], done[goes], best_who[goes], step
         closed = done[goes] + chances.wait[on, did]
+        if chances.opens is not None:
+            closed = np.where(chances.wait[on, did] > 0, _open_day(closed, chances.opens), closed)
         closes[on, did] = closed
         open_[on, did] = False
         for r in range(len(people)):
@@ -195,10 +199,21 @@ def schedule(jobs: Jobs, chances: Chances, people: Sequence[Hours], together: Ho
         after = followers[did]
         waits = closed[:, None]
         if chances.lead is not None and chances.orders is not None and (did == chances.orders).any():
-            waits = waits + chances.lead[on] * (did == chances.orders)[:, None]
+            comes = waits + chances.lead[on]
+            if chances.opens is not None:
+                comes = np.where(chances.lead[on] > 0, _open_day(comes, chances.opens), comes)
+            waits = np.where((did == chances.orders)[:, None], comes, waits)
         ready[on] = np.maximum(ready[on], np.where(after, waits, 0.0))
         left[on] -= after
     return Scheduled(begins, ends, closes, who, turn)
+
+
+def _open_day(at: Array, opens: Array) -> Array:
+    """The moment itself [min] on an open day, the beginning of the next one on any other."""
+    day = np.floor(np.where(np.isfinite(at), at, 0.0) / DAY)
+    more = opens[day.astype(np.int64) % 7]
+    found: Array = np.where(more > 0, day * DAY + more, at)
+    return found
 
 
 def latest(
@@ -212,13 +227,16 @@ def latest(
     many = len(jobs.kind)
     counts = np.ones(many, dtype=bool) if of is None else of
     found = np.full(many, NEVER)
+    waits = np.where(np.isfinite(done.ends[0]), done.closes[0], 0.0) - np.where(
+        np.isfinite(done.ends[0]), done.ends[0], 0.0
+    )  # as long as it came to, with days on which a shop is shut
     order = sorted((int(done.turn[0, i]), i) for i in range(many) if np.isfinite(done.begins[0, i]) and counts[i])
     his_next: dict[int, float] = {}
     for _, i in reversed(order):
-        end = by - chances.wait[0, i]
+        end = by - waits[i]
         for k in np.flatnonzero(jobs.needs[:, i]):
             if counts[k] and np.isfinite(found[k]):
-                gap = chances.wait[0, i] + (chances.lead[0, k] if chances.lead is not None and i == chances.orders else 0.0)
+                gap = waits[i] + (chances.lead[0, k] if chances.lead is not None and i == chances.orders else 0.0)
                 end = min(end, found[k] - gap)
         r = int(done.who[0, i])
         hands = range(len(people)) if r == len(people) else (r,)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The list of parts: what is to be ordered by supplier, what is on its way, what is here; many ordered with one press; in and out as a table.
-import { IconFileDownload, IconFileUpload, IconPlus } from "@tabler/icons-vue";
+import { IconFileDownload, IconFileUpload, IconPlus, IconTags } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
 import { ApiError } from "@/api/client";
@@ -9,6 +9,7 @@ import FieldGroup from "@/parts/FieldGroup.vue";
 import { asks, type PartRow as Part } from "./asks";
 import { short } from "./days";
 import { slugged } from "./keys";
+import MergedOrder from "./MergedOrder.vue";
 import PartRow from "./PartRow.vue";
 import { useSeen, useWork } from "./useWork";
 
@@ -189,6 +190,7 @@ function add(): void {
     </form>
     <p class="no-print col-span-2 flex flex-wrap gap-2">
       <a :href="asks.at(store.id, 'parts.xlsx')" class="btn btn-small"><IconFileDownload :size="16" aria-hidden="true" />Workbook</a>
+      <a :href="asks.at(store.id, 'labels.pdf')" class="btn btn-small"><IconTags :size="16" aria-hidden="true" />Labels for bags</a>
       <a :href="asks.at(store.id, 'parts.csv')" class="btn btn-small"><IconFileDownload :size="16" aria-hidden="true" />CSV</a>
       <label class="btn btn-small cursor-pointer focus-within:outline-2"
         ><IconFileUpload :size="16" aria-hidden="true" />Read one in<input
@@ -200,6 +202,7 @@ function add(): void {
           @change="read"
       /></label>
     </p>
+    <MergedOrder />
     <p v-if="said" class="col-span-2" role="status">{{ said }}</p>
     <ul v-if="trouble.length" class="col-span-2 text-spark" role="alert">
       <li v-for="t in trouble" :key="t">{{ t }}</li>

@@ -74,6 +74,7 @@ async function close(key: string): Promise<void> {
   <FieldGroup group="dates">
     <Field at="/work/begin" />
     <Field at="/work/on_road_until" />
+    <Field at="/work/shops" />
     <Field at="/work/matters" />
     <Field at="/work/matters_for" />
   </FieldGroup>

@@ -148,7 +148,7 @@ class Net:
             self.as_of,
             self.begin,
             self.before,
-            self.work.on_road_until,
+            (self.work.on_road_until, self.work.shops),
         )
 
     @cached_property
@@ -165,6 +165,24 @@ class Net:
     def earliest(self) -> np.ndarray:
         """The moment before which each task does not begin [min; N], whatever it needs."""
         found: np.ndarray = np.maximum(np.array([(day - self.begin).days * DAY for day in self.before], dtype=float), self.now)
+        return found
+
+    @cached_property
+    def opens(self) -> np.ndarray | None:
+        """Minutes until the next day on which shops and post are at work, by the day from the first, modulo seven; None where all are."""
+        shut = {"weekdays": (5, 6), "saturdays_too": (6,), "every_day": ()}[self.work.shops]
+        first = self.begin.weekday()
+        wait = [next(k for k in range(7) if (first + d + k) % 7 not in shut) for d in range(7)]
+        return np.array(wait, dtype=float) * DAY if shut else None
+
+    def opened(self, ready: np.ndarray) -> np.ndarray:
+        """Moments from which tasks may begin, those that hang on something ordered on a day on which it can come."""
+        if self.opens is None:
+            return ready
+        waits = (ready > self.earliest) & np.isfinite(self.supply.due)
+        day = np.floor(ready / DAY)
+        more = self.opens[day.astype(np.int64) % 7]
+        found: np.ndarray = np.where(waits & (more > 0), day * DAY + more, ready)
         return found
 
     @cached_property
@@ -257,7 +275,7 @@ class Net:
         ready = np.maximum(due, self.earliest)
         if orders is None:
             ready = np.maximum(ready, np.where(lead > 0, self.now + lead, 0.0))
-        return Chances(work, wait, ready, lead, orders)
+        return Chances(work, wait, self.opened(ready), lead, orders, opens=self.opens)
 
     def due(self, p: PartRow) -> float:
         """When something that is ordered comes [min]: as promised, or as long after its order as it usually takes; not in the past."""
@@ -320,7 +338,7 @@ def _laid(net: Net, draws: int) -> tuple[Schedule, Scheduled, np.ndarray, np.nda
 def _wanted_by(net: Net) -> np.ndarray:
     """How late the parts of each task may come, so that the end is where it would be if all were here today [min; N]."""
     usual = net.chances()
-    here = Chances(usual.work, usual.wait, np.maximum(np.where(net.supply.waits, 0.0, usual.ready), net.earliest))
+    here = Chances(usual.work, usual.wait, np.maximum(np.where(net.supply.waits, 0.0, usual.ready), net.earliest), opens=usual.opens)
     found = schedule(net.jobs, here, net.hours, net.together, hold=held(net, here))
     return latest(net.jobs, here, found, net.hours, net.together, float(found.finish()[0]))
 
