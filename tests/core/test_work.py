@@ -32,6 +32,7 @@ from uphill_spark.core.physics.schedule import (
 )
 from uphill_spark.core.plan import Plan
 from uphill_spark.core.reference import tasks
+from uphill_spark.core.ripple import describe
 from uphill_spark.core.stages.work.made import MAKERS
 from uphill_spark.core.stages.work.planned import plan as planned
 from uphill_spark.core.stages.work.tasks import ring
@@ -406,3 +407,17 @@ class OfAnEdit(unittest.TestCase):
         ):
             doc = edited("tern", patch)
             self.assertEqual(evaluated(doc, before).plan.model_dump_json(), evaluate(doc).model_dump_json())
+
+
+class InWords(unittest.TestCase):
+    def test_what_was_done_is_told_by_its_name(self) -> None:
+        for patch, says in [
+            ([{"op": "add", "path": "/work/tasks", "value": {}}, {"op": "add", "path": "/work/tasks/bung", "value": {"state": "done", "done": "2027-01-12"}}], "Weld the oxygen sensor's boss into the pipe: done"),
+            ([{"op": "add", "path": f"/work/parts/fuel.{k}", "value": {"state": "ordered", "bought_as": f"part {k}"}} for k in "abcdef"], "Part a: ordered; Part b: ordered; Part c: ordered; Part d: ordered and 2 more"),
+            ([{"op": "add", "path": "/work/off/k7dm/state", "value": "missing"}], "Brake servo hose: missing"),
+            ([{"op": "add", "path": "/work/off/aaaa", "value": {"what": "choke knob", "place": "cabin"}}], "Choke knob: labelled"),
+            ([{"op": "remove", "path": "/work/own/paint_cover"}], "Paint the rocker cover: taken out"),
+            ([{"op": "replace", "path": "/work/parts/fuel.pump/due", "value": "2027-02-01"}], "In-tank pump 190: promised for 2027-01-15 → 2027-02-01"),
+            ([{"op": "replace", "path": "/work/begin", "value": "2027-02-01"}], "Work begins 2027-01-11 → 2027-02-01"),
+        ]:  # fmt: skip
+            self.assertEqual(describe(document(), patch), says)

@@ -11,6 +11,7 @@ from .given.edit import escape, standing
 from .given.fields import label
 from .given.kept import MADE, TABLES, TableKey
 from .plan import Plan
+from .reference import tasks
 from .stations import StationKey
 from .worked import SPECS
 
@@ -144,7 +145,7 @@ def describe(before: dict[str, Any], patch: list[dict[str, Any]]) -> str:
     told = [op for op in patch if not op["path"].startswith("/marks")]
     if not told:
         return "Marked as sure" if any(op["op"] == "remove" for op in patch) else "Marked"
-    strung = _strung(before, told) or _tuned(before, told) or _stepped(told)
+    strung = _strung(before, told) or _tuned(before, told) or _stepped(told) or _done(before, told)
     if strung:
         return strung
     carried = [op for op in told[1:] if put_in_pencil(op["path"], patch)]
@@ -197,6 +198,50 @@ def _strung(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
     more = len([op for op in told if not op["path"].startswith(("/fuel/path", "/fuel/parts"))])
     text = ", ".join(words or ["the fuel's path strung anew"]) + (f" and {more} more" if more else "")
     return text[0].upper() + text[1:]
+
+
+#: Of the work, parts of the document whose entries go by a name of their own.
+_ENTRIES = ("tasks", "own", "parts", "lines", "off")
+
+
+def _done(before: dict[str, Any], told: list[dict[str, Any]]) -> str:
+    """A change of the work in words: which task is done, which part ordered, what came off. Empty for any other change, and where nothing of that is said."""
+    entries: dict[tuple[str, str], dict[str, Any]] = {}
+    for op in told:
+        tokens = op["path"].split("/")
+        if tokens[1] != "work" or len(tokens) < 3 or tokens[2] not in _ENTRIES:
+            return ""
+        if len(tokens) == 3:
+            continue  # the list itself, made so that something can be put into it
+        said = entries.setdefault((tokens[2], tokens[3]), {})
+        if len(tokens) == 4:
+            said |= {"gone": True} if op["op"] == "remove" else dict(op.get("value") or {})
+        elif len(tokens) == 5:
+            said[tokens[4]] = op.get("value")
+    words = []
+    for (kind, key), said in entries.items():
+        there = standing(before, f"/work/{kind}/{key}")
+        name = _named_as(kind, key, {**(there if isinstance(there, dict) else {}), **said})
+        state = said.get("state")
+        if said.get("gone"):
+            words.append(f"{name}: taken out")
+        elif isinstance(state, str):
+            words.append(f"{name}: {state.replace('_', ' ')}")
+        elif there is None and "what" in said:
+            words.append(f"{name}: {'labelled' if kind == 'off' else 'added'}")
+        else:
+            moved = [k for k in said if said[k] != (there or {}).get(k)] or list(said)
+            field, old = moved[0], (there or {}).get(moved[0])
+            words.append(f"{name}: {label(f'/work/{kind}/{key}/{field}').lower()} {_brief(old)} → {_brief(said[field])}")
+    more = len(words) - _NAMED
+    return "; ".join(words[:_NAMED]) + (f" and {more} more" if more > 0 else "")
+
+
+def _named_as(kind: str, key: str, said: dict[str, Any]) -> str:
+    if kind == "tasks":
+        return tasks()[key].what if key in tasks() else key.replace("_", " ")
+    name = str(said.get("what") or said.get("bought_as") or key.partition(".")[2] or key).replace("_", " ")
+    return name[:1].upper() + name[1:]
 
 
 def _tuned(before: dict[str, Any], told: list[dict[str, Any]]) -> str:

@@ -97,7 +97,7 @@ export function useDiary() {
   }
   watch([() => store.id, asked], () => void load(), { immediate: true });
   useEventListener(window, "online", () => void flush().then(() => load()));
-  void flush();
+  if (mine.value.length) void flush().then(() => load());
   const entries = computed(() => pages.value.flatMap((p) => p.entries));
   const changes = computed(() => pages.value.flatMap((p) => p.changes));
   /** Days, newest first, each with what was written and what was changed. */

@@ -22,18 +22,14 @@ export function useWork() {
   /** Places of what a person did to a task, of his own or of the plan. */
   function tick(t: Task, done: boolean): void {
     const at = t.entered_at;
-    void store.edit(
-      done
-        ? [
-            { op: "add", path: `${at}/state`, value: "done" },
-            { op: "add", path: `${at}/done`, value: today.value },
-            { op: "add", path: `${at}/by`, value: settings.who },
-          ]
-        : [
-            { op: "add", path: `${at}/state`, value: "open" },
-            { op: "add", path: `${at}/done`, value: null },
-          ],
-    );
+    const there = (store.at(at) as object | undefined) ?? {};
+    void store.edit([
+      {
+        op: "add",
+        path: at,
+        value: done ? { ...there, state: "done", done: today.value, by: settings.who } : { ...there, state: "open", done: null, by: "" },
+      },
+    ]);
   }
   return { store, today, work, task, people, name, names, tick };
 }

@@ -65,9 +65,9 @@ _SOURCE = "usual hours of a careful amateur, in pencil, or as entered; critical 
 
 FIGURES = (
     Spec("work.hours", "h", "Hours of work left", _MOVED_BY, _SOURCE, lambda r: r.hours_s),
-    Spec("work.finish.p50", "day", "Days from the first one until all is done, as likely sooner as later", _MOVED_BY, _SOURCE, lambda r: None if r.plan.p50_days is None else r.plan.p50_days * DAY),
-    Spec("work.finish.p90", "day", "Days from the first one until all is done, in nine of ten chances", _MOVED_BY, _SOURCE, lambda r: None if r.plan.p90_days is None else r.plan.p90_days * DAY),
-    Spec("work.days_off_road", "day", "Days that the car is off the road", _MOVED_BY, _SOURCE, lambda r: None if r.plan.off_road_days is None else r.plan.off_road_days * DAY),
+    Spec("work.finish.p50", "day", "Done after, as likely sooner as later", _MOVED_BY, _SOURCE, lambda r: None if r.plan.p50_days is None else r.plan.p50_days * DAY),
+    Spec("work.finish.p90", "day", "Done after, in nine of ten chances", _MOVED_BY, _SOURCE, lambda r: None if r.plan.p90_days is None else r.plan.p90_days * DAY),
+    Spec("work.days_off_road", "day", "Off the road", _MOVED_BY, _SOURCE, lambda r: None if r.plan.off_road_days is None else r.plan.off_road_days * DAY),
     Spec("work.cost", "1", "Parts, all that is priced, in the currency of the build", ("/work",), "sum of prices as they were told", lambda r: r.money.cost if r.money.priced else None),
     Spec("work.to_order", "1", "Lines left to order", _MOVED_BY, "list of parts, from the build", lambda r: float(r.to_order)),
 )  # fmt: skip
