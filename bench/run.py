@@ -20,7 +20,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench import circuit, engine, fuel, injectors, start, trigger, tune
+from bench import circuit, engine, fuel, injectors, start, trigger, tune, work
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
@@ -98,6 +98,7 @@ def core(table: Table) -> None:
     trigger.core(table, milliseconds)
     tune.core(table, milliseconds)
     start.core(table, milliseconds)
+    work.core(table, milliseconds)
 
 
 def again(table: Table) -> None:

@@ -32,13 +32,23 @@ const SELDOM =
   /node_modules\/(@headlessui\/vue\/dist\/(components\/(combobox|dialog|focus-trap|portal)|hooks\/(document-overflow|use-inert|use-root-containers)|internal\/stack-context)|@tanstack)/;
 /** What lays a circuit out, wanted where one is drawn. */
 const LAYS = /node_modules\/@dagrejs/;
+/** What draws arcs, wanted by three drawings. */
+const ARCS = /d3-shape\/src\/arc\.js/;
+/** Pictures that one screen alone shows. */
+const OF_ONE =
+  /icons\/Icon(AlertTriangle|ArrowLeft|ArrowsLeftRight|Book2|CalendarDown|CalendarPlus|Car|ChevronUp|DeviceMobile|FileDownload|FileZip|Flag|History|ListDetails|Send)\./;
 const groups = [
   { name: "circuits", test: LAYS, priority: 4 },
-  { name: (id: string) => (/node_modules/.test(id) && !SELDOM.test(id) ? "libraries" : null), priority: 3 },
+  {
+    name: (id: string) => (/node_modules/.test(id) && !SELDOM.test(id) && !OF_ONE.test(id) && !ARCS.test(id) ? "libraries" : null),
+    priority: 3,
+  },
+  { name: "arcs", test: ARCS, priority: 2 },
   { name: "dialogs", test: SELDOM, priority: 2 },
+  { name: "photographs", test: /parts\/(keepPhotos\.ts|PhotoStrip\.vue)/, priority: 0.5 },
   {
     name: "shared",
-    test: /src\/(stations\/fuel\/path\.ts|(api|figures|parts|shell|stores)\/(?!(seldom|useReader)\.ts|(WorkedOut|SizeSlider)\.vue|\w*(Dialog|Drawer|View|Words|WordCard|WordPicture|QuestionList|PhotoStrip|RippleBar|CylinderRows|OrderSmall)\.vue))/,
+    test: /src\/(stations\/fuel\/path\.ts|(api|figures|parts|shell|stores)\/(?!(seldom|useReader|keepPhotos)\.ts|(WorkedOut|SizeSlider)\.vue|\w*(Dialog|Drawer|View|Words|WordCard|WordPicture|QuestionList|PhotoStrip|RippleBar|CylinderRows|OrderSmall)\.vue))/,
     priority: 1,
   },
 ];

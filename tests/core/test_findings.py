@@ -654,7 +654,7 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
         "sound",
     ),
     ("PLAN-05", "tern", {}, "sound"),
-    ("PLAN-05", "tern", {"/work/matters": "2027-03-06"}, "watch"),
+    ("PLAN-05", "tern", {"/work/matters": "2027-03-05"}, "watch"),
     ("PLAN-05", "tern", {"/work/matters": "2027-02-20"}, "sort_out"),
     ("PLAN-06", "tern", {}, "sound"),
     ("PLAN-06", "tern", {"/work/parts/injectors.set/bought_as": "port injector 120"}, "sort_out"),

@@ -209,8 +209,8 @@ class Builds(WebCase):
             (b"only text", "image/jpeg", 422, "a text file"),
             (b"", "image/jpeg", 422, "empty"),
             (b"\xff" * 40_000_000, "image/jpeg", 413, "a photograph has at most 24 MB"),
-            (telephone(), "text/plain", 415, "Send JSON or a photograph"),
-            (telephone(), "multipart/form-data; boundary=x", 415, "Send JSON or a photograph"),
+            (telephone(), "text/plain", 415, "Send JSON, or a file where one is taken"),
+            (telephone(), "multipart/form-data; boundary=x", 415, "Send JSON, or a file where one is taken"),
         ):
             with self.subTest(word):
                 answer = self.client.post("/api/photos", data=data, content_type=kind)
@@ -276,7 +276,7 @@ class Builds(WebCase):
     def test_garage_demo_cars_and_putting_away(self) -> None:
         rows = self.client.post("/api/builds/demo", json={"who": "Ada"}).get_json()["builds"]
         self.assertEqual([r["demo"] for r in rows][-3:], ["tern", "hollin", "brindle"])
-        self.assertEqual(len(rows[-1]["stations"]), 10)
+        self.assertEqual([s["beside"] for s in rows[-1]["stations"]], [False] * 10 + [True])
         self.assertEqual((rows[-3]["blocking"], len(rows[-1]["blocking"])), ([], 3))
         self.assertEqual(self.client.delete(f"/api/builds/{rows[-1]['id']}").status_code, 204)
         self.assertEqual(self.client.get(f"/api/builds/{rows[-1]['id']}").status_code, 404)

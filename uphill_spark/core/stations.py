@@ -222,7 +222,7 @@ STATIONS: tuple[Station, ...] = (
         "work", "Work", "What do I do this evening, and what must I order today?", 0,
         Ruling("work.hours", "{} left", "tasks?", "all done"), ("work",), ("plan",), ("work",), minutes=10, beside=True, first="Today",
         benches=(
-            Bench("path", "Path", "When is it done, and what holds it up?", _at("work", "begin", "matters", "matters_for", "shops", "people", "order", "on_road_until"), "work.finish.p90", {"people": "People and their hours", "dates": "Days that count"}),
+            Bench("path", "Path", "When is it done, and what holds it up?", ("/work",), "work.finish.p90", {"people": "People and their hours", "dates": "Days that count"}),
             Bench("tasks", "Tasks", "What is there to do, and what does each need?", _at("work", "tasks", "own"), "work.hours", {"own": "Tasks of your own"}),
             Bench("parts", "Parts", "What is needed, what is here, and what is on its way?", _at("work", "parts", "lines"), "work.to_order", {"lines": "Parts of your own"}),
             Bench("money", "Money", "What does it cost, and what is left?", _at("work", "money"), "work.cost", {"money": "Currency and budget"}),

@@ -22,7 +22,7 @@ def html(plan: Plan, build: Build, address: str, photos: Mapping[str, bytes], on
         }
         for code, x in build.work.off.items() if (code == only if only else x.state in ("on", "off"))
     ]  # fmt: skip
-    return environment().get_template("off_tags.html").render(plan=plan, tags=tags, revision="")
+    return environment().get_template("off_tags.html").render(plan=plan, tags=tags, revision="", parts=False)
 
 
 def pdf(plan: Plan, build: Build, address: str, photos: Mapping[str, bytes], printer: Printer = to_pdf, only: str = "") -> bytes:

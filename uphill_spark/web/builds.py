@@ -33,7 +33,7 @@ from .models import (
     StateQuery,
     StepRequest,
 )
-from .moved import difference, joined, stages, whole
+from .moved import difference, joined, sections, stages, whole
 from .standing import Standing
 
 __all__ = ["api"]
@@ -106,7 +106,10 @@ def one(path: BuildPath, query: StateQuery) -> Response:
 @api.get("/<uuid:build_id>/stages", responses={200: StagesShown}, summary="Results of some stages at a revision")
 def some_stages(path: BuildPath, query: StateQuery) -> Response:
     found = opened(path.build_id, query.revision)
-    return json_answer(joined(revision=found.revision.number, stages=stages(found.standing, query.stages())))
+    shown = query.stages()
+    return json_answer(
+        joined(revision=found.revision.number, stages=stages(found.standing, shown), sections=sections(found.standing, shown))
+    )
 
 
 @api.patch("/<uuid:build_id>", responses={200: Changed, 409: ErrorBody}, summary="A change")

@@ -59,7 +59,7 @@ Number = Annotated[int, Field(ge=1, le=2**31 - 1)]
 
 
 class StateQuery(BaseModel):
-    """Which revision, and the stages that the page shows; `light`, to six digits and without the cells of kept tables, which a page has from the tables in use."""
+    """Which revision, and the stages that the page shows; `light`, to five digits and without the cells of kept tables, which a page has from the tables in use."""
 
     revision: Number | None = None
     shown: StageNames = ""
@@ -366,10 +366,11 @@ SomeStages = create_model(
 
 
 class StagesShown(BaseModel):
-    """Results of the stages asked for, at a revision."""
+    """Results of the stages asked for, at a revision, and what of the document comes with them."""
 
     revision: int
     stages: SomeStages  # type: ignore[valid-type]
+    sections: dict[str, Any] = {}
 
 
 class StandsAt(BaseModel):

@@ -26,16 +26,16 @@ def joined(**parts: Any) -> str:
 
 
 #: A number with more digits than any drawing shows: they pack badly, and there are thousands.
-_LONG = re.compile(r"-?\d+\.\d{6,}(?:e[+-]?\d+)?")
+_LONG = re.compile(r"-?\d+\.\d{5,}(?:e[+-]?\d+)?")
 
 
 def _short(found: re.Match[str]) -> str:
-    return f"{float(found[0]):.6g}"
+    return f"{float(found[0]):.5g}"
 
 
 @dataclass(frozen=True)
 class Drawn:
-    """A stage's result on its way to a drawing: numbers to six digits."""
+    """A stage's result on its way to a drawing: numbers to five digits."""
 
     result: Any
 
@@ -72,8 +72,10 @@ def text_of(part: Any) -> str:
     return json.dumps(part, ensure_ascii=False)
 
 
-def seen(document: dict[str, Any]) -> dict[str, Any]:
-    """A document as a page needs it: without the cells of kept tables, of which there are thousands, and which it has from the tables in use."""
+def seen(document: dict[str, Any], shown: Sequence[str] = ()) -> dict[str, Any]:
+    """A document as a page needs it: without the cells of kept tables, of which there are thousands, and which it has from the tables in use; without what is said of tasks and parts while the work is not shown."""
+    if "work" in document and "work" not in shown:
+        document = {key: value for key, value in document.items() if key != "work"}
     tune = document.get("tune")
     if not isinstance(tune, dict) or not tune.keys() & _WITH_TABLES:
         return document
@@ -84,10 +86,10 @@ _WITH_TABLES = {"kept", "found"}
 
 
 def whole(standing: Standing, shown: Sequence[str], *, light: bool = False) -> dict[str, Any]:
-    """Everything that a page needs of a build, with the stages that it shows; `light`, to six digits and without the cells of kept tables."""
+    """Everything that a page needs of a build, with the stages that it shows; `light`, to five digits and without the cells of kept tables."""
     p = standing.plan
     return {
-        "build": seen(standing.document) if light else standing.document,
+        "build": seen(standing.document, shown) if light else standing.document,
         "read": Drawn(standing.read) if light else standing.read,
         "plan": {
             "name": p.name, "verdict": p.verdict, "fitness": p.fitness, "figures": {name: Drawn(f) for name, f in _seen(p.figures).items()} if light else _seen(p.figures), "findings": p.findings, "pencil": p.pencil, "next": p.next, "stations": p.stations,
@@ -99,6 +101,11 @@ def whole(standing: Standing, shown: Sequence[str], *, light: bool = False) -> d
 
 def _seen(figures: dict[str, Figure]) -> dict[str, FigureSeen]:
     return {name: FigureSeen.of(figure) for name, figure in figures.items() if name in SPECS and not SPECS[name].quiet}
+
+
+def sections(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:
+    """Sections of the document that come with a stage and not before."""
+    return {"work": standing.document.get("work", {})} if "work" in shown else {}
 
 
 def stages(standing: Standing, shown: Sequence[str]) -> dict[str, Any]:

@@ -69,6 +69,7 @@ def labels(path: BuildPath, query: PaperQuery) -> Response:
 
 @orders.get("/order.csv", summary="What is left to order for several builds, merged: one line for what is the same from the same supplier")
 def order(query: OrderQuery) -> Response:
+    """Several lists as one order."""
     lists = []
     for build_id in dict.fromkeys(query.builds.split(",")):
         plan = opened(uuid.UUID(build_id)).standing.plan
@@ -148,6 +149,7 @@ def feed_closed(path: BuildPath, query: FeedRequest) -> Response:
 
 @calendars.get("/<string:token>.ics", summary="The evenings behind a private address")
 def feed(path: FeedPath) -> Response:
+    """A calendar for whoever has its address."""
     with database().work() as session:
         build_id, person = feeds.feed(session, path.token)
     on = dt.datetime.now(dt.UTC).date()

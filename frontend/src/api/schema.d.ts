@@ -1434,7 +1434,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What is left to order for several builds, merged: one line for what is the same from the same supplier */
+        /**
+         * What is left to order for several builds, merged: one line for what is the same from the same supplier
+         * @description Several lists as one order.
+         */
         get: operations["orders_order_order_csv_get"];
         put?: never;
         post?: never;
@@ -1451,7 +1454,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The evenings behind a private address */
+        /**
+         * The evenings behind a private address
+         * @description A calendar for whoever has its address.
+         */
         get: operations["feeds_feed__string_token__ics_get"];
         put?: never;
         post?: never;
@@ -9425,12 +9431,19 @@ export interface components {
         };
         /**
          * StagesShown
-         * @description Results of the stages asked for, at a revision.
+         * @description Results of the stages asked for, at a revision, and what of the document comes with them.
          */
         StagesShown: {
             /** Revision */
             revision: number;
             stages: components["schemas"]["SomeStages"];
+            /**
+             * Sections
+             * @default {}
+             */
+            sections: {
+                [key: string]: unknown;
+            };
         };
         /**
          * Kept

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { Switch, SwitchGroup, SwitchLabel } from "@headlessui/vue";
 import { computed } from "vue";
 import { useBuild } from "@/stores/build";
 
@@ -31,23 +30,27 @@ const said = computed(() => (store.at(props.at) == null ? "not looked" : value.v
       </button>
     </div>
   </div>
-  <SwitchGroup v-else as="div" class="flex min-h-11 items-center gap-3 self-end">
-    <Switch
+  <div v-else class="flex min-h-11 items-center gap-3 self-end">
+    <button
       :id="`f${at}`"
-      :model-value="value"
+      type="button"
+      role="switch"
+      :aria-checked="value"
+      :aria-labelledby="`f${at}-title`"
       :disabled="store.readOnly"
       class="inline-flex h-11 w-16 shrink-0 items-center border border-ink px-1"
       :class="value ? 'bg-ink' : 'bg-sheet'"
       style="border-radius: 3px"
-      @update:model-value="(v: boolean) => store.set(at, v)"
+      @click="store.set(at, !value)"
     >
       <span
         class="grid h-8 w-9 place-items-center text-[0.8rem]"
         :class="value ? 'ml-auto bg-sheet text-ink' : 'bg-well text-ink'"
         style="border-radius: 2px"
+        aria-hidden="true"
         >{{ value ? "yes" : "no" }}</span
       >
-    </Switch>
-    <SwitchLabel class="text-[0.92rem] leading-tight">{{ label ?? info?.title }}</SwitchLabel>
-  </SwitchGroup>
+    </button>
+    <label :id="`f${at}-title`" :for="`f${at}`" class="text-[0.92rem] leading-tight">{{ label ?? info?.title }}</label>
+  </div>
 </template>

@@ -154,7 +154,9 @@ export const useBuild = defineStore("build", () => {
     const missing = names.filter((n) => !(n in stages.value));
     if (!missing.length || !planHead.value) return;
     const found = await api.stages(id.value, revision.value, missing);
-    if (found.revision === revision.value) stages.value = { ...stages.value, ...(found.stages as Partial<Stages>) };
+    if (found.revision !== revision.value) return;
+    stages.value = { ...stages.value, ...(found.stages as Partial<Stages>) };
+    build.value = { ...build.value!, ...(found.sections as Partial<Build>) };
   }
   async function needFields(stations: FieldsOf[] | null): Promise<void> {
     const missing = (stations ?? ["all" as const]).filter((s) => !knows(s));

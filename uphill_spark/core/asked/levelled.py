@@ -7,7 +7,6 @@ no overlap, element constraints for calendars). What is found is an order, not d
 from __future__ import annotations
 
 import datetime as dt
-import json
 import math
 from collections.abc import Callable
 from typing import Any
@@ -49,7 +48,7 @@ def rests_on(w: Worked) -> str:
     if isinstance(net, Schedule):
         return net.trouble
     rows, people, waits, order, supply, as_of, begin, before, hold = net.signature
-    return json.dumps([rows, people, waits, order, [x.hex() for x in supply], str(as_of), str(begin), [str(d) for d in before], hold])  # type: ignore[attr-defined]
+    return repr([rows, people, waits, order, [x.hex() for x in supply], str(as_of), str(begin), [str(d) for d in before], hold])  # type: ignore[attr-defined]
 
 
 def look_deeper(trial: Trial, tell: Tell = lambda share: None) -> Levelled:
@@ -161,7 +160,7 @@ class _Axis:
 
 
 def solved(net: Net, tell: Tell = lambda share: None) -> tuple[list[str], str, float, bool]:
-    """An order of the tasks with who does each, the day on which the car begins to stand in it, the least that finish and days off the road may add up to, and whether the solver came to its end."""
+    """An order of the tasks with who does each, the day on which the car begins to stand in it, the least [days] that finish and days off the road may add up to, and whether the solver came to its end."""
     usual = net.chances()
     first = schedule(net.jobs, usual, net.hours, net.together, hold=held(net))
     model = Model(net, first)
@@ -271,7 +270,7 @@ class Model:
         m.minimize(finish + 1 + off)
 
     def solve(self, tell: Tell) -> tuple[list[str], str, float, bool]:
-        """The order found, the day on which the car begins to stand, the bound, and whether it is proven that none is better."""
+        """The order found, the day on which the car begins to stand, the bound [days], and whether it is proven that none is better."""
         solver = self.cp.CpSolver()
         solver.parameters.num_workers = 1
         solver.parameters.random_seed = 1

@@ -20,7 +20,7 @@ function again(id: string): void {
 </script>
 
 <template>
-  <div class="grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(20rem,5fr)_minmax(0,7fr)] lg:items-start">
+  <div class="grid gap-x-8 gap-y-3 lg:grid-cols-[22rem_minmax(0,1fr)] lg:items-start">
     <section class="min-w-0" aria-label="Write">
       <DiaryForm :key="form" :draft="back" @keep="write" />
       <ul v-if="mine.length" class="mt-2" role="status">
@@ -62,7 +62,7 @@ function again(id: string): void {
         }}
       </p>
       <div v-for="d in days" :key="d.day" class="mt-4">
-        <h2 class="border-b border-ink pb-0.5 text-[1.02rem]">{{ long(d.day) }}</h2>
+        <h2 class="border-b border-ink pb-1 text-[1.02rem]">{{ long(d.day) }}</h2>
         <DiaryEntry v-for="e in d.entries" :key="e.id" :entry="e" :rewrite="rewrite" />
         <p v-for="c in d.changes" :key="c.first" class="flex gap-2 border-t border-hair py-1.5 text-[0.9rem] leading-snug text-soft">
           <IconHistory :size="17" class="mt-0.5 shrink-0" aria-hidden="true" />

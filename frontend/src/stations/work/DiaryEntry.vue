@@ -62,7 +62,7 @@ async function keep(d: Draft, struck = false): Promise<void> {
           v-for="(p, i) in entry.photos"
           :key="p"
           type="button"
-          class="size-20 overflow-hidden border border-line bg-well"
+          class="size-16 overflow-hidden border border-line bg-well"
           :aria-label="`Photograph ${i + 1}`"
           @click="shown = p"
         >

@@ -79,7 +79,7 @@ function keep(): void {
         rows="4"
         maxlength="8000"
         :placeholder="SAYS[form.kind ?? ''] ?? 'What was done'"
-        class="w-full border border-line bg-sheet px-2.5 py-2 text-[1.05rem] leading-snug placeholder:text-soft"
+        class="w-full border border-line bg-sheet px-2 py-2 text-[1.05rem] leading-snug placeholder:text-soft"
       ></textarea>
     </label>
     <div class="grid grid-cols-3 gap-2">
@@ -102,7 +102,7 @@ function keep(): void {
         </select></label
       >
     </div>
-    <div v-for="(m, i) in form.measured" :key="i" class="grid grid-cols-[3fr_2fr] gap-2">
+    <div v-for="(m, i) in form.measured" :key="i" class="grid grid-cols-2 gap-2">
       <input
         v-model="m.what"
         maxlength="200"
@@ -119,7 +119,7 @@ function keep(): void {
       />
     </div>
     <div class="flex flex-wrap items-center gap-2">
-      <img v-for="p in form.photos" :key="p" :src="api.photo(p, true)" alt="" class="size-14 border border-line object-cover" />
+      <img v-for="p in form.photos" :key="p" :src="api.photo(p, true)" alt="" class="size-16 border border-line object-cover" />
       <label class="btn btn-small cursor-pointer focus-within:outline-2"
         ><IconCameraPlus :size="17" aria-hidden="true" />{{ busy ? "Keeping it…" : "Photograph"
         }}<input

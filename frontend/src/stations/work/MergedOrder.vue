@@ -24,8 +24,8 @@ const at = computed(() => `/api/order.csv?builds=${[store.id, ...chosen.value].s
 </script>
 
 <template>
-  <details class="no-print col-span-2" @toggle="open">
-    <summary class="cursor-pointer py-2.5">One order for several cars</summary>
+  <details class="no-print" @toggle="open">
+    <summary class="cursor-pointer py-2">One order for several cars</summary>
     <p v-if="trouble" class="text-spark" role="alert">{{ trouble }}</p>
     <p v-else-if="rows && !rows.length" class="text-soft">There is no other car in the garage.</p>
     <template v-else-if="rows">

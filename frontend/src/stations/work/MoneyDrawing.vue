@@ -28,7 +28,7 @@ const words = computed(
 <template>
   <p class="flex flex-wrap items-baseline gap-x-5 gap-y-1">
     <span
-      ><b class="text-[1.9rem] leading-none font-[650]">{{ m.priced ? told(m.cost) : "no price yet" }}</b
+      ><b class="text-[1.7rem] leading-none font-semibold">{{ m.priced ? told(m.cost) : "no price yet" }}</b
       ><template v-if="m.priced"> all in all</template></span
     >
     <span v-if="left !== null" :class="left < 0 ? 'font-semibold text-spark' : ''">{{
@@ -78,8 +78,8 @@ const words = computed(
     The reserve covers nine of ten chances: a range by its width, a single price by a tenth each way until it is paid.
   </p>
   <details v-if="dearest.length" class="mt-2">
-    <summary class="cursor-pointer py-2.5 font-semibold">Lines with a price</summary>
-    <ul class="columns-1 gap-8 sm:columns-2">
+    <summary class="cursor-pointer py-2 font-semibold">Lines with a price</summary>
+    <ul class="columns-1 gap-6 sm:columns-2">
       <li v-for="p in dearest" :key="p.key" class="flex break-inside-avoid justify-between gap-3 border-t border-hair py-1">
         <RouterLink :to="{ path: `/b/${store.id}/work/parts`, hash: `#f${p.entered_at}` }" class="min-w-0 underline">{{
           p.what

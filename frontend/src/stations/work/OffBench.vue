@@ -53,7 +53,7 @@ function add(): void {
 </script>
 
 <template>
-  <div class="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(18rem,4fr)_minmax(0,8fr)] lg:items-start">
+  <div class="grid gap-x-8 gap-y-3 lg:grid-cols-[22rem_minmax(0,1fr)] lg:items-start">
     <div class="min-w-0">
       <CarPlaces v-model="place" :counts="counts" />
       <a :href="asks.at(store.id, 'tags.pdf')" class="btn btn-small no-print mt-2"
@@ -68,7 +68,7 @@ function add(): void {
             v-model="what"
             maxlength="80"
             :placeholder="place ? `What comes off, ${PLACES.find((p) => p.key === place)!.word}` : 'What comes off'"
-            class="h-12 w-full border border-ink bg-sheet px-2.5 text-[1.05rem] placeholder:text-soft"
+            class="h-12 w-full border border-ink bg-sheet px-2 text-[1.05rem] placeholder:text-soft"
         /></label>
         <button class="btn btn-main" :disabled="store.readOnly || !what.trim()"><IconPlus :size="18" aria-hidden="true" />Label it</button>
       </form>

@@ -31,7 +31,7 @@ const bare = computed(() => !props.thing.photos?.length || !props.thing.goes);
         v-if="thing.photos?.[0]"
         :src="api.photo(thing.photos[0], true)"
         alt=""
-        class="size-14 shrink-0 border border-line object-cover"
+        class="size-16 shrink-0 border border-line object-cover"
       />
       <div class="min-w-0 flex-1 leading-snug">
         <p>

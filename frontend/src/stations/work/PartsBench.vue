@@ -1,16 +1,15 @@
 <script setup lang="ts">
 // The list of parts: what is to be ordered by supplier, what is on its way, what is here; many ordered with one press; in and out as a table.
-import { IconFileDownload, IconFileUpload, IconPlus, IconTags } from "@tabler/icons-vue";
+import { IconPlus } from "@tabler/icons-vue";
 import { computed, ref } from "vue";
 import { useRoute } from "vue-router";
-import { ApiError } from "@/api/client";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import FieldGroup from "@/parts/FieldGroup.vue";
-import { asks, type PartRow as Part } from "./asks";
+import { type PartRow as Part } from "./asks";
 import { short } from "./days";
 import { slugged } from "./keys";
-import MergedOrder from "./MergedOrder.vue";
 import PartRow from "./PartRow.vue";
+import PartsFiles from "./PartsFiles.vue";
 import { useSeen, useWork } from "./useWork";
 
 type Show = "order" | "coming" | "here" | "all";
@@ -54,7 +53,7 @@ const GROUPS: Record<string, string> = { wire: "Wire, terminals, fuses", unit: "
 const title = (name: string) =>
   show.value === "all" || show.value === "here" ? (GROUPS[name] ?? name[0]!.toUpperCase() + name.slice(1)) : name || "No supplier named";
 /** Lists that are shown whole; the others with what presses most. */
-const SHOWN = computed(() => (show.value === "order" || show.value === "coming" ? 6 : 3));
+const SHOWN = computed(() => (show.value === "order" || show.value === "coming" ? 5 : 3));
 const whole = ref(new Set<string>());
 const turn = (name: string) => void (whole.value.delete(name) || whole.value.add(name));
 const asked = computed(() => find.value.trim() !== "" || route.hash.startsWith("#f/work/"));
@@ -71,27 +70,6 @@ function name(rows: Part[]): void {
   const told = supplier.value.trim();
   if (told) each(rows, () => ({ supplier: told }));
   supplier.value = "";
-}
-const said = ref("");
-const trouble = ref<string[]>([]);
-async function read(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  input.value = "";
-  if (!file) return;
-  said.value = "";
-  trouble.value = [];
-  try {
-    const found = await asks.parts(store.id, file);
-    if (found.patch.length) await store.edit(found.patch as never);
-    said.value = `${file.name}: ${found.changed} lines changed, ${found.new} new, ${found.same} as they were.`;
-  } catch (error) {
-    if (!(error instanceof ApiError)) throw error;
-    trouble.value = [
-      error.message,
-      ...(error.body.problems ?? []).map((p) => `${p.at.replace("/table/", "")}: ${p.wants} (given: ${p.given})`),
-    ];
-  }
 }
 const what = ref("");
 function add(): void {
@@ -114,7 +92,7 @@ function add(): void {
         v-model="find"
         type="search"
         placeholder="Find a part"
-        class="h-11 w-48 border border-line bg-sheet px-2 placeholder:text-soft"
+        class="h-11 w-36 border border-line bg-sheet px-2 placeholder:text-soft"
     /></label>
   </div>
   <p v-if="!shown.length" class="mt-4 text-soft">
@@ -188,24 +166,6 @@ function add(): void {
       /></label>
       <button class="btn" :disabled="store.readOnly || !what.trim()"><IconPlus :size="16" aria-hidden="true" />Add it</button>
     </form>
-    <p class="no-print col-span-2 flex flex-wrap gap-2">
-      <a :href="asks.at(store.id, 'parts.xlsx')" class="btn btn-small"><IconFileDownload :size="16" aria-hidden="true" />Workbook</a>
-      <a :href="asks.at(store.id, 'labels.pdf')" class="btn btn-small"><IconTags :size="16" aria-hidden="true" />Labels for bags</a>
-      <a :href="asks.at(store.id, 'parts.csv')" class="btn btn-small"><IconFileDownload :size="16" aria-hidden="true" />CSV</a>
-      <label class="btn btn-small cursor-pointer focus-within:outline-2"
-        ><IconFileUpload :size="16" aria-hidden="true" />Read one in<input
-          type="file"
-          accept=".csv,.xlsx,text/csv"
-          class="sr-only"
-          aria-label="Read a list of parts in"
-          :disabled="store.readOnly"
-          @change="read"
-      /></label>
-    </p>
-    <MergedOrder />
-    <p v-if="said" class="col-span-2" role="status">{{ said }}</p>
-    <ul v-if="trouble.length" class="col-span-2 text-spark" role="alert">
-      <li v-for="t in trouble" :key="t">{{ t }}</li>
-    </ul>
+    <PartsFiles />
   </FieldGroup>
 </template>

@@ -36,7 +36,7 @@ const all = ref(false);
   <template v-else-if="plan">
     <p class="flex flex-wrap items-baseline gap-x-5 gap-y-1">
       <span
-        ><b class="text-[1.7rem] leading-none font-[650]">{{ short(plan.finish_p90) }}</b> in nine of ten chances</span
+        ><b class="text-[1.7rem] leading-none font-semibold">{{ short(plan.finish_p90) }}</b> in nine of ten chances</span
       >
       <span>{{ long(plan.finish) }} as usual</span>
       <span v-if="plan.off_road_days">off the road {{ days(plan.off_road_days) }}</span>
@@ -82,7 +82,7 @@ const all = ref(false);
         />
       </template>
       <template #under>
-        <p v-if="chosen" class="border border-t-0 border-line bg-sheet px-3 py-2 leading-snug" role="status">
+        <p v-if="chosen" class="border border-line bg-sheet px-3 py-2 leading-snug" role="status">
           <b>{{ task(chosen)?.what }}</b>: {{ task(chosen)?.why }}
           <template v-for="t in plan.tasks.filter((x) => x.key === chosen)" :key="t.key">
             {{ short(t.begins) }} to {{ short(t.closes) }}, by {{ short(t.ends_p90) }} in nine of ten chances.
@@ -94,7 +94,7 @@ const all = ref(false);
     </Drawing>
     <LevelledOffer />
     <details class="mt-3 border-t border-ink">
-      <summary class="cursor-pointer py-2.5 font-head text-[1.1rem] font-[650]">If it fights back</summary>
+      <summary class="cursor-pointer py-2 font-head text-[1.1rem] font-semibold">If it fights back</summary>
       <p class="text-[0.9rem] text-soft">Each task taken as long as it may, all others as usual: by how much the end moves.</p>
       <table class="mt-1 w-full text-[0.93rem]">
         <thead class="sr-only">

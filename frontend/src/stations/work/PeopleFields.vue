@@ -133,7 +133,7 @@ async function close(key: string): Promise<void> {
       </p>
       <p v-if="address[key]" class="col-span-2 text-[0.88rem]">
         A calendar reads {{ p.name }}'s evenings here; whoever has the address may. It is told this once:
-        <code class="num block break-all border border-line bg-well p-1.5 text-[0.82rem] select-all">{{ address[key] }}</code>
+        <code class="num block break-all border border-line bg-well p-2 text-[0.82rem] select-all">{{ address[key] }}</code>
       </p>
     </div>
     <button

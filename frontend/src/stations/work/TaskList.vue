@@ -22,7 +22,7 @@ const groups = computed(() => [
   { title: "Done", tasks: work.value.tasks.filter((t) => t.stands === "done"), shut: true },
   { title: "Offered, or left out", tasks: work.value.tasks.filter((t) => ["offered", "left_out"].includes(t.stands)), shut: true },
 ]);
-const SHOWN = 5;
+const SHOWN = 4;
 const route = useRoute();
 /** All of a list where one of them is asked for by the address. */
 const all = ref(route.hash.startsWith("#f/work/"));
@@ -52,7 +52,7 @@ function add(): void {
         </button>
       </section>
       <details v-else-if="g.tasks.length" class="mt-3 min-w-0" :open="g.tasks.some((t) => route.hash === `#f${t.entered_at}`)">
-        <summary class="cursor-pointer py-2.5 font-head text-[1.15rem] font-[650]">
+        <summary class="cursor-pointer py-2 font-head text-[1.15rem] font-semibold">
           {{ g.title }} <span class="num ml-2 text-[0.95rem] font-normal text-soft">{{ g.tasks.length }}</span>
         </summary>
         <TaskRow v-for="t in g.tasks" :key="t.key" :task="t" />

@@ -49,7 +49,7 @@ useEventListener(window, "hashchange", () => called() && (open.value = true));
         <span v-if="waits.length && !done" class="line-clamp-1 text-[0.86rem]">waits for: {{ waits.join("; ") }}</span>
       </summary>
       <div class="pb-2">
-        <p v-for="c in task.cautions" :key="c" class="my-1 border-l-4 border-spark bg-wash px-2.5 py-1 text-[0.92rem] leading-snug">
+        <p v-for="c in task.cautions" :key="c" class="my-1 border-l-4 border-spark bg-wash px-2 py-1 text-[0.92rem] leading-snug">
           {{ c }}
         </p>
         <p v-if="waits.length > 1" class="text-[0.88rem]">Waits for: {{ waits.join("; ") }}.</p>

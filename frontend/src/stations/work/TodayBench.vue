@@ -31,7 +31,7 @@ const SHOWN = 8;
 </script>
 
 <template>
-  <div class="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,7fr)_minmax(0,5fr)]">
+  <div class="grid gap-x-8 gap-y-3 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
     <section class="min-w-0" aria-label="This evening">
       <div class="flex flex-wrap items-end justify-between gap-2">
         <h2 class="text-[1.3rem]">
@@ -52,7 +52,7 @@ const SHOWN = 8;
         <li v-for="e in first.evenings" :key="e.key + e.from_min" class="border-b border-hair py-2">
           <p class="flex flex-wrap items-baseline gap-x-3">
             <span class="num text-[0.95rem]">{{ clock(e.from_min) }}–{{ clock(e.to_min) }}</span>
-            <b class="min-w-0 flex-1 text-[1.08rem] leading-tight">{{ task(e.key)?.what }}</b><span>{{ names(e.who) }}</span>
+            <b class="min-w-0 flex-1 text-[1.1rem] leading-tight">{{ task(e.key)?.what }}</b><span>{{ names(e.who) }}</span>
           </p>
           <p class="mt-0.5 leading-snug text-soft">{{ task(e.key)?.why }}</p>
         </li>
@@ -81,7 +81,7 @@ const SHOWN = 8;
     <div class="min-w-0">
       <section aria-label="How it stands" class="box">
         <p class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
-          <b class="text-[1.7rem] leading-none font-[650]">{{ store.plan!.figures["work.hours"]?.shown }}</b><span
+          <b class="text-[1.7rem] leading-none font-semibold">{{ store.plan!.figures["work.hours"]?.shown }}</b><span
             >of work left in {{ work.open }} tasks; {{ work.done }} done</span
           >
         </p>

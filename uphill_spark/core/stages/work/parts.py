@@ -91,10 +91,21 @@ def rows(w: Worked, work: Work) -> list[PartRow]:
     keys = {x.key for x in wanted}
     for key, note in work.parts.items():
         if key not in keys and note.state not in ("to_order", "returned", "not_wanted"):
-            name = note.bought_as or words(key.partition(".")[2])
+            name = note.bought_as or _named(key)
             group: Group = next((g for g in _GROUPS if key.startswith(f"{g}.")), "own")
             found.append(_row(Wanted(key, name, 0, "piece", "", group, ""), note, said=True, gone=True))
     return found
+
+
+_WIRE = re.compile(r"wire\.(?P<size>\d+(?:_\d+)?)_(?P<colour>[a-z]{2}(?:_[a-z]{2})?)")
+
+
+def _named(key: str) -> str:
+    """What a line was, by its key alone."""
+    wire = _WIRE.fullmatch(key)
+    if wire is not None:
+        return f"wire {wire['size'].replace('_', '.')} mm² {wire['colour'].replace('_', '/').upper()}"
+    return words(key.partition(".")[2])
 
 
 def _row(x: Wanted, note: PartNote, *, said: bool, own: bool = False, gone: bool = False) -> PartRow:
