@@ -20,7 +20,7 @@ from sqlalchemy import insert
 from bench.fuel import Rows
 from tests.builds import document, stands
 from uphill_spark import store
-from uphill_spark.core.asked.levelled import Model
+from uphill_spark.core.asked.levelled import Model, near
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.work import OwnTask, Person, Work
 from uphill_spark.core.physics.schedule import schedule
@@ -87,6 +87,9 @@ def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[floa
     since = time.perf_counter()
     plan(net.work, net.rows, net.parts)
     table.row(f"work: {MANY} tasks laid, with band and slips", 2000.0, (time.perf_counter() - since) * 1e3)
+    since = time.perf_counter()
+    near(net, net.keys, "")
+    table.row(f"work: {MANY} tasks levelled: the best of 1,200 orders near its own", 2000.0, (time.perf_counter() - since) * 1e3)
     first = schedule(net.jobs, net.chances(), net.hours, net.together, hold=hold)
     since = time.perf_counter()
     model = Model(net, first)

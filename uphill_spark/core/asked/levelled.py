@@ -58,8 +58,10 @@ def look_deeper(trial: Trial, tell: Tell = lambda share: None) -> Levelled:
     now = w.work.plan
     if isinstance(net, Schedule) or now.finish_days is None:
         return Levelled(order=[], on_road_until="", finish_now="", finish_then="", off_road_now=0, off_road_then=0, days_now=0, days_then=0, bound=0, proven=False, better=False, why=now.trouble)  # fmt: skip
+    own = near(net, net.keys, now.off_road_from)  # at once, from the order as it is
+    tell(QUICK)
     found, stands, bound, proven = solved(net, tell)
-    tried = [(order, day, _with(w, order, day)) for order, day in _near(net, found, stands)]
+    tried = [(order, day, _with(w, order, day)) for order, day in (*own, *near(net, found, stands))]
     order, day, then = min(tried, key=lambda t: _days(t[2]))
     better = _days(then) < _days(now)
     why = (
@@ -80,10 +82,11 @@ def _days(s: Schedule) -> float:
 
 #: Orders that are tried near the one that was found, and by how many places a task is moved in them.
 TRIED, MOVED = 400, (0.0, 0.7, 1.5, 3.0)
+QUICK = 0.05  # of the work, told once the orders near the present one are tried
 
 
-def _near(net: Net, order: list[str], day: str) -> list[tuple[list[str], str]]:
-    """Orders near the solver's, each laid as the plan lays it: the best of many with the car held on the road until the solver's day, a week before or behind it, or as the plan finds itself; and the solver's own.
+def near(net: Net, order: list[str], day: str) -> list[tuple[list[str], str]]:
+    """Orders near one, each laid as the plan lays it: the best of many with the car held on the road until a day, a week before or behind it, or as the plan finds itself; and the one itself.
 
     The plan lets nobody wait for a better task, which the solver does: an order of its own that is a little other may come to more days than its neighbour.
     """
@@ -205,6 +208,7 @@ class Model:
     def _task(self, i: int, units: int, calendars: int, hands: list[list[Any]]) -> None:
         """A task done by one of those who may, in half hours that they have."""
         m, end = self.model, len(self.axis.units)
+        at = min(int(np.searchsorted(self.axis.at + UNIT, self.first.begins[0, i], side="right")), end - 1)
         chosen = []
         for r in range(calendars):
             if not self.net.jobs.who[i, r]:
@@ -224,9 +228,14 @@ class Model:
                 hands[hand].append(span)
             chosen.append(does)
             self.does.setdefault(i, []).append((r, does))
-            m.add_hint(does, int(self.first.who[0, i]) == r)
+            mine = int(self.first.who[0, i]) == r
+            m.add_hint(does, mine)
+            if mine:
+                m.add_hint(begins, at)
+                m.add_hint(stops, max(ends[at], 0))
+                m.add_hint(self.end[i], max(ends[at], 0))
         m.add_exactly_one(chosen)
-        m.add_hint(self.start[i], min(int(np.searchsorted(self.axis.at + UNIT, self.first.begins[0, i], side="right")), end - 1))
+        m.add_hint(self.start[i], at)
 
     def _apart(self) -> None:
         """Fuel open and flame never share a day."""
@@ -276,10 +285,13 @@ class Model:
         solver.parameters.random_seed = 1
         solver.parameters.max_deterministic_time = WORK
         solver.parameters.max_time_in_seconds = CLOCK
+        # It is handed a schedule to begin from: long thinking before the first step brings less than steps do.
+        solver.parameters.cp_model_probing_level = solver.parameters.symmetry_level = solver.parameters.linearization_level = 0
+        solver.parameters.max_presolve_iterations = 1
         state = solver.solve(self.model, _Told(self.cp, tell).callback)
         if state not in (self.cp.OPTIMAL, self.cp.FEASIBLE):
             turn = np.argsort(self.first.begins[0], kind="stable")
-            return [self.net.keys[i] for i in turn], "", 0.0, False
+            return [self.net.keys[i] for i in turn], "", 0.0, False  # the bound is none
         names = self.net.names
         at = sorted((solver.value(self.start[i]), float(self.first.begins[0, i]), key, i) for i, key in enumerate(self.net.keys))
         does = {i: names[r] for i, options in self.does.items() for r, chosen in options if r < len(names) and solver.value(chosen)}
