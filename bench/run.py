@@ -30,6 +30,7 @@ from uphill_spark import demo
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.plan import evaluate, evaluated
 from uphill_spark.core.ripple import ripple
+from uphill_spark.web import create_app
 from uphill_spark.web.serve import calm_collector
 
 ROOT = pathlib.Path(__file__).resolve().parents[1]
@@ -363,6 +364,12 @@ def main() -> int:
             after_many(table, process, port)
             table.again()
             garage(table, port, Bench.url)
+            table.again()
+            app = create_app(Bench.url)
+            try:
+                work.over_http(table, Bench.database, app.test_client(), milliseconds)
+            finally:
+                app.extensions["database"].close()
         finally:
             process.terminate()
             process.wait(20)

@@ -51,7 +51,7 @@ def large(many: int = MANY) -> Net:
             usual=f"{hours} h",
             slow=f"{hours * 2.5} h",
             helper=k % 15 == 14,
-        )  # type: ignore[arg-type]
+        )
     people = {"ada": Person(name="Ada", free="Tue Thu 19-22; Sat 9-17"), "ben": Person(name="Ben", free="Mon Thu 19-22; Sat 10-16")}
     work = Work(begin="2027-01-11", people=people, own=own)
     e = stands("tern")
@@ -137,4 +137,4 @@ def over_http(table: Rows, database: store.Database, client: Any, milliseconds: 
     size = sum(len(piece) for piece in client.get(f"/api/builds/{made}/archive.zip", buffered=False).response)
     table.row(f"archive: {PHOTOS} photographs, {size / 1e6:.0f} MB, out", None, (time.perf_counter() - since) * 1e3)
     grown = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1e3
-    table.row("archive: memory grown by [MB in place of ms]", 120.0, grown)
+    table.row("archive: memory grown by", 120.0, grown, "MB")

@@ -247,6 +247,9 @@ class Book(WebCase):
             self.assertIn(title, first)
             self.assertIn(str(page + 1), first)
             head = book.pages[page or 0].extract_text().casefold()
+            self.assertIn(
+                str(page + 1), book.pages[page or 0].extract_text().split(), f"{title}: its page has the number that the contents tell"
+            )
             self.assertTrue(title.split(":")[0].split(" ")[0].casefold() in head, (title, head[:80]))
 
 

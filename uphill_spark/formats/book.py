@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from ..core.given import Build
 from ..core.given.own import told
 from ..core.plan import Plan
-from .printing import Printed
+from .printing import Printed, Printer, to_pdf
 from .start_sheet import environment
 from .station_sheet import Block, Sheet, words
 
@@ -60,8 +60,13 @@ def cover(plan: Plan, build: Build, contents: Sequence[tuple[str, int]], revisio
     )
 
 
-def bound(plan: Plan, first: Printed, chapters: Sequence[tuple[str, Printed]]) -> bytes:
-    """Chapters behind the first pages, as one PDF with a mark for each."""
+def numbers(pages: int) -> str:
+    """So many empty pages with the book's own number at the top, as HTML: each chapter counts its own sheets at the foot."""
+    return environment().get_template("book_numbers.html").render(pages=pages)
+
+
+def bound(plan: Plan, first: Printed, chapters: Sequence[tuple[str, Printed]], printer: Printer = to_pdf) -> bytes:
+    """Chapters behind the first pages, as one PDF with a mark for each and a number on each page."""
     from pypdf import PdfReader, PdfWriter
 
     book = PdfWriter()
@@ -73,6 +78,10 @@ def bound(plan: Plan, first: Printed, chapters: Sequence[tuple[str, Printed]]) -
             book.add_page(sheet)
         book.add_outline_item(title=title, page_number=page)
         page += len(reader.pages)
+    stamps = PdfReader(io.BytesIO(printer(numbers(page)).data)).pages
+    for sheet, stamp in zip(book.pages, stamps, strict=True):
+        right, up = (float(a) - float(b) for a, b in zip(sheet.mediabox.upper_right, stamp.mediabox.upper_right, strict=True))
+        sheet.merge_translated_page(stamp, right, up)  # a sheet that lies on its side has its corner elsewhere
     book.compress_identical_objects(remove_duplicates=True, remove_unreferenced=True)
     out = io.BytesIO()
     book.write(out)
@@ -118,7 +127,7 @@ def parts(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
     groups: defaultdict[str, list[tuple[str, ...]]] = defaultdict(list)
     for p in work.parts:
         if p.state != "not_wanted":
-            groups[p.group].append((p.what, f"{p.quantity:g} {p.unit}", words(p.state), p.supplier, p.price, p.spec))
+            groups[p.group].append((p.what, p.counted, words(p.state), p.supplier, p.price, p.spec))
     m = work.money
     sums = [
         ("Spent", m.spent),

@@ -36,7 +36,7 @@ def part_labels(plan: Plan, address: str) -> str:
     tasks = {t.key: t.what for t in work.tasks}
     tags = [
         {
-            "code": f"{p.quantity:g} {p.unit}", "what": p.what, "goes": tasks.get(p.task, ""), "place": p.spec[:80], "bag": "", "box": "", "off": "", "picture": "",
+            "code": p.counted, "what": p.what, "goes": tasks.get(p.task, ""), "place": p.spec[:80], "bag": "", "box": "", "off": "", "picture": "",
             "square": segno.make(f"{address}/work/parts#f{p.entered_at}", error="m").svg_data_uri(border=1, scale=1),
         }
         for p in work.parts if p.state in ("ordered", "arrived") and not p.gone

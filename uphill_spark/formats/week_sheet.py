@@ -28,11 +28,12 @@ def sheet(plan: Plan, build: Build, seen: WorkSeen, photos: Mapping[str, bytes])
     what = {t.key: t for t in work.tasks}
     names = {key: p.name for key, p in build.work.people.items()}
     blocks = []
-    cautions: dict[str, None] = {}
+    cautions: dict[str, str] = {}  # each told at the first task that it is for
     for day in seen.week:
         rows = []
         for e in day.evenings:
-            cautions.update(dict.fromkeys(what[e.key].cautions))
+            for caution in what[e.key].cautions:
+                cautions.setdefault(caution, f"{day.weekday} {clock(e.from_min)}, {what[e.key].what}. {caution}")
             rows.append(
                 (f"{clock(e.from_min)}–{clock(e.to_min)}", " and ".join(names.get(w, w) for w in e.who), what[e.key].what, what[e.key].why)
             )
@@ -47,7 +48,7 @@ def sheet(plan: Plan, build: Build, seen: WorkSeen, photos: Mapping[str, bytes])
     for order in seen.orders:
         lines = [x for x in order.lines if x.key in now]
         if lines:
-            rows = [(x.order_by, x.what, f"{x.quantity:g} {x.unit}", x.spec) for x in lines[:LINES_MOST]]
+            rows = [(x.order_by, x.what, x.counted, x.spec) for x in lines[:LINES_MOST]]
             more = f" {len(lines) - LINES_MOST} more are in the list of parts." if len(lines) > LINES_MOST else ""
             blocks.append(
                 Block(
@@ -74,7 +75,7 @@ def sheet(plan: Plan, build: Build, seen: WorkSeen, photos: Mapping[str, bytes])
         station="work",
         title=f"The week from {seen.week[0].day}",
         lead=lead,
-        cautions=list(cautions)[:6],
+        cautions=list(cautions.values()),
         figures=(),
         blocks=blocks,
         photos=photos,

@@ -67,7 +67,7 @@ def _book(found: Opened) -> bytes:
     first = press()(book.cover(plan, build, _contents(chapters, 1), rev, on))
     if len(first.sheets) > 1:
         first = press()(book.cover(plan, build, _contents(chapters, len(first.sheets)), rev, on))
-    return book.bound(plan, first, chapters)
+    return book.bound(plan, first, chapters, press())
 
 
 def _contents(chapters: list[tuple[str, Printed]], before: int) -> list[tuple[str, int]]:

@@ -6367,7 +6367,7 @@ export interface components {
         };
         /**
          * PartRow
-         * @description A line of the list: what, how many, for which task, how long it takes to come [s], and what was done about it. `said`, that a person said something of it; `short`, how many of it are missing of those bought; `other`, that it was bought as something else than the plan has now;
+         * @description A line of the list: what, how many (`counted`, as it is said), for which task, how long it takes to come [s], and what was done about it. `said`, that a person said something of it; `short`, how many of it are missing of those bought; `other`, that it was bought as something else than the plan has now;
          *     `gone`, that the plan has it no longer.
          */
         PartRow: {
@@ -6379,6 +6379,8 @@ export interface components {
             quantity: number;
             /** Unit */
             unit: string;
+            /** Counted */
+            counted: string;
             /** Spec */
             spec: string;
             /**
@@ -11801,8 +11803,8 @@ export interface components {
             what: string;
             /** Quantity */
             quantity: number;
-            /** Unit */
-            unit: string;
+            /** Counted */
+            counted: string;
             /** Spec */
             spec: string;
             /** Price */

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ..given.calendar import read_day
-from ..stages.work.parts import HERE
+from ..stages.work.parts import HERE, counted
 from ..stages.work.planned import written_until
 from ..worked import Worked
 from .base import Finding, Say, check
@@ -136,7 +136,7 @@ def bought(w: Worked, say: Say) -> Iterator[Finding]:
     if short:
         worst = max(short, key=lambda p: p.short / p.quantity)
         others = f" Too few as well: {_listed([p.what for p in short if p is not worst])}." if len(short) > 1 else ""
-        yield say("watch", f"{worst.what[:1].upper()}{worst.what[1:]}: {worst.short:g} {worst.unit} are missing of {worst.quantity:g}.{others}", "Order the rest.", at=worst.entered_at)  # fmt: skip
+        yield say("watch", f"{worst.what[:1].upper()}{worst.what[1:]}: {counted(worst.short, worst.unit)} are missing of {worst.quantity:g}.{others}", "Order the rest.", at=worst.entered_at)  # fmt: skip
     if gone:
         yield say("watch", f"Bought, and in the plan no longer: {_listed([p.what for p in gone])}.", "Send it back, sell it, or keep it as a spare and say so.", at=gone[0].entered_at)  # fmt: skip
     if not (other or short or gone) and any(p.state in HERE and p.said for p in rows):

@@ -33,10 +33,10 @@ const when = computed(() => {
     <summary class="flex min-h-11 cursor-pointer items-baseline justify-between gap-3 py-1.5 leading-snug">
       <span class="min-w-0"
         ><b :class="{ 'line-through ': part.gone }">{{ part.what }}</b>
-        <span v-if="!part.gone" class="num ml-2 text-[0.86rem] text-soft">{{ part.quantity }} {{ part.unit }}</span>
+        <span v-if="!part.gone" class="num ml-2 text-[0.86rem] text-soft">{{ part.counted }}</span>
         <span class="block text-[0.86rem] text-soft">{{ [part.spec, task(part.task)?.what].filter(Boolean).join("; ") }}</span>
         <span v-if="part.other" class="block text-[0.88rem] text-spark">bought as {{ part.bought_as }}</span>
-        <span v-if="part.short" class="block text-[0.88rem] text-care">{{ part.short }} {{ part.unit }} too few</span>
+        <span v-if="part.short" class="block text-[0.88rem] text-care">{{ part.short }} too few</span>
         <span v-if="part.gone" class="block text-[0.88rem] text-care">the plan has it no longer</span></span
       >
       <span class="shrink-0 text-right text-[0.86rem]"

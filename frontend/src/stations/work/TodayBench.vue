@@ -108,7 +108,7 @@ const SHOWN = 8;
           <ul>
             <li v-for="l in o.lines.slice(0, SHOWN)" :key="l.key" class="flex justify-between gap-3 border-t border-hair py-1 leading-snug">
               <span class="min-w-0"
-                >{{ l.what }} <span class="num text-[0.85rem] text-soft">{{ l.quantity }} {{ l.unit }}</span></span
+                >{{ l.what }} <span class="num text-[0.85rem] text-soft">{{ l.counted }}</span></span
               ><span class="shrink-0 text-[0.88rem]" :class="l.over ? 'font-semibold text-spark' : 'text-soft'">{{
                 l.over ? "at once" : `by ${short(l.order_by)}`
               }}</span>

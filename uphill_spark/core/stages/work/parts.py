@@ -45,13 +45,14 @@ class Wanted(NamedTuple):
 
 
 class PartRow(Result):
-    """A line of the list: what, how many, for which task, how long it takes to come [s], and what was done about it. `said`, that a person said something of it; `short`, how many of it are missing of those bought; `other`, that it was bought as something else than the plan has now;
+    """A line of the list: what, how many (`counted`, as it is said), for which task, how long it takes to come [s], and what was done about it. `said`, that a person said something of it; `short`, how many of it are missing of those bought; `other`, that it was bought as something else than the plan has now;
     `gone`, that the plan has it no longer."""
 
     key: str
     what: str
     quantity: float
     unit: str
+    counted: str
     spec: str
     group: Group
     task: str
@@ -97,6 +98,15 @@ def rows(w: Worked, work: Work) -> list[PartRow]:
     return found
 
 
+def counted(quantity: float, unit: str) -> str:
+    """How many of it, as it is said.
+
+    >>> counted(1, "piece"), counted(27, "piece"), counted(9.46, "m")
+    ('1 piece', '27 pieces', '9.46 m')
+    """
+    return f"{quantity:g} {unit}{'s' if unit == 'piece' and quantity != 1 else ''}"
+
+
 _WIRE = re.compile(r"wire\.(?P<size>\d+(?:_\d+)?)_(?P<colour>[a-z]{2}(?:_[a-z]{2})?)")
 
 
@@ -115,7 +125,7 @@ def _row(x: Wanted, note: PartNote, *, said: bool, own: bool = False, gone: bool
     short = max(x.quantity - note.count, 0.0) if bought and note.count is not None and not gone else 0.0
     other = bought and bool(note.bought_as) and not own and not gone and note.bought_as.casefold() != x.what.casefold()
     return PartRow(
-        key=x.key, what=x.what, quantity=x.quantity, unit=x.unit, spec=x.spec, group=x.group, task=x.task, lead_s=span, guessed=lead is None, state=note.state, said=said,
+        key=x.key, what=x.what, quantity=x.quantity, unit=x.unit, counted=counted(x.quantity, x.unit), spec=x.spec, group=x.group, task=x.task, lead_s=span, guessed=lead is None, state=note.state, said=said,
         supplier=note.supplier or "", price=note.price or "", credit=note.credit or "", ordered=note.ordered or "", due=note.due or "", bought_as=note.bought_as, words=note.words, short=round(short, 2),
         other=other, gone=gone, own=own or isinstance(note, OwnPart), entered_at=f"/work/{'lines' if own else 'parts'}/{x.key}",
     )  # fmt: skip

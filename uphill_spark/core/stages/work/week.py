@@ -10,7 +10,7 @@ from ...figures import Result
 from ...given.calendar import read_day
 from ...given.money import read_money
 from ...given.work import Work
-from .parts import PartRow
+from .parts import PartRow, counted
 from .planned import Evening, Schedule, plan
 from .tasks import TaskRow
 
@@ -33,7 +33,7 @@ class OrderLine(Result):
     key: str
     what: str
     quantity: float
-    unit: str
+    counted: str
     spec: str
     price: str
     order_by: str
@@ -108,7 +108,7 @@ def _orders(parts: Sequence[PartRow], now: Schedule, today: dt.date) -> list[Sup
 
 def _order(supplier: str, rows: Sequence[PartRow], by: dict[str, str], today: dt.date) -> SupplierOrder:
     lines = [
-        OrderLine(key=p.key, what=p.what, quantity=p.short or p.quantity, unit=p.unit, spec=p.spec, price=p.price, order_by=by.get(p.key, ""), over=bool(by.get(p.key)) and by[p.key] < today.isoformat())
+        OrderLine(key=p.key, what=p.what, quantity=p.short or p.quantity, counted=counted(p.short or p.quantity, p.unit), spec=p.spec, price=p.price, order_by=by.get(p.key, ""), over=bool(by.get(p.key)) and by[p.key] < today.isoformat())
         for p in rows
     ]  # fmt: skip
     lines.sort(key=lambda x: (x.order_by or "9", x.key))
