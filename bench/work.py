@@ -114,9 +114,9 @@ def over_http(table: Rows, database: store.Database, client: Any, milliseconds: 
     ]  # fmt: skip
     for row in rows:
         row["words"] = row["text"]
-    with database.work() as session:
-        for k in range(0, ENTRIES, 2000):
-            session.execute(insert(DiaryRow), rows[k : k + 2000])
+    for k in range(0, ENTRIES, 1000):
+        with database.work() as session:
+            session.execute(insert(DiaryRow), rows[k : k + 1000])
     table.row(
         f"diary: a word in {ENTRIES:,} entries, over HTTP, median",
         50.0,

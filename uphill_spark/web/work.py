@@ -8,7 +8,7 @@ import uuid
 from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 
-from .. import store
+from .. import demo, store
 from ..core.errors import BuildError, Problem
 from ..core.given.calendar import read_day
 from ..core.stages.work.planned import plan as planned
@@ -20,7 +20,19 @@ from .errors import ErrorBody
 from .gate import FEEDS
 from .models import BuildPath, PaperQuery
 from .papers import small_photos, today
-from .work_models import CalendarQuery, CalendarRead, FeedList, FeedMade, FeedPath, FeedRequest, OrderQuery, PartsRead, SeenQuery, TagsQuery
+from .work_models import (
+    CalendarQuery,
+    CalendarRead,
+    DemoCalendarPath,
+    FeedList,
+    FeedMade,
+    FeedPath,
+    FeedRequest,
+    OrderQuery,
+    PartsRead,
+    SeenQuery,
+    TagsQuery,
+)
 
 api = APIBlueprint("work", __name__, url_prefix="/api/builds/<uuid:build_id>/work", abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
 orders = APIBlueprint("orders", __name__, url_prefix="/api", abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
@@ -145,6 +157,13 @@ def feed_closed(path: BuildPath, query: FeedRequest) -> Response:
         store.get(session, path.build_id)
         feeds.close_feed(session, path.build_id, query.person)
         return json_answer(FeedList(people=feeds.feeds(session, path.build_id)).model_dump_json())
+
+
+@orders.get("/demo/calendars/<string:person>.ics", summary="A calendar to try with")
+def demo_calendar(path: DemoCalendarPath) -> Response:
+    if path.person not in demo.PEOPLE:
+        raise store.NotFound(f"There are calendars to try with of {' and '.join(demo.PEOPLE)}.")
+    return Response(demo.calendar(path.person), mimetype="text/calendar", headers=attachment(path.person, "calendar.ics"))
 
 
 @calendars.get("/<string:token>.ics", summary="The evenings behind a private address")

@@ -71,6 +71,12 @@ class FeedList(BaseModel):
     people: list[str]
 
 
+class DemoCalendarPath(BaseModel):
+    """Whose calendar to try with."""
+
+    person: Annotated[str, Field(max_length=20)]
+
+
 class FeedPath(BaseModel):
     """What stands in a private address."""
 

@@ -1447,6 +1447,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/demo/calendars/{person}.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A calendar to try with */
+        get: operations["orders_demo_calendar_demo_calendars__string_person__ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/feeds/{token}.ics": {
         parameters: {
             query?: never;
@@ -16716,6 +16733,46 @@ export interface operations {
             };
             header?: never;
             path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    orders_demo_calendar_demo_calendars__string_person__ics_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person: string;
+            };
             cookie?: never;
         };
         requestBody?: never;

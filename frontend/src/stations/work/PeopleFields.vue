@@ -145,6 +145,11 @@ async function close(key: string): Promise<void> {
     >
       <IconPlus :size="15" aria-hidden="true" />Add {{ people.length ? "a second person" : "a person" }}
     </button>
+    <p v-if="people.some(([, p]) => !p.calendar)" class="no-print col-span-2 text-[0.85rem] text-soft">
+      Calendars to try with:
+      <a href="/api/demo/calendars/ada.ics" class="underline">of Ada</a>,
+      <a href="/api/demo/calendars/ben.ics" class="underline">of Ben</a>.
+    </p>
     <a :href="`${asks.at(store.id, 'evenings.ics')}?on=${localDay()}`" class="btn btn-small no-print col-span-2 justify-self-start"
       ><IconCalendarDown :size="16" aria-hidden="true" />All evenings as a calendar</a
     >
