@@ -149,6 +149,21 @@ class Hostile(Archived):
             packed.writestr("manifest.json", json.dumps(manifest))
         return out.getvalue()
 
+    def test_a_long_diary_is_kept_whole_where_an_id_stands_twice(self) -> None:
+        def longer(files: dict[str, bytes]) -> None:
+            one = json.loads(files["diary.jsonl"].splitlines()[0])
+            ids = [str(uuid.uuid4()) for _ in range(240)]
+            ids[7], ids[230] = ids[6], ids[6]  # beside each other, and far behind
+            files["diary.jsonl"] = b"".join(
+                json.dumps({**one, "id": key, "words": f"no. {k}"}).encode() + b"\n" for k, key in enumerate(ids)
+            )
+
+        self.good = self.archive(self.lived_in())
+        told = self.put_back(self.changed(longer))
+        with self.database.work() as session:
+            words = set(session.scalars(select(DiaryRow.words).where(DiaryRow.build_id == uuid.UUID(told["id"]))))
+        self.assertEqual(words, {f"no. {k}" for k in range(240)})
+
     def test_each_is_told_by_its_place_and_nothing_is_stored(self) -> None:
         build = self.lived_in()
         self.good = self.archive(build)

@@ -8,6 +8,7 @@ import io
 import re
 import uuid
 from collections.abc import Iterator
+from itertools import islice
 from typing import Annotated, Any, Literal, TypeVar
 
 from PIL import Image
@@ -159,10 +160,7 @@ def put_back(session: Session, archive: Reader) -> tuple[BuildRow, dict[str, Any
     session.add(row)
     session.flush()
     head = _journal(session, row, archive)
-    for line, said in archive.lines("diary.jsonl") if "diary.jsonl" in archive.names() else ():
-        entry = _read(Entry, said, f"diary.jsonl/line {line}").model_dump()
-        taken = session.get(DiaryRow, entry["id"]) is not None
-        session.execute(insert(DiaryRow).values({**entry, "id": uuid.uuid4() if taken else entry["id"], "build_id": build_id}))
+    _diary(session, build_id, archive)
     for line, said in archive.lines("practices.jsonl") if "practices.jsonl" in archive.names() else ():
         practice = _read(Practice, said, f"practices.jsonl/line {line}").model_dump()
         taken = session.get(PracticeRow, practice["id"]) is not None
@@ -178,6 +176,21 @@ def put_back(session: Session, archive: Reader) -> tuple[BuildRow, dict[str, Any
             archive.check(name)
     session.flush()
     return row, head
+
+
+#: Entries of the diary that are stored at once: a journey to the store for each would take most of the time.
+_AT_ONCE = 100
+
+
+def _diary(session: Session, build_id: uuid.UUID, archive: Reader) -> None:
+    lines = iter(archive.lines("diary.jsonl") if "diary.jsonl" in archive.names() else ())
+    while some := [_read(Entry, said, f"diary.jsonl/line {line}").model_dump() for line, said in islice(lines, _AT_ONCE)]:
+        taken = set(session.scalars(select(DiaryRow.id).where(DiaryRow.id.in_([e["id"] for e in some]))))
+        rows = []
+        for entry in some:
+            rows.append({**entry, "id": uuid.uuid4() if entry["id"] in taken else entry["id"], "build_id": build_id})
+            taken.add(entry["id"])  # an id that stands there twice is good for the first
+        session.execute(insert(DiaryRow), rows)
 
 
 def _journal(session: Session, row: BuildRow, archive: Reader) -> dict[str, Any]:
