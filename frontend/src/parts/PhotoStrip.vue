@@ -5,26 +5,18 @@ import { computed, defineAsyncComponent, ref } from "vue";
 import { api } from "@/api/client";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
-import { keepPhotos } from "./keepPhotos";
+import { usePhotosKept } from "./keepPhotos";
 
 const props = defineProps<{ at: string; of: string }>();
 const store = useBuild();
 const keys = computed(() => (store.at(props.at) as string[] | undefined) ?? []);
 const { photographs } = useCatalogue();
 const PhotoDialog = defineAsyncComponent(() => import("./PhotoDialog.vue"));
-const trouble = ref("");
-const busy = ref(false);
+const { busy, trouble, chosen } = usePhotosKept();
 const shown = ref<string | null>(null);
 const lost = ref<Record<string, boolean>>({});
 async function add(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const files = Array.from(input.files ?? []);
-  input.value = "";
-  busy.value = true;
-  const found = await keepPhotos(files, photographs.value.bytes);
-  busy.value = false;
-  trouble.value = found.trouble;
-  const kept = [...new Set([...keys.value, ...found.keys])];
+  const kept = [...new Set([...keys.value, ...(await chosen(event, photographs.value.bytes))])];
   if (kept.length !== keys.value.length) await store.set(props.at, kept.slice(0, photographs.value.most));
 }
 async function takeOff(key: string): Promise<void> {

@@ -105,6 +105,7 @@ def near(net: Net, order: list[str], day: str) -> list[tuple[list[str], str]]:
     standing = net.jobs.standing
     back = net.keys.index("first_start") if "first_start" in net.keys else None
     first = dt.date.fromisoformat(day) if day else net.begin
+    whose = {turn.partition("@")[0]: turn for turn in order}
     found = [(order, ""), (order, day)]
     for hold in dict.fromkeys((first, first - dt.timedelta(7), first + dt.timedelta(7))):
         laid = schedule(own.jobs, lanes, own.hours, own.together, hold=max((hold - net.begin).days, 0) * DAY)
@@ -112,7 +113,6 @@ def near(net: Net, order: list[str], day: str) -> list[tuple[list[str], str]]:
         if back is not None and standing.any():
             off = np.ceil(laid.closes[:, back] / DAY) - laid.begins[:, standing].min(axis=1) // DAY
         best = int(np.argmin(np.ceil(laid.finish() / DAY) + off))
-        whose = {turn.partition("@")[0]: turn for turn in order}
         found.append(([whose[net.keys[i]] for i in np.argsort(turns[best])], hold.isoformat() if hold > net.begin else ""))
     return found
 

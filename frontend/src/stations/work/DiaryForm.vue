@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // An entry of the diary: what was done, how long, for which task, photographs, what was measured. Big enough for a thumb; the telephone's own keyboard takes dictation.
 import { IconCameraPlus, IconPlus } from "@tabler/icons-vue";
-import { computed, reactive, ref } from "vue";
+import { computed, reactive } from "vue";
 import { api } from "@/api/client";
-import { keepPhotos } from "@/parts/keepPhotos";
+import { usePhotosKept } from "@/parts/keepPhotos";
 import { useCatalogue } from "@/stores/catalogue";
 import { localDay } from "./days";
 import type { Draft } from "./useDiary";
@@ -38,17 +38,9 @@ const open = computed(() => work.value.tasks.filter((t) => ["open", "done"].incl
 const nothing = computed(
   () => !form.words!.trim() && !form.hours!.trim() && !form.photos!.length && !form.measured!.some((m) => m.what.trim()),
 );
-const busy = ref(false);
-const trouble = ref("");
+const { busy, trouble, chosen } = usePhotosKept();
 async function photos(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const files = Array.from(input.files ?? []);
-  input.value = "";
-  busy.value = true;
-  const found = await keepPhotos(files, photographs.value.bytes);
-  busy.value = false;
-  trouble.value = found.trouble;
-  form.photos = [...new Set([...form.photos!, ...found.keys])];
+  form.photos = [...new Set([...form.photos!, ...(await chosen(event, photographs.value.bytes))])];
 }
 function keep(): void {
   const measured = form.measured!.filter((m) => m.what.trim() && m.value.trim());
