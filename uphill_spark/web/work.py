@@ -161,6 +161,7 @@ def feed_closed(path: BuildPath, query: FeedRequest) -> Response:
 
 @orders.get("/demo/calendars/<string:person>.ics", summary="A calendar to try with")
 def demo_calendar(path: DemoCalendarPath) -> Response:
+    """A calendar of an invented person, as a file."""
     if path.person not in demo.PEOPLE:
         raise store.NotFound(f"There are calendars to try with of {' and '.join(demo.PEOPLE)}.")
     return Response(demo.calendar(path.person), mimetype="text/calendar", headers=attachment(path.person, "calendar.ics"))
