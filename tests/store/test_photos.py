@@ -134,7 +134,7 @@ class OlderStore(DatabaseCase):
         with self.database.work() as session:
             self.assertEqual(store.head(session, build).row.name, document()["name"])
             self.assertEqual(store.entries(session)[0][0].rules, None)  # nothing is told of it yet
-            self.assertEqual(session.scalar(text("SELECT version_num FROM alembic_version")), "0007")
+            self.assertEqual(session.scalar(text("SELECT version_num FROM alembic_version")), "0008")
 
 
 if __name__ == "__main__":

@@ -7,9 +7,10 @@ build and holds this list against what really moved.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from functools import lru_cache
+from typing import TYPE_CHECKING, Any, TypeVar, get_args, get_origin, get_type_hints
 
 from pydantic import BaseModel, ConfigDict
 
@@ -49,6 +50,34 @@ _FIELDS: dict[type[BaseModel], set[str]] = {}
 
 def _fields_of(kind: type[BaseModel]) -> set[str]:
     return _FIELDS.setdefault(kind, set(kind.__pydantic_fields__))
+
+
+R = TypeVar("R", bound=Result)
+
+
+def told_again(kind: type[R], kept: Mapping[str, Any]) -> R:
+    """A result out of what was kept of it as plain values (its JSON, read)."""
+    hints = _hints_of(kind)
+    return kind(**{name: _again(hints[name], value) for name, value in kept.items() if name in hints})
+
+
+def _again(hint: Any, value: Any) -> Any:
+    if value is None:
+        return None
+    origin, inside = get_origin(hint), get_args(hint)
+    if isinstance(hint, type) and issubclass(hint, Result):
+        return told_again(hint, value)
+    if origin is list:
+        return [_again(inside[0], x) for x in value]
+    if origin is dict:
+        return {key: _again(inside[1], x) for key, x in value.items()}
+    made = next((x for x in inside if isinstance(x, type) and issubclass(x, Result)), None) if origin is not None else None
+    return told_again(made, value) if made is not None else value
+
+
+@lru_cache(maxsize=256)
+def _hints_of(kind: type[Result]) -> dict[str, Any]:
+    return get_type_hints(kind)
 
 
 @dataclass(frozen=True, slots=True)

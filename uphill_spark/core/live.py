@@ -12,7 +12,8 @@ from .figures import Result
 from .given.readings_start import ReadingKey
 
 Quantity = Literal[
-    "speed", "advance", "teeth", "in_step", "runs", "starter", "pump", "manifold", "throttle", "coolant", "air", "lambda", "pulse", "rail", "valve", "volts", "oil", "exhaust", "knock", "key"
+    "speed", "advance", "teeth", "in_step", "runs", "starter", "pump", "manifold", "throttle", "coolant", "air", "lambda", "pulse", "rail", "valve", "volts", "oil", "exhaust", "knock", "key",
+    "target", "lambda_2", "trim", "road_speed", "outside", "fan", "fault",
 ]  # fmt: skip
 
 
@@ -31,7 +32,11 @@ _ROWS: tuple[tuple[Quantity, str, str, float, float, str], ...] = (
     ("speed", "Engine speed", "rpm", 0, 12000, r"eng(ine)?_?(speed|rpm)|\brpm\b|^n_?mot|revs|^speed$"), ("advance", "Advance", "deg", -90, 90, r"advance|ignit(ion)?_?angle|spark|timing"),
     ("teeth", "Teeth in a turn", "", 0, 240, r"teeth"), ("in_step", "In step", "", 0, 1, r"in_?step|sync"), ("runs", "Runs", "", 0, 1, r"(engine_?)?run(s|ning)"), ("starter", "Starter", "", 0, 1, r"starter|crank(ing)?_?on"),
     ("pump", "Fuel pump", "", 0, 1, r"pump"), ("manifold", "Manifold pressure", "kPa", 0, 400, r"manifold|\bmap\b|(inlet|intake)_?press|boost"), ("throttle", "Throttle", "%", -50, 150, r"throttle|\btps\b|pedal|plate"),
-    ("coolant", "Coolant", "degC", -60, 200, r"cool(ant)?|\bclt\b|\bect\b|water|head_?temp|engine_?temp"), ("air", "Intake air", "degC", -60, 200, r"(intake|inlet|air|charge)_?_?(air_?)?temp|\biat\b|\bmat\b|\bact\b"),
+    ("target", "Lambda target", "", 0.4, 2, r"(lam(bda)?|afr|mix(ture)?).*(target|wanted|cmd|command|desired)|(target|wanted|cmd|command(ed)?|desired).*(lam(bda)?|afr|mix(ture)?)"),
+    ("lambda_2", "Lambda, second bank", "", 0, 4, r"(lam(bda)?|afr|o2)_?(sensor)?_?(2|b|bank_?2|right)$"), ("trim", "Trim in use", "%", -60, 60, r"trim|(ego|lambda|fuel|short).*corr|closed_?loop_?(factor|corr)"),
+    ("road_speed", "Road speed", "km/h", 0, 400, r"(road|vehicle|wheel|gps|car)_?speed|\bvss\b|^km_?h$"), ("outside", "Pressure outside", "kPa", 40, 115, r"baro|ambient_?press|outside_?press|atmos"),
+    ("fan", "Fan", "", 0, 1, r"\bfan\b"), ("fault", "Fault flag", "", 0, 65535, r"fault|\bdtc\b|error_?(flag|code)|\bmil\b"),
+    ("coolant", "Coolant", "degC", -60, 200, r"cool(ant)?|\bclt\b|\bect\b|water|head_?temp|engine_?temp"), ("air", "Intake air", "degC", -60, 200, r"(intake|inlet|air|charge)_?_?(air_?)?temp|\biat\b|\bmat\b|\bact\b|^(intake|inlet)_?air$|^air$"),
     ("lambda", "Lambda", "", 0, 4, r"lam(bda)?|\bafr\b|\bego\b|oxygen|\bo2\b"), ("pulse", "Injector pulse", "ms", 0, 300, r"pulse|inj(ector)?_?(time|width|dur)|\bpw\b"), ("rail", "Rail pressure", "kPa", 0, 1500, r"rail|fuel_?press"),
     ("valve", "Idle valve", "%", 0, 100, r"idle_?(valve|duty|air)|\biac\b"), ("volts", "Volts at the unit", "V", 0, 30, r"volt|batt|\bvbat\b|supply"), ("oil", "Oil pressure", "kPa", 0, 1200, r"oil"),
     ("exhaust", "Exhaust", "degC", -60, 1300, r"exh(aust)?|\begt\b"), ("knock", "Knocks counted", "", 0, 255, r"knock"),
@@ -44,7 +49,8 @@ QUANTITIES: dict[Quantity, QuantityInfo] = {
 _UNITS: dict[tuple[str, str], tuple[float, float]] = {
     ("kPa", "bar"): (100.0, 0.0), ("kPa", "mbar"): (0.1, 0.0), ("kPa", "hpa"): (0.1, 0.0), ("kPa", "pa"): (1e-3, 0.0), ("kPa", "psi"): (6.894757, 0.0), ("degC", "k"): (1.0, -273.15),
     ("degC", "degf"): (5 / 9, -160 / 9), ("degC", "°f"): (5 / 9, -160 / 9), ("degC", "f"): (5 / 9, -160 / 9), ("V", "mv"): (1e-3, 0.0), ("ms", "us"): (1e-3, 0.0), ("ms", "µs"): (1e-3, 0.0), ("ms", "s"): (1e3, 0.0),
-    ("rpm", "1/s"): (60.0, 0.0), ("rpm", "hz"): (60.0, 0.0),
+    ("rpm", "1/s"): (60.0, 0.0), ("rpm", "hz"): (60.0, 0.0), ("kPa", "inhg"): (3.386389, 0.0), ("kPa", "mmhg"): (0.1333224, 0.0), ("km/h", "mph"): (1.609344, 0.0), ("km/h", "m/s"): (3.6, 0.0), ("km/h", "kph"): (1.0, 0.0),
+    ("km/h", "kmh"): (1.0, 0.0),
 }  # fmt: skip
 
 
@@ -61,7 +67,7 @@ def guessed(signals: Sequence[tuple[str, str]]) -> list[SignalTaken]:
     """Which signals (name, unit) are which quantities, by their names and units; each quantity once, the plainest name first."""
     found: dict[Quantity, SignalTaken] = {}
     for name, unit in sorted(signals, key=lambda s: len(s[0])):
-        plain = re.sub(r"([a-z])([A-Z])", r"\1_\2", name).lower()
+        plain = re.sub(r"[\s.\-]+", "_", re.sub(r"([a-z])([A-Z])", r"\1_\2", name)).lower()
         for key, _, own, _, _, pattern in _ROWS:
             scaled = _scale(own, unit)
             whole = re.sub(r"\\b(\w+)\\b", r"(?<![a-z])\1(?![a-z])", pattern)  # a word ends where letters do

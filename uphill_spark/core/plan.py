@@ -22,6 +22,7 @@ from .stages.fuel import FuelResult
 from .stages.fuel.doubt import MarginBand
 from .stages.ignition import IgnitionResult
 from .stages.injectors import InjectorsResult
+from .stages.road import RoadResult
 from .stages.sensors import SensorsResult
 from .stages.start import StartResult
 from .stages.trigger import TriggerResult
@@ -50,6 +51,7 @@ class Stages(Result):
     tune: TuneResult
     in_use: InUse
     start: StartResult
+    road: RoadResult
     work: WorkResult
 
 
@@ -141,6 +143,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
             tune=worked.tune,
             in_use=worked.in_use,
             start=start[0],
+            road=worked.road,
             work=done.work,
         ),
     )

@@ -217,7 +217,20 @@ STATIONS: tuple[Station, ...] = (
             Bench("temporary", "Temporary fits", "What is fitted for now, and must be undone?", ("/start/temporary",), None, {"temporary": "Temporary fits"}),
         ),
     ),
-    Station("road", "Road", "Drive, log, correct.", 6, built=False),
+    Station(
+        "road", "Road", "It runs. What is wrong with it, by how much, and is it the table at all?", 6,
+        Ruling("road.error.median", "{} off", "no log yet"), ("road",), ("road",), ("road",), minutes=20, first="Logs",
+        benches=(
+            Bench("believe", "Believe", "Which rows may be believed, and what became of the others?"),
+            Bench("off", "What is off", "Is it one constant, or the table?", ("/road/drives",), "road.error.median"),
+            Bench("correct", "Correct", "Where was it driven, and what should the cells be there?", (), "road.coverage"),
+            Bench("parts", "Cold, foot, idle", "What of a cold start, of a foot that comes down, of idling?", (), "road.dead_time"),
+            Bench("pulls", "Pulls", "How much does it give, on the level, in one gear?", (), "road.power"),
+            Bench("strip", "Strip", "What happened when?"),
+            Bench("drive", "Drive plan", "What is still to be driven, and what does the passenger read out?"),
+            _papers("What to take along, and what to keep"),
+        ),
+    ),
     Station(
         "work", "Work", "What do I do this evening, and what must I order today?", 0,
         Ruling("work.hours", "{} left", "tasks?", "all done"), ("work",), ("plan",), ("work",), minutes=10, beside=True, first="Today",

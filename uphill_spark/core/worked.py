@@ -16,7 +16,7 @@ from .given import Build
 from .given.document import touches
 from .given.own import unit_of_figure
 from .graph import Stage, in_order
-from .stages import air, engine, fuel, ignition, injectors, sensors, trigger, tune, wiring
+from .stages import air, engine, fuel, ignition, injectors, road, sensors, trigger, tune, wiring
 from .stages import work as work_stage
 from .stages.fuel import doubt
 from .stages.tune import in_use
@@ -39,6 +39,7 @@ STAGES: tuple[Stage, ...] = in_order(
         Stage.of("wiring", wiring),
         Stage.of("tune", tune),
         Stage.of("in_use", in_use),
+        Stage.of("road", road),
     )
 )
 #: Every published figure, by name, with the stage that it is taken from, in the order of the climb.
@@ -133,6 +134,11 @@ class Worked:
     def in_use(self) -> in_use.InUse:
         """The tables in use."""
         return cast(in_use.InUse, self.results["in_use"])
+
+    @property
+    def road(self) -> road.RoadResult:
+        """What the road has said."""
+        return cast(road.RoadResult, self.results["road"])
 
     @property
     def work(self) -> work_stage.WorkResult:

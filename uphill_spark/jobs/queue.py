@@ -10,7 +10,7 @@ from procrastinate.exceptions import AlreadyEnqueued, ConnectorException
 
 from ..store.database import LOCK, STATEMENT, Bounded, StoreDown
 
-TASK, NAME = "work_on", "asked"
+TASK, TAKE_IN, NAME = "work_on", "take_in", "asked"
 #: Arguments of a connection of the queue: it does not wait for ever.
 BOUNDS = {"connect_timeout": 2, "options": f"-c search_path=queue -c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"}
 
@@ -23,12 +23,17 @@ class Queue:
         self._lock = threading.Lock()
         self._app: procrastinate.App | None = None
 
-    def put(self, key: str, subject: str, build: uuid.UUID, revision: int) -> None:
-        """Have an answer worked out; what waits already is not put in twice. Raises StoreDown."""
+    def put(self, key: str, subject: str, build: uuid.UUID, revision: int, log: uuid.UUID | None = None) -> None:
+        """Have an answer worked out, of a log where one is named; what waits already is not put in twice. Raises StoreDown."""
+        self._defer(TASK, key, key=key, subject=subject, build=str(build), revision=revision, log=str(log or ""))
+
+    def take_in(self, log: uuid.UUID) -> None:
+        """Have a log read in that waits. Raises StoreDown."""
+        self._defer(TAKE_IN, str(log), log=str(log))
+
+    def _defer(self, task: str, lock: str, **told: str | int) -> None:
         try:
-            self._opened().configure_task(TASK, queue=NAME, lock=key, queueing_lock=key, allow_unknown=True).defer(
-                key=key, subject=subject, build=str(build), revision=revision
-            )
+            self._opened().configure_task(task, queue=NAME, lock=lock, queueing_lock=lock, allow_unknown=True).defer(**told)
         except AlreadyEnqueued:
             pass
         except ConnectorException as error:

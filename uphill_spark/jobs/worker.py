@@ -10,7 +10,8 @@ import uuid
 import procrastinate
 
 from .. import store
-from .queue import NAME, TASK
+from .logging_in import take_in
+from .queue import NAME, TAKE_IN, TASK
 from .working import work_on
 
 log = logging.getLogger("uphill_spark")
@@ -28,8 +29,12 @@ def worker(database: store.Database) -> procrastinate.App:
     app = procrastinate.App(connector=connector)
 
     @app.task(name=TASK, queue=NAME, pass_context=True)
-    def work(context: procrastinate.JobContext, key: str, subject: str, build: str, revision: int) -> None:
-        work_on(database, key, subject, uuid.UUID(build), revision, context.job.attempts)  # type: ignore[arg-type]
+    def work(context: procrastinate.JobContext, key: str, subject: str, build: str, revision: int, log: str = "") -> None:
+        work_on(database, key, subject, uuid.UUID(build), revision, context.job.attempts, uuid.UUID(log) if log else None)  # type: ignore[arg-type]
+
+    @app.task(name=TAKE_IN, queue=NAME)
+    def read_in(log: str) -> None:
+        take_in(database, uuid.UUID(log))
 
     return app
 

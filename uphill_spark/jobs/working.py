@@ -11,7 +11,9 @@ from ..core.asked import LONG, Subject, Trial
 from ..core.errors import SparkError
 from ..core.given import parse
 from ..core.plan import evaluated
-from ..store import answers
+from ..store import answers, logs
+from .cancelled import Cancelled
+from .logging_in import said_of
 
 log = logging.getLogger("uphill_spark")
 TELLS = 0.25  # s between two words how far it is
@@ -20,12 +22,10 @@ _DIED = "Working this out has ended the worker three times: it is left alone. Th
 _WRONG = "Something went wrong in working this out. The server's log says what."
 
 
-class Cancelled(Exception):
-    """Nobody wants it any longer."""
-
-
-def work_on(database: store.Database, key: str, subject: Subject, build: uuid.UUID, revision: int, tries: int = 0) -> None:
-    """Work out what is asked of a build at a revision, and keep it under its key. Raises StoreDown: then it is as if it had not been begun."""
+def work_on(
+    database: store.Database, key: str, subject: Subject, build: uuid.UUID, revision: int, tries: int = 0, of_log: uuid.UUID | None = None
+) -> None:
+    """Work out what is asked of a build at a revision, or of a log of it, and keep it under its key. Raises StoreDown: then it is as if it had not been begun."""
     with database.work() as session:
         if tries >= TRIES:
             answers.finish(session, key, None, _DIED)
@@ -34,6 +34,7 @@ def work_on(database: store.Database, key: str, subject: Subject, build: uuid.UU
             return
         try:
             document = store.revision(session, build, revision).document
+            row = logs.log_of(session, build, of_log) if of_log is not None else None
         except store.NotFound:
             answers.cancel(session, key)
             return
@@ -49,7 +50,11 @@ def work_on(database: store.Database, key: str, subject: Subject, build: uuid.UU
                 raise Cancelled
 
     try:
-        found = LONG[subject].work(Trial(document, evaluated(parse(document))), tell)
+        found = (
+            said_of(database, row, document, tell)
+            if row is not None
+            else LONG[subject].work(Trial(document, evaluated(parse(document))), tell)
+        )
         text, why = found.model_dump_json(), ""
     except (Cancelled, store.StoreDown, store.Busy) as error:
         if isinstance(error, Cancelled):

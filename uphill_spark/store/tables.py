@@ -207,3 +207,69 @@ class FeedRow(Base):
     build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"), index=True)
     person: Mapped[str] = mapped_column(String(40), server_default="")
     made: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class LogRow(Base):
+    """A log of a drive: what is told of it, where its reading in stands, the columns as they came, which of them are taken for what, lines that were none. `revision` is that of the build on which the unit ran; `overview` is
+    the least and most of every stretch of each column. A row is in one of seven states: arriving, waiting, reading, asks (which column is what), kept, failed, cancelled."""
+
+    __tablename__ = "log"
+    __table_args__ = (Index("ix_log_build_id", "build_id", "came"),)
+
+    id: Mapped[uuid.UUID] = mapped_column(primary_key=True)
+    build_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("build.id", ondelete="CASCADE"))
+    name: Mapped[str] = mapped_column(String(120))
+    day: Mapped[dt.date] = mapped_column(Date)
+    note: Mapped[str] = mapped_column(server_default="")
+    photos: Mapped[list[str]] = mapped_column(JSON)
+    who: Mapped[str] = mapped_column(String(80))
+    revision: Mapped[int]
+    kind: Mapped[str] = mapped_column(String(10))
+    size: Mapped[int] = mapped_column("bytes", BigInteger)
+    state: Mapped[str] = mapped_column(String(10))
+    progress: Mapped[float] = mapped_column(server_default="0")
+    why: Mapped[str] = mapped_column(String(600), server_default="")
+    tries: Mapped[int] = mapped_column(server_default="0")
+    rows: Mapped[int] = mapped_column(server_default="0")
+    seconds: Mapped[float] = mapped_column(server_default="0")
+    packed: Mapped[int] = mapped_column(BigInteger, server_default="0")
+    source: Mapped[str] = mapped_column(String(64), server_default="")
+    columns: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    taken: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    broken: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    broken_count: Mapped[int] = mapped_column(server_default="0")
+    cells_lost: Mapped[int] = mapped_column(server_default="0")
+    notes: Mapped[list[str]] = mapped_column(JSON)
+    came: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+    overview: Mapped[bytes | None] = mapped_column(LargeBinary, deferred=True)
+
+
+class LogPieceRow(Base):
+    """A piece of a file that was sent and is not read in yet."""
+
+    __tablename__ = "log_piece"
+
+    log_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("log.id", ondelete="CASCADE"), primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class LogChunkRow(Base):
+    """A piece of a column of a log, packed. Column 0 is the clock. Written once, never changed."""
+
+    __tablename__ = "log_chunk"
+
+    log_id: Mapped[uuid.UUID] = mapped_column(ForeignKey("log.id", ondelete="CASCADE"), primary_key=True)
+    column: Mapped[int] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class LogSourceRow(Base):
+    """Which columns of a source of logs are which quantities, as somebody said last. `source` is a sum over the names and units of its columns."""
+
+    __tablename__ = "log_source"
+
+    source: Mapped[str] = mapped_column(String(64), primary_key=True)
+    taken: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    told: Mapped[dt.datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

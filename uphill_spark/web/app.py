@@ -38,6 +38,7 @@ from . import (
     gate,
     harness,
     live,
+    logs,
     pairing,
     papers,
     photos,
@@ -146,6 +147,7 @@ def create_app(
     app.register_api(work.calendars)
     app.register_api(diary.api)
     app.register_api(archives.api)
+    app.register_api(logs.api)
     if page is not None:
         _serve_page(app, page)
     return app

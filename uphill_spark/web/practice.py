@@ -11,10 +11,11 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.asked.diagnosis import Evidence, diagnose, from_steps, taken
-from ..core.asked.faults import FaultTable, told_again
+from ..core.asked.faults import FaultTable
 from ..core.asked.practice import Meter, NotAMove, PracticeMove, harder, play
 from ..core.circuit.states import KeyState
 from ..core.errors import BuildError, Problem, UnitError
+from ..core.figures import told_again
 from ..core.reference import car_faults
 from ..core.standin.case import Case
 from ..core.standin.script import makes
@@ -49,7 +50,7 @@ def table_of(found: Opened) -> FaultTable | tuple[str, float | None, str]:
         row = answers.ask(session, key, "faults")
     state = answers.state_of(row)
     if state == "ready":
-        return told_again(json.loads(answers.written(row)))
+        return told_again(FaultTable, json.loads(answers.written(row)))
     if state == "waiting":
         queue().put(key, "faults", found.row.id, found.revision.number)
     return ("failed" if state in ("failed", "cancelled") else "running"), row.progress if state == "running" else None, row.why

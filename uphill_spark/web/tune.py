@@ -9,8 +9,9 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
-from ..core.asked.cycle import CycleDepth, told_again
+from ..core.asked.cycle import CycleDepth
 from ..core.errors import BuildError, Problem
+from ..core.figures import told_again
 from ..core.given.edit import put
 from ..core.given.tune import Tune
 from ..core.keeping import Proposal, Source, cell_history, differences, proposed, tables_of
@@ -100,7 +101,7 @@ def _depth(found: Opened) -> CycleDepth:
             "The engine is not worked yet for this build.",
             (Problem("/tune/kept", "nothing", "the worked engine: open Worked, and wait until it is there"),),
         )
-    return told_again(json.loads(answers.written(row)))
+    return told_again(CycleDepth, json.loads(answers.written(row)))
 
 
 @api.get(

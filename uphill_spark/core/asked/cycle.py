@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import replace
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -120,17 +119,6 @@ class CycleDepth(Result):
     target_w: float
     doubt: float
     cycles: int
-
-
-def told_again(kept: dict[str, Any]) -> CycleDepth:
-    """An answer out of what was kept of it as plain values."""
-    parts = {
-        "curve": Curve(**kept["curve"]),
-        "grid": Grid(**kept["grid"]),
-        "traces": Traces(**kept["traces"]),
-        "valves": Valves(**kept["valves"]),
-    }
-    return CycleDepth(**{**kept, **parts, "sharpens": [Sharpens(**s) for s in kept["sharpens"]]})
 
 
 Told = Callable[[float], None]

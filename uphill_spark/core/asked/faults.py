@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from typing import Any
+from collections.abc import Callable
 
 from ..figures import Result
 from ..reference import CarFaultData, LookData, car_faults, looks
@@ -79,15 +78,6 @@ def look_deeper(trial: Trial, told: Callable[[float], None] = lambda _: None) ->
     faults = [_fault(key, data, found.seen[key], found.sound) for key, data in car_faults().items() if key in found.seen]
     cannot = [CannotBe(words=car_faults()[key].words, why=why) for key, why in found.impossible.items()]
     return FaultTable(looks=rows, faults=faults, cannot=cannot)
-
-
-def told_again(told: Mapping[str, Any]) -> FaultTable:
-    """A table as it was written out, read back."""
-    return FaultTable(
-        looks=[LookRow(**row) for row in told["looks"]],
-        faults=[FaultRow(**row) for row in told["faults"]],
-        cannot=[CannotBe(**row) for row in told["cannot"]],
-    )
 
 
 def rests_on(w: Worked) -> str:

@@ -15,6 +15,7 @@ from .engine import Engine
 from .fuel import FuelSystem
 from .ignition import Ignition
 from .injectors import Injectors
+from .road import Road
 from .sensors import Sensors
 from .start import Start
 from .tune import Tune
@@ -51,6 +52,7 @@ class Build(Part):
     wiring: Wiring
     tune: Tune = Tune()
     start: Start = Start()
+    road: Road = Road()
     work: Work = Work()
     marks: dict[Annotated[str, Field(pattern=r"^(/[^/]{1,60}){1,8}$")], Mark] = Field(default={}, max_length=1000, title="Pencil and ink")
 

@@ -46,6 +46,9 @@ class Ails:
     fills_s: float = 0.5  # until the line is full
     empties_s: float = NEVER  # until it is empty again, standing
     pump: Literal["primes", "silent", "on", "stays"] = "primes"
+    open_air: float = 0.0  # how far the regulator sees the outside in place of the manifold
+    sags: float = 0.0  # share of the pressure that is gone at full flow
+    sags_from: float = 0.6  # of full flow, from where on it goes
     flow: float = 1.0  # of an injector
     dead_s: float = 0.0  # by which the unit counts too little dead time
     fuel: tuple[float, ...] = ()  # by cylinder

@@ -37,7 +37,7 @@ COLD_BATTERY = 0.012  # of its torque, that a starter loses for each K under 20 
 @dataclass(frozen=True, slots=True)
 class Car:
     """What is the same in every lane: displacement [m3], air before the engine [Pa], heat of the fuel [J/kg] and its stoichiometric ratio, share of cylinders that fire in their turn, the opening [m2] with which a warm
-    engine holds its idle, and its share that does not pass the valve."""
+    engine holds its idle; share of a squirt that wets the wall and how fast it dries [s] over coolant [degC], and how much more [share] wets it in each lane."""
 
     displacement: float
     ambient_pa: float
@@ -48,6 +48,7 @@ class Car:
     wets: Array
     dries_s: Array
     wall_at: Array
+    wets_more: Array | float = 0.0
 
     @property
     def inertia(self) -> float:
@@ -58,7 +59,7 @@ class Car:
 @dataclass(slots=True)
 class Lanes:
     """State of each lane: revolutions [1/s], manifold [Pa], fuel on the wall [kg], coolant [degC], battery at rest [V]; whether the starter turns (and with which share of its strength); mixture of the last charge;
-    how well it burned (share), cylinder by cylinder where they differ."""
+    how well it burned (share), cylinder by cylinder where they differ; torque at the crank [N m]."""
 
     rev_s: Array
     manifold_pa: Array
@@ -68,6 +69,7 @@ class Lanes:
     starter: Array
     lamda: Array
     burned: Array
+    torque_nm: Array | float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,6 +112,22 @@ def starter(car: Car, lanes: Lanes) -> Array:
     return m.num(pull * lanes.starter**2)
 
 
+HALVINGS = 12
+
+
+def _settled(car: Car, lanes: Lanes, filled: Filled, opening_m2: Array, charge_k: Array) -> Array:
+    """Manifold pressure [Pa] a step on, of a plenum as large as the engine, with what comes in and goes out at the end of the step."""
+    low, high = m.num(lanes.manifold_pa * 0.0 + 8e3), m.num(lanes.manifold_pa * 0.0 + car.ambient_pa)
+    rises = R_AIR * charge_k / car.displacement * STEP
+    draws = filled.filling * lanes.rev_s * STEP / 2
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        came = air.orifice_flow(opening_m2, car.ambient_pa, 293.15, m.within(middle / car.ambient_pa, 0.05, 1.0)) * rises
+        under = lanes.manifold_pa + came - draws * middle > middle
+        low, high = m.where(under, middle, low), m.where(under, high, middle)
+    return m.num((low + high) / 2)
+
+
 def step(
     car: Car,
     lanes: Lanes,
@@ -120,17 +138,22 @@ def step(
     charge_k: Array,
     each: Each | None = None,
     lit: Array | float = 1.0,
+    road: tuple[Array | float, Array | float] = (0.0, 0.0),
+    *,
+    calm: bool = False,
 ) -> None:
-    """One step on, in place. `fuel_kg` is what is sprayed for one cylinder and cycle, times all cylinders; `opening_m2` what air has to pass; `charge_k` the air's temperature [K]; `each` where cylinders differ; `lit` the share of sparks that light a charge."""
+    """One step on, in place. `road` is the torque [N m] that the road takes at the crank, and the inertia [kg m2] of the car that turns along: nothing with the clutch down. `calm` fills the manifold implicitly: wide open it would swing from step to step. `fuel_kg` is what is sprayed for one cylinder and cycle, times all cylinders; `opening_m2` what air has to pass; `charge_k` the air's temperature [K]; `each` where cylinders differ; `lit` the share of sparks that light a charge."""
     turns = lanes.rev_s * STEP / 2  # cycles of the engine in a step
     density = lanes.manifold_pa / (R_AIR * charge_k)
     air_kg = filled.filling * density * car.displacement  # a cycle, all cylinders
     ratio = m.within(lanes.manifold_pa / car.ambient_pa, 0.05, 1.0)
     came = air.orifice_flow(opening_m2, car.ambient_pa, 293.15, ratio) * STEP
-    lanes.manifold_pa = m.within(
-        lanes.manifold_pa + (came - air_kg * turns) * R_AIR * charge_k / car.displacement, 8e3, car.ambient_pa
-    )  # a plenum as large as the engine
-    wets = m.interp(lanes.coolant, car.wall_at, car.wets)
+    fills = (came - air_kg * turns) * R_AIR * charge_k / car.displacement  # a plenum as large as the engine
+    if calm:
+        lanes.manifold_pa = _settled(car, lanes, filled, opening_m2, charge_k)
+    else:
+        lanes.manifold_pa = m.within(lanes.manifold_pa + fills, 8e3, car.ambient_pa)
+    wets = m.within(m.interp(lanes.coolant, car.wall_at, car.wets) + car.wets_more, 0.0, 0.95)
     dries = m.interp(lanes.coolant, car.wall_at, car.dries_s)
     off = lanes.film_kg * m.within(STEP / dries, 0.0, 1.0)
     lanes.film_kg = lanes.film_kg - off + wets * fuel_kg * turns
@@ -151,4 +174,5 @@ def step(
     turning = lanes.rev_s > 0.05
     torque = (work - m.where(turning, lost, 0.0)) / (4 * math.pi) + starter(car, lanes)
     torque = torque - m.where((lanes.rev_s > 8.0) & (lanes.starter <= 0), ALTERNATOR_W / (2 * math.pi * m.maximum(lanes.rev_s, 1.0)), 0.0)
-    lanes.rev_s = m.within(lanes.rev_s + torque / car.inertia / (2 * math.pi) * STEP, 0.0, 150.0)
+    lanes.torque_nm = torque
+    lanes.rev_s = m.within(lanes.rev_s + (torque - road[0]) / (car.inertia + road[1]) / (2 * math.pi) * STEP, 0.0, 150.0)

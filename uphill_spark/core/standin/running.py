@@ -51,7 +51,7 @@ STANDS = 0.3  # rev/s, under which an engine stands
 class Plant:
     """What stays the same: the car, its control unit, what the engine does by itself over speed [rev/s] and manifold [Pa]; flow of all injectors [kg/s] and the pressure [Pa] across them; fuel [kg/s] at full power;
     opening of the plates [m2] and how far they stand open at idle [%]; whether the regulator follows the manifold, whether fuel goes by throttle. `tidy` takes the filling table as right:
-    the unit knows the air that its own sensors tell of."""
+    the unit knows the air that its own sensors tell of. `wets_told`: it makes up for fuel on the wall by its own tables."""
 
     car: Car
     unit: Unit
@@ -64,6 +64,7 @@ class Plant:
     follows: bool
     throttled: bool
     tidy: bool = False
+    wets_told: bool = False
 
 
 class Running:
@@ -87,6 +88,10 @@ class Running:
         self.exhaust_c, self.knocks = self.air_c.astype(np.float64), nought.copy()
         self.shown: dict[str, Array] = {}
         self.plain = False
+        #: What the road asks (see `engine.step`), the charge's own temperature [K] where the sensor does not tell it, fuel that the unit takes to be on the wall of a cylinder [kg].
+        self.road: tuple[Array | float, Array | float] = (0.0, 0.0)
+        self.charge_k: Array | None = None
+        self.film_told = nought.copy()
 
     @classmethod
     def alone(cls, plant: Plant, ails: AilsOf, coolant: float, air_c: float) -> Running:
@@ -139,7 +144,8 @@ class Running:
             itself.residual + a["residual"] + BLOCKED_LEFT * a["back"],
             itself.best_deg,
         )
-        engine.step(p.car, x, itself, opening, fuel, spark, self.air_c + 273.15, a.each, lit)
+        charge_k = self.air_c + 273.15 if self.charge_k is None else self.charge_k
+        engine.step(p.car, x, itself, opening, fuel, spark, charge_k, a.each, lit, self.road, calm=p.wets_told)
         self._after(fuel, lit, in_step)
         knocks = (spark - itself.best_deg > KNOCK_OVER) & (x.manifold_pa > KNOCK_LOAD * p.car.ambient_pa) & (fuel > 0) & self.running
         self.knocks += m.where(knocks, lit * rev / 2 * p.unit.cylinders * STEP, 0.0)
@@ -171,6 +177,8 @@ class Running:
         self.line = m.within(self.line + m.where(pumps, STEP / a["fills_s"], -STEP / a["empties_s"]), 0.0, 1.0)
         load = m.within(self.fuel_kg_s / p.full_kg_s, 0.0, 1.0)
         share = m.where(x.starter > 0, a["crank_pa"], a["idle_pa"] + (a["full_pa"] - a["idle_pa"]) * load)
+        share = share * (1 + a["open_air"] * (p.car.ambient_pa - x.manifold_pa) / p.across_pa)
+        share = share * (1 - a["sags"] * m.within((load - a["sags_from"]) / (1 - a["sags_from"]), 0.0, 1.0))
         self.pressed = share * m.within((self.line - 0.8) / 0.2, 0.0, 1.0)
         filled = self._known(shown, opening) if p.tidy else None
         meant = p.unit.sprays(x.rev_s, shown["manifold"] * 1e3, shown["throttle"], shown["coolant"], self.air_c, self.since, cranks, filled)
@@ -179,10 +187,21 @@ class Running:
         none = (cranks & (shown["throttle"] > CLEARS)) | self.over_run | (x.rev_s > a["limit"]) | (self.since > a["dies_s"])
         gives = in_step & m.no(none) & injectors
         more = a["typed"] * m.where(cranks, a["cranking"], 1.0)
+        if p.wets_told:
+            meant = self._for_the_wall(meant, shown["coolant"], gives & m.no(cranks))
         came = meant * p.unit.cylinders * more * a["flow"] * m.sqrt(self.pressed) - a["dead_s"] * p.flow_kg_s
         fuel = m.where(gives, m.maximum(came, 0.0), 0.0)
         self.fuel_kg_s = fuel * x.rev_s / 2
         return fuel, m.where(gives, meant * more, 0.0)
+
+    def _for_the_wall(self, meant: Array, coolant: Array, gives: NDArray[np.bool_]) -> Array:
+        """What is sprayed [kg, a cylinder and cycle] so that `meant` goes in, by the unit's own tables of what wets the wall and how fast it dries (Aquino, SAE 810494, turned round)."""
+        unit, turns = self.plant.unit, m.maximum(self.lanes.rev_s * STEP / 2, 1e-6)
+        wets, dries = m.within(unit.over("tip_in_share", coolant), 0.0, 0.9), unit.over("tip_in_time", coolant)
+        off = self.film_told * m.within(STEP / dries, 0.0, 1.0)
+        sprayed = m.where(gives, m.minimum(m.maximum((meant - off / turns) / (1 - wets), 0.3 * meant), 3.0 * meant), meant)
+        self.film_told = m.where(gives, self.film_told - off + wets * sprayed * turns, self.film_told - off)
+        return m.num(sprayed)
 
     def _known(self, shown: dict[str, Array], opening: tuple[Array, Array]) -> Array:
         """Fuel [share of what fills a cylinder] for the air that the unit knows of, with a table that is right: by the manifold as it reads it, or by what passes the plates and not what leaks in beside them."""

@@ -1,0 +1,79 @@
+"""Causes in words: what was found, what to do about it, and what would part two that look alike."""
+
+from __future__ import annotations
+
+import math
+
+from ..given.road import RoadCause
+from ..worked import Worked
+
+NAMES: dict[RoadCause, str] = {
+    "scale": "Injector figure", "dead_time": "Dead time", "reference": "Regulator's reference", "air": "Air temperature", "high_flow": "Lean at high flow", "bank": "One bank", "tip_in": "Fuel on the wall",
+}  # fmt: skip
+REST = "The table itself"
+_SPEED = 4.0  # of the margin at full power, over which a pump has no cause to fall behind
+
+
+def size_words(w: Worked, key: RoadCause, size: float, doubt: float, leans: int = 2) -> str:
+    """A size with its doubt (twice the standard deviation), in words."""
+    off, share = 2 * doubt, abs(math.expm1(size))
+    if key == "scale":
+        flow = math.exp(-size)
+        return (
+            f"Everywhere {share:.1%} too {'lean' if size > 0 else 'rich'}: the injectors give {flow:.3f} ± {off:.3f} of the figure typed in"
+        )
+    if key == "dead_time":
+        return f"Dead time is {abs(size):.2f} ± {off:.2f} ms {'longer' if size > 0 else 'shorter'} than typed in"
+    if key == "reference":
+        return f"The regulator sees {size:.0%} ± {off:.0%} of the air outside where it should see the manifold"
+    if key == "air":
+        return f"{abs(size) * 30 / 100:.1%} ± {off * 30 / 100:.1%} too {'lean' if size > 0 else 'rich'} for every 30 K that the air sensor is hotter"
+    if key == "high_flow":
+        return f"At full flow {share:.1%} ± {off:.1%} too {'lean' if size > 0 else 'rich'}, and not below"
+    if key == "bank":
+        return f"Bank {leans if size > 0 else 3 - leans} is {share:.1%} ± {off:.1%} leaner than the other"
+    return f"{abs(size):.2f} ± {off:.2f} of a squirt {'more' if size > 0 else 'less'} wets the wall than the unit is told"
+
+
+def deed_words(w: Worked, key: RoadCause, size: float, leans: int = 2) -> str:
+    """What to do about a cause on this car."""
+    if key == "scale":
+        now = w.injectors.flow_nominal_kg_s * 6e4
+        return f"Fix the injector figure: {now:.1f} to {now * math.exp(-size):.1f} g/min. If the rail's gauge does not show {w.build.fuel.regulator.set_pressure}, fix the pressure instead; then displacement and fuel."
+    if key == "dead_time":
+        return f"Fix the dead time: {size:+.2f} ms at every voltage. Not one cell."
+    if key == "reference":
+        return "Put the regulator's hose on the manifold, behind the plates, and look for a split in it. Only if it is to stay open: tell the build so."
+    if key == "air":
+        return "Fix the air-temperature table; move the sensor out of the heat if it soaks."
+    if key == "high_flow":
+        margin = w.fuel.margin_full
+        if margin < 1.1:
+            return f"The solved margin at full power is {margin:.2f}: it is the pump, or its volts. Do not drive it at full load till then."
+        return f"The solved margin at full power is {margin:.2f}, so the pump should hold: read the rail at full load, then filter, pick-up and the pump's volts. Foot off there till then."
+    if key == "bank":
+        lean = leans if size > 0 else 3 - leans
+        return f"Look for a leak at bank {lean}, in the exhaust before its sensor and at its manifold; swap the two sensors: if it goes along, it is the sensor."
+    return "Fix the share of fuel that wets the wall; its time stays."
+
+
+#: What parts two causes: how they are told, and the drive or the measurement.
+_APART: dict[frozenset[str], str] = {
+    frozenset(("scale", "dead_time")): "Idle warm for a minute, and hold 3,000 rpm at three quarters: short and long pulses in one log. Or lights and fan on at idle: volts move dead time alone.",
+    frozenset(("scale", "reference")): "Read the rail's gauge at idle with the hose off and on: it should move by the manifold's vacuum.",
+    frozenset(("dead_time", "reference")): "Lights and fan on at idle: volts move dead time alone. Then the rail's gauge with the hose off and on.",
+    frozenset(("scale", "high_flow")): "Hold half load at low speed for half a minute: there no pump falls behind. Or read the rail at full load.",
+    frozenset(("scale", "air")): "Stand five minutes hot, then drive off: the air sensor has to move by 20 K in one log.",
+    frozenset(("air", "high_flow")): "A pull with a cool air sensor and one after standing hot.",
+    frozenset(("reference", "high_flow")): "Read the rail against the manifold at full load and at idle.",
+    frozenset(("dead_time", "air")): "Lights and fan on at idle, air sensor steady.",
+}  # fmt: skip
+
+
+def parts_words(one: RoadCause, other: RoadCause) -> tuple[str, str]:
+    """That two causes cannot be told apart, and what would part them."""
+    a, b = NAMES[one].lower(), NAMES[other].lower()
+    return f"{a} from {b}: over what was driven both look alike", _APART.get(
+        frozenset((one, other)),
+        "Drive where the one acts and the other does not: short pulses against long, hot air against cool, high flow against low.",
+    )
