@@ -16,7 +16,7 @@ from ..core.logs import Log
 from ..core.physics.air import Array
 from ..core.plan import evaluated
 from ..core.road import columns as guessing
-from ..core.road.columns import Column, Taken
+from ..core.road.columns import Column, ColumnIs
 from ..core.road.reading import LogSaid, read
 from ..core.standin.drive import Drive, Truth, absolute, set_cycle
 from ..core.worked import Worked
@@ -117,7 +117,7 @@ def _keep(database: store.Database, log_id: uuid.UUID, kind: str, document: dict
     source = logs.source_of(raw.names, raw.units)
     with database.work() as session:
         before = logs.remembered(session, source)
-    known = [Taken.model_validate(t) for t in before] if before else None
+    known = [ColumnIs.model_validate(t) for t in before] if before else None
     taken = known or (_by_word(columns) if kind in ("standin", "record") else guessing.guess(parse(document), columns, _outside(document)))
     sure = known is not None or kind in ("standin", "record")
     overview = logs.in_short(raw.time, raw.columns)
@@ -128,11 +128,11 @@ def _keep(database: store.Database, log_id: uuid.UUID, kind: str, document: dict
         )  # fmt: skip
 
 
-def _by_word(columns: Sequence[Column]) -> list[Taken]:
+def _by_word(columns: Sequence[Column]) -> list[ColumnIs]:
     """Columns of a log that was made here: they are called by the words of their quantities."""
     words = {info.word: key for key, info in QUANTITIES.items()}
     return [
-        Taken(column=c.name, quantity=words[c.name], factor=1.0, offset=0.0, why="made here", remembered=True)
+        ColumnIs(column=c.name, quantity=words[c.name], factor=1.0, offset=0.0, why="made here", remembered=True)
         for c in columns
         if c.name in words
     ]
@@ -171,7 +171,7 @@ def said_of(database: store.Database, row: LogRow, document: dict[str, Any], tel
 
 def quantities_of(session: Any, row: LogRow) -> Log:
     """A kept log as quantities."""
-    taken = [Taken.model_validate(t) for t in row.taken]
+    taken = [ColumnIs.model_validate(t) for t in row.taken]
     at = {c["name"]: k + 1 for k, c in enumerate(row.columns)}
     wanted = sorted({at[t.column] for t in taken if t.column in at})
     values = logs.columns_of(session, row, [0, *wanted])

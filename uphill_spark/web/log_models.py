@@ -6,12 +6,15 @@ import datetime as dt
 import uuid
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator
+from pydantic import BaseModel, BeforeValidator, Field, field_validator
 
+from ..core.errors import UnitError
 from ..core.given.road import RoadCause
 from ..core.live import Quantity, QuantityInfo
 from ..core.ripple import Ripple
-from ..core.road.columns import ColumnSeen, Taken
+from ..core.road.columns import ColumnIs, ColumnSeen
+from ..core.road.reading import LogSaid
+from ..core.units import signed
 from ..formats.log_out import Kind
 from ..store.logs import LogState
 from .models import BuildPath, Strict
@@ -106,7 +109,7 @@ class LogTold(BaseModel):
 
     line: LogLine
     columns: list[ColumnSeen]
-    taken: list[Taken]
+    taken: list[ColumnIs]
     quantities: list[QuantityInfo]
     broken: list[BrokenLine]
     broken_count: int
@@ -114,13 +117,26 @@ class LogTold(BaseModel):
     notes: list[str]
 
 
+def _typed(value: Any) -> Any:
+    """A number as a person types it, with a decimal point or comma; anything else is left to be refused."""
+    if not isinstance(value, str):
+        return value
+    try:
+        return signed(value.strip())
+    except UnitError as error:
+        raise ValueError("a number, like 0.068 or 0,068") from error
+
+
+Typed = Annotated[float, BeforeValidator(_typed, json_schema_input_type=float | str), Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
+
+
 class ColumnTaken(Strict):
     """A column taken for a quantity: by which factor and offset it becomes that."""
 
     column: Annotated[str, Field(max_length=120)]
     quantity: Quantity
-    factor: Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)] = 1.0
-    offset: Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)] = 0.0
+    factor: Typed = 1.0
+    offset: Typed = 0.0
 
     @field_validator("factor")
     @classmethod
@@ -149,10 +165,9 @@ class LogChange(Strict):
 class LogAnswer(BaseModel):
     """What a log says, once it is read against the build on which it was driven: ready, running or failed; whether the build still runs on that."""
 
-    model_config = ConfigDict(arbitrary_types_allowed=True)
-
     state: Literal["ready", "running", "failed"]
-    answer: Any
+    progress: float | None = None
+    answer: LogSaid | None
     why: str
     revision: int
     same: bool

@@ -24,14 +24,14 @@ from ..core.live import QUANTITIES
 from ..core.physics.air import Array
 from ..core.ripple import ripple
 from ..core.road import deeds
-from ..core.road.columns import Taken
+from ..core.road.columns import ColumnIs
 from ..core.road.reading import LogSaid, correct_again
-from ..formats import log_csv, log_out
+from ..formats import log_csv, log_out, road_sheet, station_sheet
 from ..formats.log_out import MEDIA
 from ..rules import rules
 from ..store import answers, logs
 from ..store.tables import LogRow
-from .door import Opened, attachment, database, json_answer, opened, queue
+from .door import Opened, attachment, database, json_answer, opened, press, queue
 from .errors import ErrorBody
 from .log_models import (
     BrokenLine,
@@ -40,6 +40,7 @@ from .log_models import (
     DeedsAsked,
     DriveAsked,
     FileQuery,
+    LogAnswer,
     LogChange,
     LogLine,
     LogList,
@@ -54,6 +55,7 @@ from .log_models import (
 )
 from .models import BuildPath
 from .moved import Written, joined
+from .papers import today
 
 api = APIBlueprint(
     "logs", __name__, url_prefix="/api/builds/<uuid:build_id>/logs", abp_tags=[Tag(name="logs")], abp_responses={404: ErrorBody, 409: ErrorBody, 413: ErrorBody, 422: ErrorBody, 503: ErrorBody}
@@ -233,7 +235,7 @@ def take(path: LogPath, body: ColumnsTaken) -> Response:
                 (Problem("/taken", "no engine speed", "the column that is the engine's speed, first of all"),),
             )
         row.taken = [
-            Taken(
+            ColumnIs(
                 column=t.column, quantity=t.quantity, factor=t.factor, offset=t.offset, why="as it was said", remembered=True
             ).model_dump()
             for t in body.taken
@@ -272,7 +274,11 @@ def _read(path: LogPath) -> tuple[LogRow, Opened, str]:
     return row, found, _key(row, found)
 
 
-@api.get("/<uuid:log_id>/said", summary="What a log says of the build on which it was driven: ask again while it is read")
+@api.get(
+    "/<uuid:log_id>/said",
+    responses={200: LogAnswer},
+    summary="What a log says of the build on which it was driven: ask again while it is read",
+)
 def said(path: LogPath) -> Response:
     """The reading of a log."""
     row, found, key = _read(path)
@@ -328,8 +334,16 @@ def put_right(path: LogPath, body: DeedsAsked) -> Response:
             "What the unit runs on has changed since this drive: putting it right again would do it twice.",
             (Problem("/log", row.name, "a log of the car as it runs now: drive again"),),
         )
+    trial = Trial(now.revision.document, now.standing.evaluated)
     patch: list[dict[str, Any]] = []
     words: list[str] = []
+
+    def then_too(own: list[dict[str, Any]]) -> None:
+        """One deed behind the others, and the build with all of them: what the next one has to change."""
+        nonlocal w
+        patch.extend(own)
+        w = trial.of(patch, drawn=False).worked
+
     for key in body.causes:
         cause = next((c for c in found.split.causes if c.key == key), None)
         own = deeds.cause_patch(w, key, cause.size, found.tip_ins.proposed) if cause is not None and cause.named else []
@@ -338,7 +352,7 @@ def put_right(path: LogPath, body: DeedsAsked) -> Response:
                 "That cause is not put right by typing.",
                 (Problem("/causes", key, "a cause that is named and has a figure or a curve to put right"),),
             )
-        patch += _beside(own, patch)
+        then_too(own)
         words.append(cause.name.lower())
     curves = {"warm_up": found.cold.warm_up, "after_start": found.cold.after_start, "idle_air": found.idle.proposed}
     for name in body.curves:
@@ -347,7 +361,7 @@ def put_right(path: LogPath, body: DeedsAsked) -> Response:
             raise BuildError(
                 "This log proposes nothing there.", (Problem("/curves", name, "a curve for which the log proposes something"),)
             )
-        patch += _beside(deeds.proposed_patch(w, [curve]), patch)
+        then_too(deeds.proposed_patch(w, curve))
         words.append(curve.title.lower())
     drive = dict(found.drive)
     if body.cells:
@@ -357,21 +371,15 @@ def put_right(path: LogPath, body: DeedsAsked) -> Response:
             raise BuildError(
                 "There is no cell to correct.", (Problem("/cells", "none off by more than its doubt", "a longer log, or leave them"),)
             )
-        patch += _beside(own, patch)
+        then_too(own)
         drive["corrected"] = corrected.moved
         words.append(f"{corrected.moved} cells")
     patch += deeds.drive_patch(now.revision.document, drive)
-    trial = Trial(now.revision.document, now.standing.evaluated)
     tried = trial.of(patch)
     reason = f"By the log '{row.name}' of {row.day.isoformat()}" + (f": {', '.join(words)}" if words else ": taken into the build")
     if body.cells and body.signed_by:
         reason += f". Leaner at high load, signed by {body.signed_by}: {body.signed_why}"
     return json_answer(Deeds(patch=patch, reason=reason[:600], ripple=ripple(now.standing.plan, tried.plan)).model_dump_json())
-
-
-def _beside(own: list[dict[str, Any]], before: list[dict[str, Any]]) -> list[dict[str, Any]]:
-    """Operations beside others: a tune that is kept for the first time is kept once."""
-    return [op for op in own if not (op["path"] == "/tune/kept" and any(b["path"] == "/tune/kept" for b in before))]
 
 
 def _corrected(path: LogPath, then: Opened, body: DeedsAsked) -> Any:
@@ -388,6 +396,25 @@ def _corrected(path: LogPath, then: Opened, body: DeedsAsked) -> Any:
     if signed == found.signed and body.fill:
         return found.correction
     return correct_again(then.standing.worked, found, signed=signed, fill=body.fill)
+
+
+@api.get("/<uuid:log_id>/plan.pdf", summary="What is still to be driven, for the passenger, as PDF")
+def drive_plan(path: LogPath) -> Response:
+    """The drive plan on paper."""
+    row, found, answer = said_now(path)
+    return _paper(found, road_sheet.to_drive(found.standing.plan, answer, row.name), "drive-plan")
+
+
+@api.get("/<uuid:log_id>/reading.pdf", summary="What a log said, as PDF")
+def reading_sheet(path: LogPath) -> Response:
+    """The reading on paper."""
+    row, found, answer = said_now(path)
+    return _paper(found, road_sheet.reading(found.standing.plan, answer, row.name, row.day.isoformat()), "reading")
+
+
+def _paper(found: Opened, sheet: station_sheet.Sheet, name: str) -> Response:
+    written = station_sheet.pdf(sheet, found.standing.plan, f"revision {found.revision.number}", today(), press())
+    return Response(written, mimetype="application/pdf", headers=attachment(f"{found.row.name} {name}", "pdf"))
 
 
 # Rows and files

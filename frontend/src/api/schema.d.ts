@@ -1454,7 +1454,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A calendar to try with */
+        /**
+         * A calendar to try with
+         * @description A calendar of an invented person, as a file.
+         */
         get: operations["orders_demo_calendar_demo_calendars__string_person__ics_get"];
         put?: never;
         post?: never;
@@ -1564,6 +1567,208 @@ export interface paths {
         put?: never;
         /** An archive put back, whole or not at all; the body is the file itself */
         post: operations["archives_put_back_archives_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The logs of a build, newest first */
+        get: operations["logs_every_get"];
+        put?: never;
+        /** A log sent; the body is the file itself. It is read in beside this, and its own address says how far that is */
+        post: operations["logs_send_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/drive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Have the stand-in drive this car as it stands, or bring the drive that ships with a demo car */
+        post: operations["logs_drive_drive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keep what the bus of First start says, as a log; or end that, and read it in */
+        post: operations["logs_record_record_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A log: its columns, what they are taken for, lines that were none */
+        get: operations["logs_one__uuid_log_id__get"];
+        put?: never;
+        post?: never;
+        /** Give up a log that is on its way, or take one away with all of it */
+        delete: operations["logs_away__uuid_log_id__delete"];
+        options?: never;
+        head?: never;
+        /** What a person writes about a log */
+        patch: operations["logs_rewrite__uuid_log_id__patch"];
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/columns": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Which columns are which quantities; remembered for logs of the same source */
+        put: operations["logs_take__uuid_log_id__columns_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a log says of the build on which it was driven: ask again while it is read
+         * @description The reading of a log.
+         */
+        get: operations["logs_said__uuid_log_id__said_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What of it is put right, as an edit of the build, which is made by nobody yet; and what it would move */
+        post: operations["logs_put_right__uuid_log_id__deeds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/plan.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is still to be driven, for the passenger, as PDF
+         * @description The drive plan on paper.
+         */
+        get: operations["logs_drive_plan__uuid_log_id__plan_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/reading.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a log said, as PDF
+         * @description The reading on paper.
+         */
+        get: operations["logs_reading_sheet__uuid_log_id__reading_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A stretch of a log in so many points, least and most of each */
+        get: operations["logs_strip__uuid_log_id__strip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A log as an open format, with every column that it came with
+         * @description The log as it came, as another file.
+         */
+        get: operations["logs_file__uuid_log_id__file_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2872,6 +3077,12 @@ export interface components {
             start: components["schemas"]["Start"];
             /**
              * @default {
+             *       "drives": []
+             *     }
+             */
+            road: components["schemas"]["Road"];
+            /**
+             * @default {
              *       "begin": null,
              *       "matters": null,
              *       "matters_for": "",
@@ -3058,6 +3269,46 @@ export interface components {
             how_sure: string;
             /** Mend */
             mend: string;
+        };
+        /**
+         * CauseNow
+         * @description A cause of the newest drive: size and doubt in its own unit, share that it explains, whether it is named.
+         */
+        CauseNow: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "scale" | "dead_time" | "reference" | "air" | "high_flow" | "bank" | "tip_in";
+            /** Size */
+            size: number;
+            /** Doubt */
+            doubt: number;
+            /** Share */
+            share: number;
+            /** Named */
+            named: boolean;
+        };
+        /**
+         * CauseRead
+         * @description One cause: how large it is and how sure that is (one standard deviation), both in its own unit; which share of the error it explains; whether it is named. Scale, and high flow at full flow: logarithm of fuel that is missing; dead time: ms;
+         *     reference: share of the outside that the regulator sees; air: share for each 100 K over 20 °C at the sensor; bank: share by which the leaner is; tip-in: share of a squirt.
+         */
+        CauseRead: {
+            /** Size */
+            size: number;
+            /** Doubt */
+            doubt: number;
+            /**
+             * Share
+             * @default 0
+             */
+            share: number;
+            /**
+             * Named
+             * @default false
+             */
+            named: boolean;
         };
         /**
          * Charging
@@ -3422,6 +3673,92 @@ export interface components {
              * @default 0.8
              */
             duty: string;
+        };
+        /**
+         * Drive
+         * @description A log of a drive as a reading: what the error is made of, how large it was, where it has been, and the sum over what the control unit ran on.
+         */
+        Drive: {
+            /** Log */
+            log: string;
+            /** Called */
+            name: string;
+            /** Driven on */
+            day: string;
+            /** Sum of what the unit ran on */
+            ran: string;
+            /** Seconds that are believed */
+            seconds: number;
+            /** Off by, in the middle */
+            error: number;
+            /**
+             * of which the table
+             * @default 0
+             */
+            rest: number;
+            /**
+             * The table is off
+             * @default false
+             */
+            rest_is: boolean;
+            /**
+             * Causes
+             * @default {}
+             */
+            causes: {
+                [key: string]: components["schemas"]["CauseRead"];
+            };
+            /**
+             * Cannot be told apart
+             * @default []
+             */
+            apart: ("scale" | "dead_time" | "reference" | "air" | "high_flow" | "bank" | "tip_in")[][];
+            /**
+             * The bank that is off
+             * @default 2
+             * @enum {integer}
+             */
+            leans: 1 | 2;
+            /** Covered */
+            coverage: number;
+            /** Mixture comes late by */
+            lag: string;
+            /**
+             * Oxygen sensor
+             * @default sound
+             * @enum {string}
+             */
+            sensor: "sound" | "stuck" | "pegged" | "silent";
+            /**
+             * Power of the best pull
+             * @default null
+             */
+            power: string | null;
+            /**
+             * at
+             * @default null
+             */
+            power_speed: string | null;
+            /**
+             * give or take
+             * @default null
+             */
+            power_doubt: number | null;
+            /**
+             * Pressure outside
+             * @default null
+             */
+            outside: string | null;
+            /**
+             * Snags of the day
+             * @default []
+             */
+            snags: components["schemas"]["SnagRead"][];
+            /**
+             * Cells corrected by it
+             * @default 0
+             */
+            corrected: number;
         };
         /**
          * DwellRow
@@ -6904,6 +7241,49 @@ export interface components {
             when: string;
         };
         /**
+         * Road
+         * @description Drives that were logged and read, in the order in which they were taken.
+         */
+        Road: {
+            /**
+             * Drives
+             * @default []
+             */
+            drives: components["schemas"]["Drive"][];
+        };
+        /**
+         * RoadResult
+         * @description The newest drive: its place in the list (None: there is none), whether the unit runs on something else since, the error before it (None: it is the first), and what it said; power [W] that is aimed at, and its speed [rpm].
+         */
+        RoadResult: {
+            /** Newest */
+            newest: number | null;
+            /** Ran Now */
+            ran_now: string;
+            /** Changed */
+            changed: boolean;
+            /** Before */
+            before: number | null;
+            /** Error */
+            error: number | null;
+            /** Causes */
+            causes: components["schemas"]["CauseNow"][];
+            /** Scale */
+            scale: number | null;
+            /** Dead Time S */
+            dead_time_s: number | null;
+            /** Lag S */
+            lag_s: number | null;
+            /** Coverage */
+            coverage: number | null;
+            /** Power W */
+            power_w: number | null;
+            /** Target W */
+            target_w: number;
+            /** Target Rpm */
+            target_rpm: number;
+        };
+        /**
          * RollingRoad
          * @description What a rolling road measured: it wins over what a head of this kind usually gives.
          */
@@ -7359,6 +7739,21 @@ export interface components {
             /** Off */
             off: string[];
         };
+        /**
+         * SnagRead
+         * @description Something of the day that somebody should look at.
+         */
+        SnagRead: {
+            /** Key */
+            key: string;
+            /**
+             * Bad
+             * @enum {string}
+             */
+            bad: "stop" | "sort_out" | "watch" | "note";
+            /** What */
+            what: string;
+        };
         /** SomeStages */
         SomeStages: {
             /** @default null */
@@ -7385,6 +7780,8 @@ export interface components {
             in_use: components["schemas"]["InUse"] | null;
             /** @default null */
             start: components["schemas"]["StartResult"] | null;
+            /** @default null */
+            road: components["schemas"]["RoadResult"] | null;
             /** @default null */
             work: components["schemas"]["WorkResult"] | null;
         };
@@ -11604,7 +12001,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key";
+            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key" | "target" | "lambda_2" | "trim" | "road_speed" | "outside" | "fan" | "fault";
             /** Word */
             word: string;
             /** Unit */
@@ -11625,7 +12022,7 @@ export interface components {
              * Quantity
              * @enum {string}
              */
-            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key";
+            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key" | "target" | "lambda_2" | "trim" | "road_speed" | "outside" | "fan" | "fault";
             /**
              * Factor
              * @default 1
@@ -11743,7 +12140,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key";
+            key: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key" | "target" | "lambda_2" | "trim" | "road_speed" | "outside" | "fan" | "fault";
             /** Word */
             word: string;
             /** Shown */
@@ -12181,6 +12578,829 @@ export interface components {
             revisions: number;
             /** Same Id */
             same_id: boolean;
+        };
+        /**
+         * LogList
+         * @description The logs of a build; whether a drive ships for it; the most bytes that a log may have.
+         */
+        LogList: {
+            /** Logs */
+            logs: components["schemas"]["LogLine"][];
+            /** Ships */
+            ships: boolean;
+            /** Most */
+            most: number;
+        };
+        /**
+         * LogLine
+         * @description A log in the list: what is told of it, where its reading in stands.
+         */
+        LogLine: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /** Note */
+            note: string;
+            /** Photos */
+            photos: string[];
+            /** Who */
+            who: string;
+            /** Kind */
+            kind: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "arriving" | "waiting" | "reading" | "asks" | "kept" | "failed" | "cancelled";
+            /** Progress */
+            progress: number;
+            /** Why */
+            why: string;
+            /** Rows */
+            rows: number;
+            /** Seconds */
+            seconds: number;
+            /** Bytes */
+            bytes: number;
+            /** Packed */
+            packed: number;
+            /** Revision */
+            revision: number;
+            /** Broken */
+            broken: number;
+            /** Taken In */
+            taken_in: boolean;
+        };
+        /**
+         * LogTold
+         * @description A log in full: its columns as they came, which are taken for what, quantities that there are, lines that were none.
+         */
+        LogTold: {
+            line: components["schemas"]["LogLine"];
+            /** Columns */
+            columns: components["schemas"]["ColumnSeen"][];
+            /** Taken */
+            taken: components["schemas"]["ColumnIs"][];
+            /** Quantities */
+            quantities: components["schemas"]["QuantityInfo"][];
+            /** Broken */
+            broken: components["schemas"]["BrokenLine"][];
+            /** Broken Count */
+            broken_count: number;
+            /** Cells Lost */
+            cells_lost: number;
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * BrokenLine
+         * @description A line or block that was no row: its number, what stood there, why.
+         */
+        BrokenLine: {
+            /** Line */
+            line: number;
+            /** Text */
+            text: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * ColumnIs
+         * @description A column taken for a quantity: by which factor and offset it becomes that, why, and whether it was remembered or is a guess; `asks` is what has to be told before it can be used.
+         */
+        ColumnIs: {
+            /** Column */
+            column: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key" | "target" | "lambda_2" | "trim" | "road_speed" | "outside" | "fan" | "fault";
+            /** Factor */
+            factor: number;
+            /** Offset */
+            offset: number;
+            /** Why */
+            why: string;
+            /**
+             * Remembered
+             * @default false
+             */
+            remembered: boolean;
+            /**
+             * Asks
+             * @default
+             */
+            asks: string;
+        };
+        /**
+         * ColumnSeen
+         * @description A column as it came: its name and unit, least, middle and most, share of rows without a number, and a strip of it: least and most of each stretch.
+         */
+        ColumnSeen: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** Middle */
+            middle: number;
+            /** High */
+            high: number;
+            /** Missing */
+            missing: number;
+            /** Strip Low */
+            strip_low: number[];
+            /** Strip High */
+            strip_high: number[];
+        };
+        /**
+         * DriveAsked
+         * @description A drive of the stand-in, or the drive of a demo car that ships.
+         */
+        DriveAsked: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "standin" | "shipped";
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Day
+             * @default null
+             */
+            day: string | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * Recording
+         * @description Whether the bus is being kept, for how long [s], how many samples; the log that came of it.
+         */
+        Recording: {
+            /** On */
+            on: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Samples */
+            samples: number;
+            /**
+             * Log
+             * @default null
+             */
+            log: string | null;
+        };
+        /**
+         * RecordAsked
+         * @description Begin to keep what the bus says, or end and keep it as a log.
+         */
+        RecordAsked: {
+            /** On */
+            on: boolean;
+            /**
+             * Id
+             * @default null
+             */
+            id: string | null;
+            /**
+             * Day
+             * @default null
+             */
+            day: string | null;
+            /**
+             * Who
+             * @default
+             */
+            who: string;
+        };
+        /**
+         * LogChange
+         * @description What a person writes about a log: what is left out stays. `revision` is that of the build on which the unit ran.
+         */
+        LogChange: {
+            /**
+             * Name
+             * @default null
+             */
+            name: string | null;
+            /**
+             * Day
+             * @default null
+             */
+            day: string | null;
+            /**
+             * Note
+             * @default null
+             */
+            note: string | null;
+            /**
+             * Photos
+             * @default null
+             */
+            photos: string[] | null;
+            /**
+             * Revision
+             * @default null
+             */
+            revision: number | null;
+        };
+        /**
+         * ColumnsTaken
+         * @description Which columns are which quantities.
+         */
+        ColumnsTaken: {
+            /** Taken */
+            taken: components["schemas"]["ColumnTaken"][];
+        };
+        /**
+         * ColumnTaken
+         * @description A column taken for a quantity: by which factor and offset it becomes that.
+         */
+        ColumnTaken: {
+            /** Column */
+            column: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key" | "target" | "lambda_2" | "trim" | "road_speed" | "outside" | "fan" | "fault";
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number | string;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number | string;
+        };
+        /**
+         * LogAnswer
+         * @description What a log says, once it is read against the build on which it was driven: ready, running or failed; whether the build still runs on that.
+         */
+        LogAnswer: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "ready" | "running" | "failed";
+            /**
+             * Progress
+             * @default null
+             */
+            progress: number | null;
+            answer: components["schemas"]["LogSaid"] | null;
+            /** Why */
+            why: string;
+            /** Revision */
+            revision: number;
+            /** Same */
+            same: boolean;
+            /** In Build */
+            in_build: boolean;
+        };
+        /**
+         * Alike
+         * @description Two causes that cannot be told apart, in words, and what would part them.
+         */
+        Alike: {
+            /**
+             * One
+             * @enum {string}
+             */
+            one: "scale" | "dead_time" | "reference" | "air" | "high_flow" | "bank" | "tip_in";
+            /**
+             * Other
+             * @enum {string}
+             */
+            other: "scale" | "dead_time" | "reference" | "air" | "high_flow" | "bank" | "tip_in";
+            /** Words */
+            words: string;
+            /** Parts */
+            parts: string;
+        };
+        /**
+         * CauseTold
+         * @description A cause of the error: its name, whether it is named, size and doubt (one standard deviation) in its own unit, share of the error that it explains, how likely it is there at all; in words, what to do, and whether there is a patch
+         *     that does it.
+         */
+        CauseTold: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "scale" | "dead_time" | "reference" | "air" | "high_flow" | "bank" | "tip_in";
+            /** Name */
+            name: string;
+            /** Named */
+            named: boolean;
+            /** Size */
+            size: number;
+            /** Doubt */
+            doubt: number;
+            /** Share */
+            share: number;
+            /** Likely */
+            likely: number;
+            /** Words */
+            words: string;
+            /** Do */
+            do: string;
+            /** Deed */
+            deed: string;
+            /** Patched */
+            patched: boolean;
+        };
+        /**
+         * Cell
+         * @description A cell corrected: row and column, old and new value [%], what was off and its doubt there [shares], seconds that it was visited, and what became of it: kept, corrected, limited to a step, held back for being made leaner at
+         *     high load, filled by the engine's shape, not visited.
+         */
+        Cell: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+            /** Old */
+            old: number;
+            /** New */
+            new: number;
+            /** Off */
+            off: number | null;
+            /** Doubt */
+            doubt: number | null;
+            /** Seconds */
+            seconds: number;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "kept" | "corrected" | "limited" | "held" | "filled" | "not_visited";
+        };
+        /**
+         * Cold
+         * @description Warm-up: what is off by coolant [degC, share, with doubt]; starts laid over each other [s after it caught, share]; what is proposed for warm-up and after-start fuel.
+         */
+        Cold: {
+            /** At */
+            at: number[];
+            /** Off */
+            off: number[];
+            /** Doubt */
+            doubt: number[];
+            /** Seconds */
+            seconds: number[];
+            /** Starts */
+            starts: components["schemas"]["RoadLine"][];
+            warm_up: components["schemas"]["Proposed"] | null;
+            after_start: components["schemas"]["Proposed"] | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Correction
+         * @description A table corrected: its axes, its cells, how many of each kind, and the mean square that is left where it was driven, before and after [share].
+         */
+        Correction: {
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Y Label */
+            y_label: string;
+            /** Cells */
+            cells: components["schemas"]["Cell"][];
+            /** Moved */
+            moved: number;
+            /** Held */
+            held: number;
+            /** Filled */
+            filled: number;
+            /** Before */
+            before: number;
+            /** After */
+            after: number;
+        };
+        /**
+         * Idle
+         * @description Idling: stretches [s, from and to], speed and target [rpm], how it swings [rpm], manifold [kPa], mixture off [share], the idle valve's mean against what was typed in where it is logged; words.
+         */
+        Idle: {
+            /** Stretches */
+            stretches: number[][];
+            /** Seconds */
+            seconds: number;
+            /** Rpm */
+            rpm: number | null;
+            /** Target */
+            target: number | null;
+            /** Swings */
+            swings: number | null;
+            /** Period S */
+            period_s: number | null;
+            /** Manifold Kpa */
+            manifold_kpa: number | null;
+            /** Off */
+            off: number | null;
+            /** Valve */
+            valve: number | null;
+            proposed: components["schemas"]["Proposed"] | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Lag
+         * @description Seconds by which the mixture comes late, in the middle of the log: by physics, by the data (None where it moved too little), and how sure the data are [s]; what is used, and what follows from both.
+         */
+        Lag: {
+            /** Physics S */
+            physics_s: number;
+            /** Data S */
+            data_s: number | null;
+            /** Data Doubt S */
+            data_doubt_s: number | null;
+            /** Used S */
+            used_s: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Leg
+         * @description Something to drive: what for, in words; its gear (None: any), speeds [rpm] and road speeds [km/h] between which, throttle in words, seconds; the caution that goes with it.
+         */
+        Leg: {
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+            /** Gear */
+            gear: number | null;
+            /** Rpm */
+            rpm: number[];
+            /** Km H */
+            km_h: number[];
+            /** Foot */
+            foot: string;
+            /** Seconds */
+            seconds: number;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * LogSaid
+         * @description A log read: what may be believed, the lag, the split (None where too little may be believed, and why), where it has been, the cells corrected, cold, quick openings, idle, snags, weather, pulls, what is still to be driven, and the
+         *     pulse against that of the build [times].
+         */
+        LogSaid: {
+            /** Rows */
+            rows: number;
+            /** Seconds */
+            seconds: number;
+            /** Funnel */
+            funnel: components["schemas"]["Sieve"][];
+            sensor: components["schemas"]["Sensor"];
+            lag: components["schemas"]["Lag"];
+            split: components["schemas"]["Split"] | null;
+            /** Why Not */
+            why_not: string;
+            where: components["schemas"]["Where"];
+            correction: components["schemas"]["Correction"] | null;
+            cold: components["schemas"]["Cold"];
+            tip_ins: components["schemas"]["TipIns"];
+            idle: components["schemas"]["Idle"];
+            /** Snags */
+            snags: components["schemas"]["Snag"][];
+            weather: components["schemas"]["Weather"];
+            /** Pulls */
+            pulls: components["schemas"]["Pull"][];
+            /** To Drive */
+            to_drive: components["schemas"]["Leg"][];
+            /** Ratio */
+            ratio: number | null;
+            /** Signed */
+            signed: boolean;
+            /** Residual */
+            residual: (number | null)[][];
+            /** Residual Error */
+            residual_error: (number | null)[][];
+            /** Drive */
+            drive: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /**
+         * Proposed
+         * @description A change of a curve: its table, the places along its axis, old and new values, seconds or events behind each (0: none, left as it was).
+         */
+        Proposed: {
+            /**
+             * Table
+             * @enum {string}
+             */
+            table: "ve" | "lambda" | "advance" | "prime" | "cranking" | "after_start" | "after_start_time" | "warm_up" | "tip_in_share" | "tip_in_time" | "air_temperature" | "altitude" | "idle_speed" | "idle_air" | "idle_trim" | "dwell" | "dead_time" | "fan";
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** X Label */
+            x_label: string;
+            /** X */
+            x: number[];
+            /** Old */
+            old: number[];
+            /** New */
+            new: number[];
+            /** Seen */
+            seen: number[];
+        };
+        /**
+         * Pull
+         * @description A pull: when [s, from and to], its gear (from 1; None where it is not known), its curve, the highest power with its speed and doubt, the factor to standard air and whether the standard holds for it, words.
+         */
+        Pull: {
+            /** From S */
+            from_s: number;
+            /** To S */
+            to_s: number;
+            /** Gear */
+            gear: number | null;
+            /** Points */
+            points: components["schemas"]["PullPoint"][];
+            /** Power W */
+            power_w: number;
+            /** Power Rpm */
+            power_rpm: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Torque Rpm */
+            torque_rpm: number;
+            /** Doubt */
+            doubt: number;
+            /** Factor */
+            factor: number;
+            /** Holds */
+            holds: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PullPoint
+         * @description A point of a curve: speed [rpm], torque [N m] and power [W] at the crank in standard air, and how far off either may be [share].
+         */
+        PullPoint: {
+            /** Rpm */
+            rpm: number;
+            /** Torque Nm */
+            torque_nm: number;
+            /** Power W */
+            power_w: number;
+            /** Doubt */
+            doubt: number;
+        };
+        /**
+         * RoadLine
+         * @description A line to draw: a label, and points along an axis [unit of the axis] with values.
+         */
+        RoadLine: {
+            /** Label */
+            label: string;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+        };
+        /**
+         * Sensor
+         * @description The oxygen sensor as the log shows it: what it says at most, lean and rich (None: it never stood there), when it was hot [s from the first row], whether it is stuck, and share of running rows at an end.
+         */
+        Sensor: {
+            /** Rich End */
+            rich_end: number | null;
+            /** Lean End */
+            lean_end: number | null;
+            /** Hot After S */
+            hot_after_s: number | null;
+            /** Stuck */
+            stuck: boolean;
+            /** Pegged */
+            pegged: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Sieve
+         * @description A rule of the funnel: rows and seconds that it took of those that were left, what is left after it, and where it took them [s, from and to].
+         */
+        Sieve: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "stands" | "cold" | "started" | "over_run" | "moves" | "silent" | "pegged" | "fault";
+            /** Word */
+            word: string;
+            /** Why */
+            why: string;
+            /** Took */
+            took: number;
+            /** Took S */
+            took_s: number;
+            /** Left */
+            left: number;
+            /** Spans */
+            spans: number[][];
+        };
+        /**
+         * Snag
+         * @description Something that happened: what, how bad, when [s from the first row] and how long [s], where it stood (in words), what to do.
+         */
+        Snag: {
+            /** Key */
+            key: string;
+            /**
+             * Bad
+             * @enum {string}
+             */
+            bad: "stop" | "sort_out" | "watch" | "note";
+            /** At S */
+            at_s: number;
+            /** Lasts S */
+            lasts_s: number;
+            /** What */
+            what: string;
+            /** Do */
+            do: string;
+        };
+        /**
+         * Split
+         * @description Of what the error is made: how far off in the middle [share], causes by their share, the rest of the table (root of mean square, share, whether it is more than chance), chance, seconds behind it; what to say first.
+         */
+        Split: {
+            /** Error */
+            error: number;
+            /** Causes */
+            causes: components["schemas"]["CauseTold"][];
+            /** Rest */
+            rest: number;
+            /** Rest Share */
+            rest_share: number;
+            /** Rest Is */
+            rest_is: boolean;
+            /** Chance */
+            chance: number;
+            /** Alike */
+            alike: components["schemas"]["Alike"][];
+            /** Leans */
+            leans: number;
+            /** Seconds */
+            seconds: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * TipIns
+         * @description Every quick opening laid over each other [s from the foot, share off]: how much more fuel wets the wall than is told, with doubt; what is proposed.
+         */
+        TipIns: {
+            /** Events */
+            events: components["schemas"]["RoadLine"][];
+            middle: components["schemas"]["RoadLine"] | null;
+            /** Many */
+            many: number;
+            /** Share */
+            share: number | null;
+            /** Doubt */
+            doubt: number | null;
+            proposed: components["schemas"]["Proposed"] | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Weather
+         * @description What the log says of the day: pressure outside [kPa] and where that was read, the height that goes with it by the standard atmosphere [m], air outside [degC].
+         */
+        Weather: {
+            /** Outside Kpa */
+            outside_kpa: number | null;
+            /** Height M */
+            height_m: number | null;
+            /** Air C */
+            air_c: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Where
+         * @description Visits over the grid of the fuel table: seconds and doubt by row and column, which cells are driven on the road at all, and which share of those is covered.
+         */
+        Where: {
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+            /** Y Label */
+            y_label: string;
+            /** Seconds */
+            seconds: number[][];
+            /** Doubt */
+            doubt: (number | null)[][];
+            /** Off */
+            off: (number | null)[][];
+            /** Counts */
+            counts: boolean[][];
+            /** Coverage */
+            coverage: number;
+        };
+        /**
+         * Deeds
+         * @description The edit that does it, made by nobody yet: its patch, its reason, what it would move.
+         */
+        Deeds: {
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+            /** Reason */
+            reason: string;
+            ripple: components["schemas"]["Ripple"];
+        };
+        /**
+         * DeedsAsked
+         * @description What of a log's findings is to be put right: causes, curves (warm-up, after-start, idle air), the cells of the fuel table; for cells at high load made leaner a name and a reason.
+         */
+        DeedsAsked: {
+            /**
+             * Causes
+             * @default []
+             */
+            causes: ("scale" | "dead_time" | "reference" | "air" | "high_flow" | "bank" | "tip_in")[];
+            /**
+             * Curves
+             * @default []
+             */
+            curves: ("warm_up" | "after_start" | "idle_air")[];
+            /**
+             * Cells
+             * @default false
+             */
+            cells: boolean;
+            /**
+             * Fill
+             * @default true
+             */
+            fill: boolean;
+            /**
+             * Signed By
+             * @default
+             */
+            signed_by: string;
+            /**
+             * Signed Why
+             * @default
+             */
+            signed_why: string;
+        };
+        /**
+         * Strip
+         * @description A stretch of a log: times [s], columns, rows behind each point.
+         */
+        Strip: {
+            /** Time */
+            time: number[];
+            /** Columns */
+            columns: components["schemas"]["StripColumn"][];
+            /** Rows Each */
+            rows_each: number;
+        };
+        /**
+         * StripColumn
+         * @description A column over a stretch: its number and name, least and most of each point.
+         */
+        StripColumn: {
+            /** Number */
+            number: number;
+            /** Low */
+            low: (number | null)[];
+            /** High */
+            high: (number | null)[];
         };
     };
     responses: never;
@@ -17117,6 +18337,959 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_every_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_send_post: {
+        parameters: {
+            query?: {
+                name?: string;
+                day?: string | null;
+                who?: string;
+                id?: string | null;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_drive_drive_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DriveAsked"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_record_record_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recording"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_one__uuid_log_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_away__uuid_log_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogList"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_rewrite__uuid_log_id__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_take__uuid_log_id__columns_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ColumnsTaken"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogTold"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_said__uuid_log_id__said_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_put_right__uuid_log_id__deeds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeedsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deeds"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_drive_plan__uuid_log_id__plan_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_reading_sheet__uuid_log_id__reading_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_strip__uuid_log_id__strip_get: {
+        parameters: {
+            query: {
+                columns: string;
+                begin?: number;
+                end?: number | null;
+                points?: number;
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Strip"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    logs_file__uuid_log_id__file_get: {
+        parameters: {
+            query?: {
+                kind?: "csv" | "mf4" | "parquet";
+            };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -25,7 +25,7 @@ export const SCREENS: Screen[] = [
   { key: "wiring", needs: ["wiring"], view: () => import("@/stations/wiring/WiringStation.vue") },
   { key: "tune", needs: ["tune", "in_use"], view: () => import("@/stations/tune/TuneStation.vue") },
   { key: "start", needs: ["start"], view: () => import("@/stations/start/StartStation.vue") },
-  { key: "road", needs: [], view: () => import("@/stations/road/RoadStation.vue") },
+  { key: "road", needs: ["road"], view: () => import("@/stations/road/RoadStation.vue") },
   // Beside the climb, one key away.
   { key: "work", needs: ["work"], view: () => import("@/stations/work/WorkStation.vue") },
 ];

@@ -37,7 +37,7 @@ class ColumnSeen(Result):
     strip_high: list[float]
 
 
-class Taken(Result):
+class ColumnIs(Result):
     """A column taken for a quantity: by which factor and offset it becomes that, why, and whether it was remembered or is a guess; `asks` is what has to be told before it can be used."""
 
     column: str
@@ -76,11 +76,11 @@ def _short(x: float) -> float:
     return float(f"{float(x):.5g}")
 
 
-def guess(build: Build, columns: Sequence[Column], outside_kpa: float = 100.0, remembered: Sequence[SignalTaken] = ()) -> list[Taken]:
+def guess(build: Build, columns: Sequence[Column], outside_kpa: float = 100.0, remembered: Sequence[SignalTaken] = ()) -> list[ColumnIs]:
     """Which columns are which quantities: as they were taken before, else by name and unit, then held against their range and what an engine can do."""
     by_name = {c.name: c for c in columns}
     known = [
-        Taken(column=t.signal, quantity=t.quantity, factor=t.factor, offset=t.offset, why="as it was taken before", remembered=True)
+        ColumnIs(column=t.signal, quantity=t.quantity, factor=t.factor, offset=t.offset, why="as it was taken before", remembered=True)
         for t in remembered
         if t.signal in by_name
     ]
@@ -101,7 +101,7 @@ def _believable(quantity: Quantity, values: Array) -> float:
     return float(np.mean((there >= info.low) & (there <= info.high))) if len(there) else 0.0
 
 
-def _fitted(build: Build, t: SignalTaken, column: Column, outside_kpa: float) -> Taken | None:
+def _fitted(build: Build, t: SignalTaken, column: Column, outside_kpa: float) -> ColumnIs | None:
     """A guess by name held against what the numbers are; None where they cannot be that."""
     values = column.values[np.isfinite(column.values)]
     if not len(values):
@@ -139,10 +139,10 @@ def _fitted(build: Build, t: SignalTaken, column: Column, outside_kpa: float) ->
         factor, why = 100.0, f"{why}; its numbers are bar"
     if _believable(t.quantity, values * factor + offset) < HALF:
         return None
-    return Taken(column=column.name, quantity=t.quantity, factor=factor, offset=offset, why=why, asks=asks)
+    return ColumnIs(column=column.name, quantity=t.quantity, factor=factor, offset=offset, why=why, asks=asks)
 
 
-def _mixture(build: Build, t: SignalTaken, column: Column, values: Array, middle: float, why: str) -> Taken | None:
+def _mixture(build: Build, t: SignalTaken, column: Column, values: Array, middle: float, why: str) -> ColumnIs | None:
     """A mixture as lambda, as a ratio by mass, or as volts."""
     unit = column.unit.strip().lower()
     low, high = float(np.quantile(values, 0.01)), float(np.quantile(values, 0.99))
@@ -150,7 +150,7 @@ def _mixture(build: Build, t: SignalTaken, column: Column, values: Array, middle
         volts = values / 1000 if unit == "mv" else values
         scale = 1e-3 if unit == "mv" else 1.0
         if NARROW[0] - 0.1 <= float(volts.min()) and float(volts.max()) <= NARROW[1]:
-            return Taken(
+            return ColumnIs(
                 column=column.name,
                 quantity=t.quantity,
                 factor=scale,
@@ -162,14 +162,14 @@ def _mixture(build: Build, t: SignalTaken, column: Column, values: Array, middle
         if len(points) >= 2:
             (v0, l0), (v1, l1) = points[0], points[-1]
             slope = (l1 - l0) / (v1 - v0)
-            return Taken(
+            return ColumnIs(
                 column=column.name,
                 quantity=t.quantity,
                 factor=slope * scale,
                 offset=l0 - slope * v0,
                 why=f"{why}; its numbers are volts, read by the line that stands at Sensors, Oxygen sensor",
             )
-        return Taken(
+        return ColumnIs(
             column=column.name,
             quantity=t.quantity,
             factor=scale,
@@ -181,7 +181,7 @@ def _mixture(build: Build, t: SignalTaken, column: Column, values: Array, middle
         stoich = fuel_data(build.engine).stoich
         as_petrol = abs(middle / 14.7 - 1) < abs(middle / stoich - 1) and stoich < 13.5
         ratio = 14.7 if as_petrol else stoich
-        return Taken(
+        return ColumnIs(
             column=column.name,
             quantity=t.quantity,
             factor=1 / ratio,
@@ -190,13 +190,13 @@ def _mixture(build: Build, t: SignalTaken, column: Column, values: Array, middle
             + (": most controllers show the ratio of petrol whatever is burned" if as_petrol else ""),
         )
     if unit in ("%", "") and 60 < middle < 140:
-        return Taken(column=column.name, quantity=t.quantity, factor=0.01, offset=0.0, why=f"{why}; its numbers are per cent")
+        return ColumnIs(column=column.name, quantity=t.quantity, factor=0.01, offset=0.0, why=f"{why}; its numbers are per cent")
     if _believable(t.quantity, values) < HALF or not 0.5 < middle < 2.0:
         return None
-    return Taken(column=column.name, quantity=t.quantity, factor=1.0, offset=0.0, why=why)
+    return ColumnIs(column=column.name, quantity=t.quantity, factor=1.0, offset=0.0, why=why)
 
 
-def _by_physics(found: list[Taken], columns: Sequence[Column]) -> list[Taken]:
+def _by_physics(found: list[ColumnIs], columns: Sequence[Column]) -> list[ColumnIs]:
     """Where no column is called the engine's speed: the one that is nought or lies between 300 and 12,000 and moves smoothly, if it is the only one."""
     if any(t.quantity == "speed" for t in found):
         return found
@@ -217,14 +217,14 @@ def _by_physics(found: list[Taken], columns: Sequence[Column]) -> list[Taken]:
             could.append(c)
     if len(could) == 1:
         found.append(
-            Taken(
+            ColumnIs(
                 column=could[0].name, quantity="speed", factor=1.0, offset=0.0, why="by its numbers: nought, or those of an engine's speed"
             )
         )
     return found
 
 
-def log_of(time: Array, columns: Sequence[Column], taken: Sequence[Taken]) -> Log:
+def log_of(time: Array, columns: Sequence[Column], taken: Sequence[ColumnIs]) -> Log:
     """The log as quantities. What cannot be believed of a quantity is no number; what is still asked of a column keeps it out."""
     by_name = {c.name: c.values for c in columns}
     found: dict[Quantity, Array] = {}

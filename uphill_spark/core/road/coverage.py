@@ -121,7 +121,7 @@ def to_drive(
         gear, low, high = _gear(car, a, b)
         legs.append(
             Leg(
-                what=f"{_ordinal(gear)} gear, {_round(a)} to {_round(b)} rpm, foot {word}",
+                what=f"{_ordinal(gear)} gear, {_round(a):.0f} to {_round(b):.0f} rpm, foot {word}",
                 why=f"{many} cell{'s' if many > 1 else ''} not visited enough",
                 gear=gear,
                 rpm=[_round(a), _round(b)],
@@ -135,7 +135,7 @@ def to_drive(
         gear, low, high = _gear(car, edges[0], edges[1])
         legs.append(
             Leg(
-                what=f"{_ordinal(gear)} gear, from {_round(edges[0])} rpm: foot down to half at once, hold two seconds, off again; six times",
+                what=f"{_ordinal(gear)} gear, from {_round(edges[0]):.0f} rpm: foot down to half at once, hold two seconds, off again; six times",
                 why="fuel on the wall: how lean it goes, and for how long",
                 gear=gear,
                 rpm=[_round(edges[0]), _round(edges[1])],
@@ -177,7 +177,7 @@ def to_drive(
         v = [round(car.at(r / 60, gear) * 3.6) for r in (idle + 0.2 * (top - idle), top)]
         legs.append(
             Leg(
-                what=f"{_ordinal(gear)} gear, from {_round(idle + 0.2 * (top - idle))} rpm to {_round(top)} rpm, foot flat; twice, once each way",
+                what=f"{_ordinal(gear)} gear, from {_round(idle + 0.2 * (top - idle)):.0f} to {_round(top):.0f} rpm, foot flat; twice, once each way",
                 why="full load, the pump at its most, and power",
                 gear=gear,
                 rpm=[_round(idle + 0.2 * (top - idle)), _round(top)],

@@ -39,7 +39,7 @@ def cause_patch(w: Worked, key: RoadCause, size: float, tip_in: Proposed | None)
     if key == "air":
         return table_patch(w, "air_temperature", lambda x, v: max(v * (1 + size * (x - 20.0) / 100), 0.3))
     if key == "tip_in" and tip_in is not None:
-        return proposed_patch(w, [tip_in])
+        return proposed_patch(w, tip_in)
     if key == "reference" and abs(size) > 0.5:
         return [put("/fuel/regulator/reference", "open_air")]
     return []
@@ -64,32 +64,35 @@ def _dead_time(w: Worked, more_ms: float) -> Patch:
     return patch
 
 
-def _kept(w: Worked) -> tuple[Patch, Mapping[str, Any]]:
-    """The kept tune's tables; where none is kept, the quick tables, and what keeps them."""
-    kept = w.build.tune.kept
-    if kept is not None:
-        return [], {key: {"x": t.x, "y": t.y, "rows": t.rows, "ink": t.ink} for key, t in kept.tables.items()}
-    value = proposed(w, "quick").value
-    return [put("/tune/kept", value)], value["tables"]
+def _kept(w: Worked) -> tuple[Patch, dict[str, dict[str, Any]], frozenset[str]]:
+    """The tables as they are typed in; what keeps a tune where none is kept yet; and which of them a kept tune has."""
+    kept, quick = w.build.tune.kept, proposed(w, "quick", mine=False).value
+    if kept is None:
+        return [put("/tune/kept", quick)], dict(quick["tables"]), frozenset(quick["tables"])
+    own = {key: {"x": t.x, "y": t.y, "rows": t.rows, "ink": t.ink} for key, t in kept.tables.items()}
+    other = quick["tables"] if kept.load == quick["load"] else {}
+    return [], {**other, **own}, frozenset(own)
 
 
 def table_patch(w: Worked, key: TableKey, change: Any) -> Patch:
     """A curve with each value changed: `change` takes the place along its axis and the value. In ink, for a person took it."""
-    first, tables = _kept(w)
+    first, tables, held = _kept(w)
     if key not in tables:
         return []
     kind, x, row = TABLES[key], tables[key]["x"], tables[key]["rows"][0]
     new = [round(min(max(change(at, value), kind.low), kind.high), kind.digits) for at, value in zip(x, row, strict=True)]
     ink = [[0, k] for k in range(len(new)) if new[k] != row[k]]
-    return [*first, *_rows(key, [new], [*tables[key].get("ink", []), *ink])] if ink else []
+    return [*first, *_rows(key, tables[key], [new], [*tables[key].get("ink", []), *ink], kept=key in held)] if ink else []
 
 
-def _rows(key: TableKey, rows: Sequence[Sequence[float]], ink: Sequence[Sequence[int]]) -> Patch:
-    every = sorted({(int(i), int(j)) for i, j in ink})
-    return [
-        put(f"/tune/kept/tables/{key}/rows", [list(row) for row in rows]),
-        put(f"/tune/kept/tables/{key}/ink", [list(at) for at in every]),
-    ]
+def _rows(key: TableKey, table: Mapping[str, Any], rows: Sequence[Sequence[float]], ink: Sequence[Sequence[int]], *, kept: bool) -> Patch:
+    """A table's cells with those in ink; the whole table where the kept tune has none of the kind."""
+    inked = [list(at) for at in sorted({(int(i), int(j)) for i, j in ink})]
+    cells = [list(row) for row in rows]
+    at = f"/tune/kept/tables/{key}"
+    if not kept:
+        return [put(at, {"x": table["x"], **({"y": table["y"]} if table.get("y") else {}), "rows": cells, "ink": inked})]
+    return [put(f"{at}/rows", cells), put(f"{at}/ink", inked)]
 
 
 def drive_patch(document: Any, drive: dict[str, Any]) -> Patch:
@@ -104,19 +107,15 @@ def drive_patch(document: Any, drive: dict[str, Any]) -> Patch:
     return [*first, put("/road/drives/-", drive)]
 
 
-def proposed_patch(w: Worked, curves: Sequence[Proposed]) -> Patch:
-    """Curves as they are proposed."""
-    patch: Patch = []
-    for curve in curves:
-        at = dict(zip(curve.x, curve.new, strict=True))
-        found = table_patch(w, curve.table, lambda x, v, at=at: at.get(x, v))
-        patch += found if not patch else [op for op in found if op["path"] != "/tune/kept"]
-    return patch
+def proposed_patch(w: Worked, curve: Proposed) -> Patch:
+    """A curve as it is proposed."""
+    at = dict(zip(curve.x, curve.new, strict=True))
+    return table_patch(w, curve.table, lambda x, v: at.get(x, v))
 
 
 def cells_patch(w: Worked, found: Correction) -> Patch:
     """The fuel table with its corrected cells, those in ink."""
-    first, tables = _kept(w)
+    first, tables, held = _kept(w)
     if "ve" not in tables:
         return []
     rows = [list(row) for row in tables["ve"]["rows"]]
@@ -126,4 +125,4 @@ def cells_patch(w: Worked, found: Correction) -> Patch:
         rows[cell.row][cell.column] = cell.new
         if cell.what != "filled":  # what nobody drove stays in pencil
             ink.append([cell.row, cell.column])
-    return [*first, *_rows("ve", rows, ink)] if moved else []
+    return [*first, *_rows("ve", tables["ve"], rows, ink, kept="ve" in held)] if moved else []

@@ -28,6 +28,7 @@ AFTER_SETTLED_S = 45.0  # after which the after-start fuel is gone whatever was 
 IDLE_S, IDLE_FOOT = 5.0, 1.5  # of a stretch; % of the throttle
 HUNTS = 45.0  # rpm to and fro (standard deviation), from where on an idle hunts
 DELAYS = (0.0, 0.04, 0.08, 0.12, 0.16, 0.22, 0.30, 0.40)  # s that are tried, on top of the sensor's own lag
+TIP_MATTERS = 0.035  # of a squirt, from where on it is worth a change
 SHARE_MOST = 0.12  # by which a share of fuel on the wall is moved at a time
 
 
@@ -44,7 +45,7 @@ class Proposed(Result):
     seen: list[float]
 
 
-class Line(Result):
+class RoadLine(Result):
     """A line to draw: a label, and points along an axis [unit of the axis] with values."""
 
     label: str
@@ -59,7 +60,7 @@ class Cold(Result):
     off: list[float]
     doubt: list[float]
     seconds: list[float]
-    starts: list[Line]
+    starts: list[RoadLine]
     warm_up: Proposed | None
     after_start: Proposed | None
     words: str
@@ -68,8 +69,8 @@ class Cold(Result):
 class TipIns(Result):
     """Every quick opening laid over each other [s from the foot, share off]: how much more fuel wets the wall than is told, with doubt; what is proposed."""
 
-    events: list[Line]
-    middle: Line | None
+    events: list[RoadLine]
+    middle: RoadLine | None
     many: int
     share: float | None
     doubt: float | None
@@ -173,9 +174,9 @@ def _since_caught(log: Log) -> Array:
     return np.asarray(np.where(np.isfinite(last), log.time - last, 1e6))
 
 
-def _starts(w: Worked, log: Log, off: Off, coolant: Array, caught: Array) -> tuple[list[Line], Proposed | None]:
+def _starts(w: Worked, log: Log, off: Off, coolant: Array, caught: Array) -> tuple[list[RoadLine], Proposed | None]:
     """Each start from the moment it caught; what the after-start fuel should be by it."""
-    lines: list[Line] = []
+    lines: list[RoadLine] = []
     _, _, _, x, old = _curve(w, "after_start")
     wants, seen = np.zeros(len(x)), np.zeros(len(x))
     for a, b in stretches(log.running)[: STARTS_MOST * 4]:
@@ -188,7 +189,7 @@ def _starts(w: Worked, log: Log, off: Off, coolant: Array, caught: Array) -> tup
         t = log.time[here] - log.time[a]
         step = max(len(here) // 120, 1)
         lines.append(
-            Line(
+            RoadLine(
                 label=f"{coolant[a]:.0f} °C",
                 x=[round(float(v), 2) for v in t[::step]],
                 y=[round(float(v), 4) for v in off.rows[here][::step]],
@@ -241,7 +242,7 @@ def tip_ins(w: Worked, log: Log, k: Known, readable: Mask, static: Array) -> Tip
     lines, slopes, weights, _ = min(tried, key=lambda x: x[3])
     if not lines:
         return none
-    middle = Line(label="middle", x=lines[0].x, y=[round(float(v), 4) for v in np.median([line.y for line in lines], axis=0)])
+    middle = RoadLine(label="middle", x=lines[0].x, y=[round(float(v), 4) for v in np.median([line.y for line in lines], axis=0)])
     if len(slopes) < TIPS_LEAST:
         return TipIns(
             events=lines,
@@ -253,9 +254,9 @@ def tip_ins(w: Worked, log: Log, k: Known, readable: Mask, static: Array) -> Tip
             words=f"{len(lines)} quick openings: at least {TIPS_LEAST} with a foot that moves far are needed to say how much wets the wall.",
         )
     share = float(np.average(slopes, weights=weights))
-    doubt = max(float(np.std(slopes, ddof=1)) / np.sqrt(len(slopes)), 0.008) + 0.006 + 0.06 * abs(share)
+    doubt = max(float(np.std(slopes, ddof=1)) / np.sqrt(len(slopes)), 0.008) + 0.008 + 0.08 * abs(share)
     proposed = None
-    if abs(share) > 2 * doubt:
+    if abs(share) > max(2.2 * doubt, TIP_MATTERS):
         old = _curve(w, "tip_in_share")[4]
         hot = _curve(w, "tip_in_share")[3] > 40
         moved = float(np.clip(share, -SHARE_MOST, SHARE_MOST))
@@ -274,7 +275,7 @@ def tip_ins(w: Worked, log: Log, k: Known, readable: Mask, static: Array) -> Tip
 
 def _events(
     log: Log, readable: Mask, begins: list[int], shape: Array, aims: Array, late: float
-) -> tuple[list[Line], list[float], list[float], float]:
+) -> tuple[list[RoadLine], list[float], list[float], float]:
     """Each opening with the mixture laid back so far [s]: its line, its size, what that size weighs, and the mean square that is left."""
     at = log.time + late
     seen = np.interp(at, log.time, np.log(np.clip(np.nan_to_num(log.mixture, nan=1.0), 0.4, 3.0)))
@@ -292,7 +293,7 @@ def _events(
         base = float(np.median(off[here][t < 0])) if (t < 0).sum() >= 3 else 0.0
         value, own = off[here] - base, shape[here]
         lines.append(
-            Line(
+            RoadLine(
                 label=f"{log.time[a]:.0f} s",
                 x=[round(float(v), 2) for v in grid],
                 y=[round(float(v), 4) for v in np.interp(grid, t, value)],

@@ -21,7 +21,7 @@ from .deeds import cause_patch
 from .lag import Lag, lag
 from .samples import OTHER_CAR, Known, Samples, known, samples, table_of
 from .split import CauseKey, Fit, binned, fit, shapes_of
-from .words import NAMES, REST, deed_words, parts_words, size_words
+from .words import NAMES, REST, deed_short, deed_words, parts_words, size_words
 
 LEAST_S = 20.0  # of believed rows, under which nothing is split
 GRID_LEAST = 2
@@ -31,7 +31,7 @@ class NotReadable(SparkError):
     """A log of which nothing can be said; the message says why, and what would do."""
 
 
-class Cause(Result):
+class CauseTold(Result):
     """A cause of the error: its name, whether it is named, size and doubt (one standard deviation) in its own unit, share of the error that it explains, how likely it is there at all; in words, what to do, and whether there is a patch
     that does it."""
 
@@ -44,6 +44,7 @@ class Cause(Result):
     likely: float
     words: str
     do: str
+    deed: str
     patched: bool
 
 
@@ -60,7 +61,7 @@ class Split(Result):
     """Of what the error is made: how far off in the middle [share], causes by their share, the rest of the table (root of mean square, share, whether it is more than chance), chance, seconds behind it; what to say first."""
 
     error: float
-    causes: list[Cause]
+    causes: list[CauseTold]
     rest: float
     rest_share: float
     rest_is: bool
@@ -202,7 +203,7 @@ def _why_not(funnel: list[Sieve], sensor: Sensor, seconds: float) -> str:
 
 def _shapes(w: Worked, s: Samples | Known, f: Fit, log: Log | None = None) -> dict[CauseKey, Array]:
     if isinstance(s, Samples):
-        bank = np.full(s.many, 0.5 if f.leans == 2 else -0.5)
+        bank = np.full(s.many, 0.5)
         return shapes_of(w, s.pulse, s.manifold_pa, s.air_c, s.flow, bank, f.hinge)
     assert log is not None
     kpa = log.filled("manifold")
@@ -211,13 +212,13 @@ def _shapes(w: Worked, s: Samples | Known, f: Fit, log: Log | None = None) -> di
     squirts = w.build.injectors.squirts or (1 if w.build.injectors.firing == "sequential" else 2)
     full = w.in_use.fuel_full_kg_s / (w.build.injectors.count * w.injectors.flow_working_kg_s)
     flow = s.pulse / 1e3 * squirts * np.nan_to_num(log.filled("speed")) / 120 / max(full, 1e-6)
-    return shapes_of(w, np.maximum(s.pulse, 0.2), manifold, air, flow, np.full(log.rows, 0.5 if f.leans == 2 else -0.5), f.hinge)
+    return shapes_of(w, np.maximum(s.pulse, 0.2), manifold, air, flow, np.full(log.rows, 0.5), f.hinge)
 
 
 def _constants(w: Worked, s: Samples, f: Fit) -> Array:
     """What the named constants do at each sample [share]."""
     shapes = _shapes(w, s, f)
-    return sum((shapes[key] * f.size[key] for key in f.named), np.zeros(s.many))
+    return sum((shapes[key] * f.fitted[key] for key in f.named), np.zeros(s.many))
 
 
 def _static(w: Worked, log: Log, k: Known, f: Fit | None) -> Array:
@@ -228,7 +229,7 @@ def _static(w: Worked, log: Log, k: Known, f: Fit | None) -> Array:
     from ..standin.unit import Grid
 
     field = Grid(k.table.grid.x, k.table.grid.y, f.field).at(np.nan_to_num(log.filled("speed")), k.load)
-    return np.asarray(sum((shapes[key] * f.size[key] for key in f.named), np.zeros(log.rows)) + field)
+    return np.asarray(sum((shapes[key] * f.fitted[key] for key in f.named), np.zeros(log.rows)) + field)
 
 
 def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
@@ -236,19 +237,19 @@ def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
     bins = f.bins
     weight = bins.seconds / bins.seconds.sum()
     whole = max(float((weight * bins.off**2).sum()), 1e-12)
-    gone = {key: max(float((weight * f.shapes[key] * f.size[key] * bins.off).sum()) / whole, 0.0) for key in f.named}
+    gone = {key: max(float((weight * f.shapes[key] * f.fitted[key] * bins.off).sum()) / whole, 0.0) for key in f.named}
     rest = max(float((weight * f.field_at * bins.off).sum()) / whole, 0.0)
     total = sum(gone.values()) + rest
     scale = 1 / total if total > 1 else 1.0
     causes = [
-        Cause(key=key, name=NAMES[key], named=key in f.named, size=round(f.size[key], 5), doubt=round(f.doubt[key], 5), share=round(gone.get(key, 0.0) * scale, 4), likely=round(f.likely[key], 3),
-              words=size_words(w, key, f.size[key], f.doubt[key], f.leans), do=deed_words(w, key, f.size[key], f.leans), patched=key in f.named and bool(cause_patch(w, key, f.size[key], None)))
+        CauseTold(key=key, name=NAMES[key], named=key in f.named, size=round(f.size[key], 5), doubt=round(f.doubt[key], 5), share=round(gone.get(key, 0.0) * scale, 4), likely=round(f.likely[key], 3),
+              words=size_words(w, key, f.size[key], f.doubt[key], f.leans), do=deed_words(w, key, f.size[key], f.leans), deed=deed_short(w, key, f.size[key]), patched=key in f.named and bool(cause_patch(w, key, f.size[key], None)))
         for key in get_args(CauseKey) if f.likely[key] > 1e-4 or key in f.named
     ]  # fmt: skip
     if tips.share is not None and tips.doubt is not None:
         named = tips.proposed is not None
         causes.append(
-            Cause(
+            CauseTold(
                 key="tip_in",
                 name=NAMES["tip_in"],
                 named=named,
@@ -258,6 +259,7 @@ def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
                 likely=1.0 if named else 0.1,
                 words=size_words(w, "tip_in", tips.share, tips.doubt),
                 do=deed_words(w, "tip_in", tips.share),
+                deed=deed_short(w, "tip_in", tips.share),
                 patched=named,
             )
         )
@@ -280,7 +282,7 @@ def _middle(values: Array, weights: Array) -> float:
     return float(values[order][int(np.searchsorted(total, total[-1] / 2))])
 
 
-def _first_words(causes: list[Cause], f: Fit, error: float) -> str:
+def _first_words(causes: list[CauseTold], f: Fit, error: float) -> str:
     named = [c for c in causes if c.named]
     if not named and not f.rest_is:
         return f"{error:.1%} off in the middle, and nothing in it is more than chance. Leave it."

@@ -27,7 +27,8 @@ PRIOR: dict[CauseKey, tuple[float, float]] = {
 RESTS = (0.0015, 0.006, 0.012, 0.025, 0.05, 0.09)  # of the field, that are tried
 LONG_RPM, LONG_LOAD = 0.42, 0.30  # over which the field is smooth: in log speed, and of the load's span
 FLOOR = 0.0035  # by which a bin's mean is off whatever was measured: steady is never quite steady
-SENSOR = 0.004  # of an oxygen sensor and its controller, by which all of it may be off
+#: By how much a size may be off whatever the rows say (one standard deviation): of an oxygen sensor and its controller all of it, of an air sensor that lags its air.
+UNSTEADY: dict[CauseKey, float] = {"scale": 0.004, "air": 0.004}
 LEAST_S = 0.4  # of a bin
 BINS_MOST = 420
 AIR_SPAN, AIR_STEP = 10.0, 12.0  # K of air temperature that have to be seen to tell of it, and of one band
@@ -58,9 +59,10 @@ class Bins:
 
 @dataclass(frozen=True)
 class Fit:
-    """What was found: by cause its size and doubt (one standard deviation) in its own unit and how likely it is there; which are named, which pairs cannot be told apart; the field left at the bins and on every cell, with its doubt; which bank it is, where one is off."""
+    """What was found: by cause its size, the size by which its shape was fitted, and doubt (one standard deviation), in its own unit, and how likely it is there; which are named, which pairs cannot be told apart; the field left at the bins and on every cell, with its doubt; which bank it is, where one is off."""
 
     size: dict[CauseKey, float]
+    fitted: dict[CauseKey, float]
     doubt: dict[CauseKey, float]
     likely: dict[CauseKey, float]
     named: tuple[CauseKey, ...]
@@ -194,14 +196,33 @@ def fit(w: Worked, table: Table2, bins: Bins) -> Fit:
     two = bool(np.any(bins.bank))
     # A leak makes one bank lean and leaves the other as it is: which of the two, is tried.
     for hinge, first in [(h, f) for h in HINGES for f in ((False, True) if two else (False,))]:
-        shapes = shapes_of(w, bins.pulse, bins.manifold_pa, bins.air_c, bins.flow, bins.bank - 1.0 if first else bins.bank, hinge)
+        shapes = shapes_of(w, bins.pulse, bins.manifold_pa, bins.air_c, bins.flow, 1.0 - bins.bank if first else bins.bank, hinge)
         there = _seen(w, bins, shapes)
         weighed = _weigh(bins, shapes, there, factors)
+        if two and _bank_of(weighed) < 0:
+            continue  # a leak leans: the other bank is the one
         total = float(np.logaddexp.reduce([x.evidence for x in weighed]))
         if best is None or total > best[0] + 1e-9:
             best, best_hinge, leans = (total, weighed, shapes), hinge, 1 if first else 2
     assert best is not None
-    return _told(table, bins, best[1], best[2], best_hinge, leans)
+    return _told(w, table, bins, best[1], best[2], best_hinge, leans)
+
+
+def _bank_of(weighed: list[_Weighed]) -> float:
+    """How large the bank's cause is in the likeliest set that has it."""
+    best = max((x for x in weighed if "bank" in x.subset), key=lambda x: x.evidence, default=None)
+    return 0.0 if best is None else float(best.size[best.subset.index("bank")])
+
+
+def _straight(bins: Bins, size: dict[CauseKey, float], held_pa: float, outside_pa: float) -> dict[CauseKey, float]:
+    """Sizes as they are, where the shape that was fitted is only straight for small ones: dead time against short pulses, a regulator that sees a part of the outside."""
+    found = dict(size)
+    short = float(np.quantile(bins.pulse, 0.1))
+    found["dead_time"] = short * (1 - float(np.exp(-size["dead_time"] / short)))
+    over = float(np.average(np.maximum(outside_pa - bins.manifold_pa, 0.0) / held_pa, weights=bins.seconds))
+    if over > 0.01:
+        found["reference"] = (float(np.exp(size["reference"] * np.log1p(over))) - 1) / over
+    return found
 
 
 def _seen(w: Worked, bins: Bins, shapes: dict[CauseKey, Array]) -> list[CauseKey]:
@@ -244,7 +265,7 @@ def _weigh(
     return found
 
 
-def _told(table: Table2, bins: Bins, weighed: list[_Weighed], shapes: dict[CauseKey, Array], hinge: float, leans: int) -> Fit:
+def _told(w: Worked, table: Table2, bins: Bins, weighed: list[_Weighed], shapes: dict[CauseKey, Array], hinge: float, leans: int) -> Fit:
     evidence = np.array([x.evidence for x in weighed])
     weight = np.exp(evidence - evidence.max())
     weight /= weight.sum()
@@ -261,10 +282,11 @@ def _told(table: Table2, bins: Bins, weighed: list[_Weighed], shapes: dict[Cause
         ]
         mean = sum(p * v for p, v, _ in at)
         size[key] = float(mean)
-        doubt[key] = float(np.sqrt(sum(p * (c + (v - mean) ** 2) for p, v, c in at))) + (SENSOR if key == "scale" else 0.0)
+        doubt[key] = float(np.sqrt(sum(p * (c + (v - mean) ** 2) for p, v, c in at))) + UNSTEADY.get(key, 0.0)
     named = tuple(k for k in get_args(CauseKey) if likely[k] > NAMED and abs(size[k]) > SURE * doubt[k] and abs(size[k]) > MATTERS[k])
     top = max(weighed, key=lambda x: x.evidence)
     chosen = max((x for x in weighed if set(x.subset) == set(named)), key=lambda x: x.evidence)
+    told = _straight(bins, size, max(w.build.fuel.regulator.set_pressure.si, 5e4), w.engine.ambient_pressure_pa)
     off = bins.off - sum((shapes[k] * size[k] for k in named), np.zeros(len(bins.off)))
     alike = _field(table, bins.rpm, bins.load, bins.rpm, bins.load)
     rest = chosen.rest
@@ -285,7 +307,7 @@ def _told(table: Table2, bins: Bins, weighed: list[_Weighed], shapes: dict[Cause
         )
     )
     return Fit(
-        size=size, doubt=doubt, likely=likely, named=named, apart=_alike(weighed, top, likely), hinge=hinge, field_at=field_at, field=field.reshape(table.shape), field_doubt=np.sqrt(np.maximum(left, 0.0)).reshape(table.shape),
+        size=told, fitted=size, doubt=doubt, likely=likely, named=named, apart=_alike(weighed, top, likely), hinge=hinge, field_at=field_at, field=field.reshape(table.shape), field_doubt=np.sqrt(np.maximum(left, 0.0)).reshape(table.shape),
         rest=rms, rest_is=rms > REST_MATTERS and rms > 1.5 * noise, bins=bins, shapes=shapes, leans=leans,
     )  # fmt: skip
 

@@ -31,30 +31,42 @@ def size_words(w: Worked, key: RoadCause, size: float, doubt: float, leans: int 
     if key == "high_flow":
         return f"At full flow {share:.1%} ± {off:.1%} too {'lean' if size > 0 else 'rich'}, and not below"
     if key == "bank":
-        return f"Bank {leans if size > 0 else 3 - leans} is {share:.1%} ± {off:.1%} leaner than the other"
+        return f"Bank {leans} is {share:.1%} ± {off:.1%} leaner than the other"
     return f"{abs(size):.2f} ± {off:.2f} of a squirt {'more' if size > 0 else 'less'} wets the wall than the unit is told"
+
+
+def deed_short(w: Worked, key: RoadCause, size: float) -> str:
+    """The deed in the fewest words, for what is put right by typing."""
+    if key == "scale":
+        now = w.injectors.flow_nominal_kg_s * 6e4
+        return f"Fix the injector figure: {now:.1f} to {now * math.exp(-size):.1f} g/min"
+    if key == "dead_time":
+        return f"Fix the dead time: {size:+.2f} ms at every voltage".replace("-", "−")
+    if key == "air":
+        return "Fix the air-temperature table"
+    if key == "reference":
+        return "Tell the build that the regulator is open to the air"
+    return "Fix the share of fuel that wets the wall"
 
 
 def deed_words(w: Worked, key: RoadCause, size: float, leans: int = 2) -> str:
     """What to do about a cause on this car."""
     if key == "scale":
-        now = w.injectors.flow_nominal_kg_s * 6e4
-        return f"Fix the injector figure: {now:.1f} to {now * math.exp(-size):.1f} g/min. If the rail's gauge does not show {w.build.fuel.regulator.set_pressure}, fix the pressure instead; then displacement and fuel."
+        return f"{deed_short(w, key, size)}. If the rail's gauge does not show {w.build.fuel.regulator.set_pressure}, fix the pressure instead; then displacement and fuel."
     if key == "dead_time":
-        return f"Fix the dead time: {size:+.2f} ms at every voltage. Not one cell."
+        return f"{deed_short(w, key, size)}. Not one cell."
     if key == "reference":
         return "Put the regulator's hose on the manifold, behind the plates, and look for a split in it. Only if it is to stay open: tell the build so."
     if key == "air":
-        return "Fix the air-temperature table; move the sensor out of the heat if it soaks."
+        return f"{deed_short(w, key, size)}; move the sensor out of the heat if it soaks."
     if key == "high_flow":
         margin = w.fuel.margin_full
         if margin < 1.1:
             return f"The solved margin at full power is {margin:.2f}: it is the pump, or its volts. Do not drive it at full load till then."
         return f"The solved margin at full power is {margin:.2f}, so the pump should hold: read the rail at full load, then filter, pick-up and the pump's volts. Foot off there till then."
     if key == "bank":
-        lean = leans if size > 0 else 3 - leans
-        return f"Look for a leak at bank {lean}, in the exhaust before its sensor and at its manifold; swap the two sensors: if it goes along, it is the sensor."
-    return "Fix the share of fuel that wets the wall; its time stays."
+        return f"Look for a leak at bank {leans}, in the exhaust before its sensor and at its manifold; swap the two sensors: if it goes along, it is the sensor."
+    return f"{deed_short(w, key, size)}; its time stays."
 
 
 #: What parts two causes: how they are told, and the drive or the measurement.

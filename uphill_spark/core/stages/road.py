@@ -27,7 +27,7 @@ class CauseNow(Result):
 
 
 class RoadResult(Result):
-    """The newest drive: its place in the list (None: there is none), whether the unit runs on something else since, the error before it (None: it is the first), and what it said."""
+    """The newest drive: its place in the list (None: there is none), whether the unit runs on something else since, the error before it (None: it is the first), and what it said; power [W] that is aimed at, and its speed [rpm]."""
 
     newest: int | None
     ran_now: str
@@ -40,9 +40,11 @@ class RoadResult(Result):
     lag_s: float | None
     coverage: float | None
     power_w: float | None
+    target_w: float
+    target_rpm: float
 
 
-READS = ("road", "fuel.regulator.reference", "fuel.regulator.set_pressure", "tune.kept")
+READS = ("road", "engine.power", "engine.power_speed", "fuel.regulator.reference", "fuel.regulator.set_pressure", "tune.kept")
 LOOKS = {
     "engine": ("ambient_pressure_pa",),
     "injectors": ("dead_time", "flow_nominal_kg_s"),
@@ -51,7 +53,7 @@ LOOKS = {
 
 def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, tune: TuneResult, in_use: InUse) -> RoadResult:
     """What the road has said."""
-    drives = build.road.drives
+    drives, aim = build.road.drives, {"target_w": build.engine.power.si, "target_rpm": build.engine.power_speed.si * 60}
     ran = runs_on(build, injectors, tables_in_use(tune.tables, in_use))
     if not drives:
         return RoadResult(
@@ -66,13 +68,14 @@ def work_out(build: Build, engine: EngineResult, injectors: InjectorsResult, tun
             lag_s=None,
             coverage=None,
             power_w=None,
+            **aim,
         )
     d = drives[-1]
     scale, dead = d.causes.get("scale"), d.causes.get("dead_time")
     return RoadResult(
         newest=len(drives) - 1, ran_now=ran, changed=d.ran != ran, before=_before(drives, d), error=d.error,
         causes=[CauseNow(key=key, size=c.size, doubt=c.doubt, share=c.share, named=c.named) for key, c in d.causes.items()],
-        scale=float(np.exp(-scale.size)) if scale else None, dead_time_s=dead.size / 1e3 if dead else None, lag_s=d.lag.si, coverage=d.coverage, power_w=d.power.si if d.power else None,
+        scale=float(np.exp(-scale.size)) if scale else None, dead_time_s=dead.size / 1e3 if dead else None, lag_s=d.lag.si, coverage=d.coverage, power_w=d.power.si if d.power else None, **aim,
     )  # fmt: skip
 
 

@@ -19,7 +19,6 @@ from ..physics.air import Array
 from ..stages.engine.run import AIR_DENSITY, ROLLING, ROTATING, G
 from ..stages.tune import Table
 from ..stages.tune.axes import OPENINGS, manifold_by_throttle
-from ..stages.tune.curves import air_factor
 from ..stages.tune.in_use import by_throttle
 from ..worked import Worked
 from .ails import Ails, lanes_of
@@ -200,6 +199,9 @@ class Drive:
         )
         self._plain = self.running.plain
         self._shown_throttle: Any = 0.0
+        #: How much denser cold air is, as the tables have it that the car was begun with: what the unit makes up for by its own.
+        air = next(t for t in w.tune.tables if t.key == "air_temperature")
+        self._air_table = (air.x, air.rows[0])
         self._air = np.array([t.air for t in self.truths])
         self._soaked = OUTSIDE_C + AIRFLOW_C
         self.rows: list[dict[str, Any]] = []
@@ -292,7 +294,7 @@ class Drive:
         self._soaked += (aims - self._soaked) * STEP / SOAKS_S
         r.air_c = self._soaked if self._plain else np.full(len(self.truths), self._soaked)  # type: ignore[assignment]
         denser = 1 + (float(self._air[0]) if self._plain else self._air) * (self._soaked - 20.0) / 100
-        r.charge_k = m.num(293.15 / (air_factor(self._soaked) * denser))
+        r.charge_k = m.num(293.15 / (float(np.interp(self._soaked, *self._air_table)) * denser))
         r.road = self.car_on_road.road(r.lanes.rev_s, leg.gear) if leg.do == "pull" else (0.0, 0.0)
         foot = float(np.mean(pedal)) if self._plain else np.broadcast_to(np.asarray(pedal, dtype=np.float64), len(self.truths)).copy()
         key: Any = 0 if leg.do == "off" and len(self.rows) < 10 else START if leg.do == "start" and not bool(np.all(r.running)) else RUN

@@ -71,7 +71,7 @@ def curves(build: Build, load: Load, injectors: InjectorsResult, ignition: Ignit
         curve("warm_up", COOLANT, [1 + (w - 1) * wet for w in WARM_UP], "± 8 %"),
         curve("tip_in_share", TIP_IN_COOLANT, TIP_IN_SHARE[enters], "± 40 %; by a log of quick openings"),
         curve("tip_in_time", TIP_IN_COOLANT, TIP_IN_TIME[enters], "± 50 %; by a log of quick openings"),
-        curve("air_temperature", AIR, [air_factor(t) for t in AIR], "± 3 %; heat that soaks into the sensor is half of what it shows over 50 °C"),
+        curve("air_temperature", AIR, [_by_air(t) for t in AIR], "± 3 %; heat that soaks into the sensor is half of what it shows over 50 °C"),
         curve("altitude", OUTSIDE, [_by_outside(p, load) for p in OUTSIDE], "± 2 %"),
         curve("idle_speed", IDLE_COOLANT, [round((hot + more) / 10) * 10.0 for more in IDLE_MORE], "a choice, not a measurement"),
         curve("idle_air", IDLE_COOLANT, IDLE_AIR, "± 15 of 100; the stop's own gap counts"),
@@ -125,8 +125,8 @@ def _between(ends: tuple[float, float]) -> list[float]:
     return [ends[0] + (ends[1] - ends[0]) * (t - first) / (last - first) for t in CRANK_COOLANT]
 
 
-def air_factor(celsius: float) -> float:
-    """Fuel [times] by air temperature [degC]: density by 1/T, half of it where the sensor's own heat begins."""
+def _by_air(celsius: float) -> float:
+    """Fuel by air temperature [degC]: density by 1/T, half of it where the sensor's own heat begins."""
     taken = min(celsius, SOAKS_FROM) + max(celsius - SOAKS_FROM, 0.0) * SOAKS
     return (AIR_AT + 273.15) / (taken + 273.15)
 

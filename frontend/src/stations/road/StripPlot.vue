@@ -1,0 +1,235 @@
+<script setup lang="ts">
+// Panes of a strip, one under the other, on one clock and one cursor.
+import { IconChevronLeft, IconChevronRight, IconZoomIn, IconZoomOut, IconZoomReset } from "@tabler/icons-vue";
+import { useElementSize } from "@vueuse/core";
+import uPlot from "uplot";
+import "uplot/dist/uPlot.min.css";
+import { nextTick, onBeforeUnmount, ref, watch } from "vue";
+import { minutes } from "./useRoad";
+
+export interface StripLine {
+  key: string;
+  word: string;
+  low: (number | null)[];
+  high: (number | null)[];
+}
+export interface Pane {
+  unit: string;
+  lines: StripLine[];
+}
+const props = defineProps<{
+  time: number[];
+  panes: Pane[];
+  range: [number, number];
+  whole: number;
+  spans?: number[][];
+  spansWord?: string;
+  rowsEach: number;
+}>();
+const emit = defineEmits<{ moved: [[number, number]]; place: [{ t: number; values: Record<string, number | null> } | null] }>();
+const frame = ref<HTMLElement | null>(null);
+const hold = ref<HTMLElement | null>(null);
+const { width } = useElementSize(frame);
+const HIGH = 118;
+const DASHES = [[], [6, 4], [2, 3]];
+let plots: uPlot[] = [];
+let range: [number, number] = [...props.range];
+const values = ref<{ t: number; told: string[] } | null>(null);
+const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+
+function shade(u: uPlot): void {
+  const ctx = u.ctx;
+  ctx.save();
+  ctx.fillStyle = css("--care");
+  ctx.globalAlpha = 0.28;
+  for (const [a, b] of props.spans ?? []) {
+    if (b! < u.scales.x!.min! || a! > u.scales.x!.max!) continue;
+    const x0 = Math.max(u.valToPos(a!, "x", true), u.bbox.left);
+    const x1 = Math.min(u.valToPos(b!, "x", true), u.bbox.left + u.bbox.width);
+    ctx.fillRect(x0, u.bbox.top, Math.max(x1 - x0, 1), u.bbox.height);
+  }
+  ctx.restore();
+}
+function options(pane: Pane, last: boolean): uPlot.Options {
+  const [ink, hair, soft] = [css("--ink"), css("--hair"), css("--soft")];
+  const colours = [ink, css("--spark"), css("--info")];
+  return {
+    width: Math.max(width.value, 240),
+    height: HIGH + (last ? 26 : 0),
+    pxAlign: 0,
+    padding: [8, 12, 0, 0],
+    legend: { show: false },
+    cursor: { sync: { key: "strip", setSeries: false }, drag: { x: true, y: false, setScale: false }, points: { show: false }, y: false },
+    select: { show: true, left: 0, top: 0, width: 0, height: 0 },
+    scales: { x: { time: false, range: () => range } },
+    axes: [
+      {
+        show: last,
+        stroke: soft,
+        grid: { stroke: hair, width: 1 },
+        ticks: { stroke: hair },
+        size: last ? 34 : 0,
+        values: (_, v) => v.map(minutes),
+        font: "12px 'Atkinson Hyperlegible Next Variable'",
+      },
+      {
+        stroke: soft,
+        grid: { stroke: hair, width: 1 },
+        ticks: { show: false },
+        size: 52,
+        font: "12px 'Atkinson Hyperlegible Next Variable'",
+      },
+    ],
+    series: [
+      {},
+      ...pane.lines.flatMap((_, i) => [
+        { stroke: colours[i % 3]!, width: 1, dash: DASHES[i % 3], spanGaps: false, points: { show: false } },
+        { stroke: colours[i % 3]!, width: 1, dash: DASHES[i % 3], spanGaps: false, points: { show: false } },
+      ]),
+    ],
+    bands: pane.lines.map((_, i) => ({ series: [2 * i + 2, 2 * i + 1] as [number, number], fill: `${colours[i % 3]!}55` })),
+    hooks: {
+      drawClear: [shade],
+      setCursor: [(u: uPlot) => told(u)],
+      setSelect: [
+        (u: uPlot) => {
+          if (u.select.width < 4) return;
+          go([u.posToVal(u.select.left, "x"), u.posToVal(u.select.left + u.select.width, "x")]);
+          u.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
+        },
+      ],
+    },
+  };
+}
+const data = (pane: Pane): uPlot.AlignedData => [props.time, ...pane.lines.flatMap((l) => [l.low, l.high])] as uPlot.AlignedData;
+function told(u: uPlot): void {
+  const k = u.cursor.idx;
+  if (k === null || k === undefined || u.cursor.left! < 0) {
+    values.value = null;
+    emit("place", null);
+    return;
+  }
+  if (u !== plots[0]) return;
+  const found: Record<string, number | null> = {};
+  const said = props.panes.flatMap((p) =>
+    p.lines.map((l) => {
+      const low = l.low[k] ?? null;
+      const high = l.high[k] ?? null;
+      found[l.key] = low === null || high === null ? null : (low + high) / 2;
+      return `${l.word} ${found[l.key] === null ? "–" : found[l.key]!.toFixed(Math.abs(found[l.key]!) < 20 ? 2 : 0)}`;
+    }),
+  );
+  values.value = { t: props.time[k]!, told: said };
+  emit("place", { t: props.time[k]!, values: found });
+}
+function go(to: [number, number]): void {
+  const span = Math.min(Math.max(to[1] - to[0], 0.5), Math.max(props.whole, 1));
+  const a = Math.min(Math.max(to[0], 0), Math.max(props.whole - span, 0));
+  range = [a, a + span];
+  for (const p of plots) p.setScale("x", { min: range[0], max: range[1] });
+  emit("moved", range);
+}
+const zoom = (by: number, at = (range[0] + range[1]) / 2) => go([at - (at - range[0]) * by, at + (range[1] - at) * by]);
+const pan = (by: number) => go([range[0] + (range[1] - range[0]) * by, range[1] + (range[1] - range[0]) * by]);
+function wheel(event: WheelEvent): void {
+  const p = plots[0];
+  if (!p || !hold.value) return;
+  event.preventDefault();
+  if (Math.abs(event.deltaX) > Math.abs(event.deltaY)) return pan(event.deltaX / 900);
+  const left = event.clientX - hold.value.getBoundingClientRect().left - p.bbox.left / devicePixelRatio;
+  zoom(event.deltaY > 0 ? 1.18 : 1 / 1.18, p.posToVal(left, "x"));
+}
+function keys(event: KeyboardEvent): void {
+  const act = {
+    ArrowLeft: () => pan(-0.2),
+    ArrowRight: () => pan(0.2),
+    "+": () => zoom(0.6),
+    "-": () => zoom(1.7),
+    "0": () => go([0, props.whole]),
+  }[event.key];
+  if (!act) return;
+  event.preventDefault();
+  act();
+}
+function clear(): void {
+  for (const p of plots) p.destroy();
+  plots = [];
+}
+async function draw(): Promise<void> {
+  await nextTick();
+  if (!hold.value || !width.value) return;
+  clear();
+  hold.value.innerHTML = "";
+  plots = props.panes.map((pane, i) => {
+    const div = document.createElement("div");
+    hold.value!.append(div);
+    return new uPlot(options(pane, i === props.panes.length - 1), data(pane), div);
+  });
+}
+watch([width, () => props.panes.map((p) => p.lines.map((l) => l.key).join()).join("|")], draw, { immediate: true });
+watch(
+  () => props.time,
+  () => plots.forEach((p, i) => props.panes[i] && p.setData(data(props.panes[i]!), false)),
+);
+watch(
+  () => props.range,
+  (to) => {
+    if (to[0] === range[0] && to[1] === range[1]) return;
+    range = [...to];
+    for (const p of plots) p.setScale("x", { min: to[0], max: to[1] });
+  },
+);
+watch(
+  () => props.spans,
+  () => plots.forEach((p) => p.redraw(false)),
+);
+onBeforeUnmount(clear);
+const dash = (i: number) => DASHES[i % 3]!.join(" ");
+const colour = (i: number) => ["var(--ink)", "var(--spark)", "var(--info)"][i % 3]!;
+</script>
+
+<template>
+  <div ref="frame" class="mt-2 min-w-0">
+    <div class="flex flex-wrap items-center gap-x-4 gap-y-1">
+      <div class="no-print flex" role="group" aria-label="Look closer or further">
+        <button type="button" class="btn btn-small" aria-label="Closer" @click="zoom(0.5)"><IconZoomIn :size="17" /></button>
+        <button type="button" class="btn btn-small -ml-px" aria-label="Further" @click="zoom(2)"><IconZoomOut :size="17" /></button>
+        <button type="button" class="btn btn-small -ml-px" aria-label="All of it" @click="go([0, whole])">
+          <IconZoomReset :size="17" />
+        </button>
+        <button type="button" class="btn btn-small -ml-px" aria-label="Back" @click="pan(-0.5)"><IconChevronLeft :size="17" /></button>
+        <button type="button" class="btn btn-small -ml-px" aria-label="On" @click="pan(0.5)"><IconChevronRight :size="17" /></button>
+      </div>
+      <span
+        v-for="(l, i) in panes.flatMap((p) => p.lines.map((x, k) => ({ ...x, k, unit: p.unit })))"
+        :key="`${l.key}${i}`"
+        class="flex items-center gap-1.5 text-[0.88rem]"
+      >
+        <svg width="22" height="8" aria-hidden="true">
+          <path d="M0 4H22" :stroke="colour(l.k)" stroke-width="2" :stroke-dasharray="dash(l.k)" /></svg
+        >{{ l.word }}, {{ l.unit }}
+      </span>
+      <span v-if="spans?.length" class="flex items-center gap-1.5 text-[0.88rem]"
+        ><span class="inline-block h-3 w-5" style="background: var(--care); opacity: 0.4" aria-hidden="true"></span>{{ spansWord }}</span
+      >
+    </div>
+    <div
+      ref="hold"
+      class="mt-1 touch-pan-y border border-line bg-sheet outline-offset-2"
+      tabindex="0"
+      role="application"
+      aria-label="Strip: arrow left and right to move, plus and minus to look closer or further, 0 for all of it; drag over a stretch to look at it"
+      @wheel="wheel"
+      @keydown="keys"
+    ></div>
+    <p class="num mt-1 min-h-[1.4em] text-[0.88rem] leading-snug text-soft">
+      {{
+        values
+          ? `${minutes(values.t)}: ${values.told.join(", ")}`
+          : rowsEach > 1.5
+            ? `Each point is the least and most of about ${Math.round(rowsEach)} rows.`
+            : "Every row is drawn."
+      }}
+    </p>
+  </div>
+</template>

@@ -1,0 +1,73 @@
+"""Papers of the road: what is still to be driven, for the passenger; and what a log said, for the folder of the car."""
+
+from __future__ import annotations
+
+from ..core.plan import Plan
+from ..core.road.coverage import FULL, PASSENGER
+from ..core.road.reading import LogSaid
+from .station_sheet import Block, Sheet
+
+
+def to_drive(plan: Plan, said: LogSaid, name: str) -> Sheet:
+    """The drive plan: a row a stretch, to tick."""
+    rows = [
+        (leg.what, f"{leg.seconds:.0f} s", f"{leg.km_h[0]:.0f} to {leg.km_h[1]:.0f} km/h" if leg.km_h else "–", leg.why)
+        for leg in said.to_drive
+    ]
+    cautions = [PASSENGER]
+    if any(leg.caution == FULL for leg in said.to_drive):
+        cautions.append(FULL)
+    return Sheet(
+        station="road",
+        title="To drive",
+        lead=f"After the log '{name}': {said.where.coverage:.0%} of the cells that are driven in were visited enough",
+        cautions=cautions,
+        figures=(),
+        blocks=[Block("Stretches", rows, ("What", "for", "road speed", "why"), tick=True)] if rows else [],
+        codes="-",
+    )
+
+
+def reading(plan: Plan, said: LogSaid, name: str, day: str) -> Sheet:
+    """What a log said: causes, what is left, snags, pulls, idle."""
+    blocks = []
+    if said.split:
+        blocks.append(
+            Block(
+                "What is off",
+                [(c.name, c.words, f"{c.share:.0%}" if c.share else "–", c.do) for c in said.split.causes if c.named]
+                or [("Nothing", said.split.words, "–", "–")],
+                ("Cause", "found", "share", "what to do"),
+            )
+        )
+        blocks.append(
+            Block("Looked for and not named", [(c.name, c.words) for c in said.split.causes if not c.named], note="Each with its doubt.")
+        )
+    blocks.append(
+        Block("Snags of the day", [(s.what, f"{s.at_s:.0f} s", s.do) for s in said.snags] or [("None", "", "")], ("What", "at", "do"))
+    )
+    if said.pulls:
+        blocks.append(Block("Pulls", [(f"at {p.from_s:.0f} s", p.words) for p in said.pulls]))
+    blocks.append(
+        Block(
+            "Cold, foot, idle, sensor",
+            [
+                ("Cold", said.cold.words),
+                ("Foot down", said.tip_ins.words),
+                ("Idle", said.idle.words),
+                ("Sensor", said.sensor.words),
+                ("Lag", said.lag.words),
+                ("Day", said.weather.words),
+            ],
+        )
+    )
+    blocks.append(Block("What was believed", [(s.word, f"{s.took:,}", s.why) for s in said.funnel], ("Rule", "rows taken away", "because")))
+    return Sheet(
+        station="road",
+        title=f"What the log '{name}' of {day} says",
+        lead=said.split.words if said.split else said.why_not,
+        cautions=["Spark is never learned from the mixture. Nothing at high load is made leaner without somebody's word."],
+        figures=(),
+        blocks=blocks,
+        codes="-",
+    )
