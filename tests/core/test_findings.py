@@ -1,5 +1,6 @@
 """Every check: a build that makes it fire at each severity, and one that does not."""
 
+import functools
 import unittest
 from typing import Any
 
@@ -24,8 +25,99 @@ def steps(number: int, key: str, typed: str, **more: Any) -> dict[str, Any]:
 FED = {"what": "ignition_feed", "do": "feed_from", "ohms": "0.2 ohm"}
 LAMP = {"label": "Lamp", "start": "battery.plus", "end": "own_interior_lamp.plus", "carries": "2 A", "fused": True}
 
-#: Code, demo car, changes, the severities that must be among what the check says.
+
+@functools.cache
+def ran() -> str:
+    """The sum of what the Tern's unit runs on."""
+    return plan("tern").stages.road.ran_now
+
+
+def drive(**more: Any) -> dict[str, Any]:
+    """A reading of a drive in which nothing is off, but for what is told."""
+    return {
+        "log": "0" * 36,
+        "name": "Sunday",
+        "day": "2027-05-02",
+        "ran": ran(),
+        "seconds": 300.0,
+        "error": 0.005,
+        "coverage": 0.7,
+        "lag": "0.14 s",
+        **more,
+    }
+
+
+def road(*drives: dict[str, Any]) -> dict[str, Any]:
+    return {"/road": {"drives": list(drives)}}
+
+
+def off_by(key: str, size: float, *, named: bool = True, doubt: float = 0.004, **more: Any) -> dict[str, Any]:
+    """A drive in which one cause is so large."""
+    return road(drive(causes={key: {"size": size, "doubt": doubt, "share": 0.8, "named": named}}, **more))
+
+
+#: Code, demo car, changes, the severity that must be among what the check says; none for one that says nothing.
 CASES: list[tuple[str, str, dict[str, Any], str]] = [
+    ("LEARN-01", "tern", off_by("scale", 0.02), "watch"),
+    ("LEARN-01", "tern", off_by("scale", 0.05), "sort_out"),
+    ("LEARN-01", "tern", off_by("scale", 0.002, named=False), "sound"),
+    ("LEARN-01", "tern", off_by("scale", 0.05, ran="0" * 16), "note"),
+    ("LEARN-01", "tern", {}, ""),
+    ("LEARN-02", "tern", off_by("dead_time", 0.04), "watch"),
+    ("LEARN-02", "tern", off_by("dead_time", 0.09), "sort_out"),
+    ("LEARN-02", "tern", off_by("dead_time", 0.003, named=False), "sound"),
+    ("LEARN-02", "tern", off_by("dead_time", 0.09, ran="0" * 16), "note"),
+    ("LEARN-02", "tern", {}, ""),
+    ("LEARN-03", "tern", off_by("reference", 0.4), "watch"),
+    ("LEARN-03", "tern", off_by("reference", 0.9), "sort_out"),
+    ("LEARN-03", "tern", off_by("reference", 0.01, named=False), "sound"),
+    ("LEARN-03", "tern", off_by("reference", 0.9, ran="0" * 16), "note"),
+    ("LEARN-03", "tern", {}, ""),
+    ("LEARN-04", "tern", off_by("high_flow", 0.03), "watch"),
+    ("LEARN-04", "tern", off_by("high_flow", 0.08), "sort_out"),
+    ("LEARN-04", "tern", off_by("high_flow", 0.002, named=False), "sound"),
+    ("LEARN-04", "tern", off_by("high_flow", 0.08, ran="0" * 16), "note"),
+    ("LEARN-04", "tern", {}, ""),
+    ("LEARN-05", "tern", off_by("air", 0.06), "watch"),
+    ("LEARN-05", "tern", off_by("air", 0.15), "sort_out"),
+    ("LEARN-05", "tern", off_by("air", 0.004, named=False), "sound"),
+    ("LEARN-05", "tern", off_by("air", 0.15, ran="0" * 16), "note"),
+    ("LEARN-05", "tern", {}, ""),
+    ("LEARN-06", "tern", off_by("tip_in", 0.05), "watch"),
+    ("LEARN-06", "tern", off_by("tip_in", 0.12), "sort_out"),
+    ("LEARN-06", "tern", off_by("tip_in", 0.003, named=False), "sound"),
+    ("LEARN-06", "tern", off_by("tip_in", 0.12, ran="0" * 16), "note"),
+    ("LEARN-06", "tern", {}, ""),
+    ("LEARN-07", "tern", off_by("bank", 0.02), "watch"),
+    ("LEARN-07", "tern", off_by("bank", 0.05), "sort_out"),
+    ("LEARN-07", "tern", off_by("bank", 0.001, named=False), "sound"),
+    ("LEARN-07", "tern", off_by("bank", 0.05, ran="0" * 16), "note"),
+    ("LEARN-07", "tern", {}, ""),
+    ("LEARN-08", "tern", road(drive(rest=0.02, rest_is=True)), "watch"),
+    ("LEARN-08", "tern", road(drive(rest=0.05, rest_is=True)), "sort_out"),
+    ("LEARN-08", "tern", road(drive()), "sound"),
+    ("LEARN-08", "tern", road(drive(rest=0.05, rest_is=True, ran="0" * 16)), "note"),
+    ("LEARN-09", "tern", road(drive(sensor="stuck")), "sort_out"),
+    ("LEARN-09", "tern", road(drive(sensor="pegged")), "sort_out"),
+    ("LEARN-09", "tern", road(drive()), "sound"),
+    ("LEARN-10", "tern", road(drive(apart=[["scale", "dead_time"]])), "watch"),
+    ("LEARN-10", "tern", road(drive()), ""),
+    ("LEARN-11", "tern", {}, "note"),
+    ("LEARN-11", "tern", road(drive(coverage=0.24)), "watch"),
+    ("LEARN-11", "tern", road(drive(coverage=0.26)), "note"),
+    ("LEARN-11", "tern", road(drive(coverage=0.6)), "sound"),
+    ("LEARN-12", "tern", road(drive(power="99 kW", power_speed="5000 rpm", power_doubt=0.06)), "watch"),
+    ("LEARN-12", "tern", road(drive(power="134 kW", power_speed="5000 rpm", power_doubt=0.06)), "watch"),
+    ("LEARN-12", "tern", road(drive(power="110 kW", power_speed="5000 rpm", power_doubt=0.06)), "sound"),
+    ("LEARN-12", "tern", road(drive()), ""),
+    ("LEARN-13", "tern", road(drive(snags=[{"key": "knock", "bad": "stop", "what": "40 knocks counted."}])), "sort_out"),
+    ("LEARN-13", "tern", road(drive(snags=[{"key": "idle_volts", "bad": "watch", "what": "12.5 V idling."}])), "watch"),
+    ("LEARN-13", "tern", road(drive()), "sound"),
+    ("LEARN-14", "tern", road(drive(error=0.05, ran="0" * 16), drive(error=0.01)), "sound"),
+    ("LEARN-14", "tern", road(drive(error=0.01, ran="0" * 16), drive(error=0.03)), "watch"),
+    ("LEARN-14", "tern", road(drive(error=0.02, ran="0" * 16), drive(error=0.018)), "note"),
+    ("LEARN-14", "tern", road(drive(error=0.02, corrected=12, ran="0" * 16)), "note"),
+    ("LEARN-14", "tern", road(drive()), ""),
     ("ENG-01", "tern", {"/engine/compression": compression(c2="970 kPa")}, "watch"),
     ("ENG-01", "tern", {"/engine/compression": compression(c2="800 kPa")}, "sort_out"),
     ("ENG-01", "tern", {"/engine/compression": compression(c2="700 kPa")}, "stop"),
@@ -681,7 +773,8 @@ class EachCheck(unittest.TestCase):
         for code, car, changes, wanted in CASES:
             with self.subTest(code=code, changes=str(changes)[:70], wanted=wanted):
                 found = plan(car, changes).findings
-                self.assertIn(wanted, {"sound" if f.severity == "sound_if" else f.severity for f in found if f.code == code})
+                said = {"sound" if f.severity == "sound_if" else f.severity for f in found if f.code == code}
+                self.assertIn(wanted, said or {""})
                 for f in found:
                     for text in filter(None, (f.why, f.do)):
                         self.assertRegex(text, r"^[A-Z0-9Éμ−-].*[.?!]$", f.code)

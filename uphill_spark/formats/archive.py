@@ -24,7 +24,7 @@ MANIFEST = "manifest.json"
 _NAMES: tuple[tuple[re.Pattern[str], int], ...] = tuple(
     (re.compile(pattern), most)
     for pattern, most in (
-        (r"manifest\.json", 8_000_000), (r"build\.json", 2_000_000), (r"journal\.jsonl", 600_000_000), (r"(diary|practices)\.jsonl", 300_000_000), (r"bus\.json", 2_000_000),
+        (r"manifest\.json", 8_000_000), (r"build\.json", 2_000_000), (r"journal\.jsonl", 600_000_000), (r"(diary|practices|logs)\.jsonl", 300_000_000), (r"logs/[0-9a-f-]{36}\.parquet", 600_000_000), (r"bus\.json", 2_000_000),
         (r"photos/[0-9a-f]{64}\.(jpg|png)", 24_000_000), (r"papers/[a-z0-9-]{1,60}\.pdf", 120_000_000), (r"tables/[a-z0-9-]{1,60}\.(csv|xlsx)", 60_000_000),
     )
 )  # fmt: skip

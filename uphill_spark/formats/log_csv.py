@@ -369,7 +369,7 @@ def _time(
     for k in best:
         values = np.asarray(columns[k])[keep]
         there = values[np.isfinite(values)]
-        if len(there) > 2 and np.mean(np.diff(there) >= 0) > 0.5:
+        if len(there) > 2 and np.mean(np.diff(there) != 0) > 0.3:
             return values * _of_unit(w.units[k], there), k
     first = columns[0]
     if first is not None and not w.header:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import tempfile
 from collections.abc import Callable
 from importlib import import_module
 from typing import TYPE_CHECKING, Any
@@ -11,6 +12,7 @@ import numpy as np
 
 from ..core.errors import FormatError
 from ..core.physics.air import Array
+from ..standin.library import can
 from .raw_log import COLUMNS_MOST, ROWS_MOST, Broken, RawLog, clocked, named_once
 
 if TYPE_CHECKING:
@@ -127,23 +129,20 @@ def _of_bus(data: bytes, mdf: Any, frames: Frames | None) -> RawLog:
     """Raw frames of a bus, read by a DBC file: each signal held from one frame to the next, on a clock of its own speed."""
     if frames is None:
         raise FormatError("This file holds raw frames of a bus. Tell the bus's DBC file at First start, Its bus; then bring it again.")
-    from ..standin.library import can
-
     found: dict[str, tuple[list[float], list[float]]] = {}
     unknown = 0
     reader: Any = can.LogReader  # each kind of file has its own
-    import tempfile
-
     with tempfile.NamedTemporaryFile(suffix=".mf4") as file:
         file.write(data)
         file.flush()
-        for message in reader(file.name):
-            signals = frames.decoded(message)
-            unknown += not signals
-            for name, value in signals.items():
-                times, values = found.setdefault(name, ([], []))
-                times.append(message.timestamp)
-                values.append(value)
+        with reader(file.name) as messages:
+            for message in messages:
+                signals = frames.decoded(message)
+                unknown += not signals
+                for name, value in signals.items():
+                    times, values = found.setdefault(name, ([], []))
+                    times.append(message.timestamp)
+                    values.append(value)
     if not found:
         raise FormatError("No frame of this file is one that the DBC file knows.")
     most = max(found.values(), key=lambda x: len(x[0]))[0]

@@ -5,8 +5,10 @@ from __future__ import annotations
 import io
 from typing import Literal, get_args
 
+import numpy as np
 import polars as pl
 
+from ..core.errors import FormatError
 from ..core.physics.air import Array
 from . import log_mdf
 
@@ -19,6 +21,17 @@ def _name(name: str, unit: str) -> str:
     """A name as a column is headed. Text that a workbook would take for a formula stays text."""
     headed = f"{name} [{unit}]" if unit else name
     return f"'{headed}" if headed[:1] in "=+-@\t\r" else headed
+
+
+def read_parquet(data: bytes) -> list[Array]:
+    """The columns of a log that was written as Parquet, its clock first. Raises FormatError."""
+    try:
+        frame = pl.read_parquet(io.BytesIO(data))
+        return [np.asarray(frame.get_column(name).cast(pl.Float64).to_numpy(), dtype=np.float64) for name in frame.columns]
+    except (pl.exceptions.PolarsError, OSError, ValueError) as error:
+        raise FormatError(
+            f"This is no Parquet file: {str(error).splitlines()[0][:120] if str(error) else type(error).__name__}."
+        ) from error
 
 
 def written(kind: Kind, time: Array, names: list[str], units: list[str], columns: list[Array]) -> bytes:

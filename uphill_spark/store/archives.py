@@ -13,18 +13,22 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from PIL import Image
 from pydantic import BaseModel, ConfigDict, Field, ValidationError
-from sqlalchemy import select
+from sqlalchemy import select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session, undefer
 
-from ..core.errors import BuildError, PhotoError, Problem
+from ..core.errors import BuildError, FormatError, PhotoError, Problem
 from ..core.given import parse
 from ..core.given.document import problem_of
+from ..core.live import Quantity
+from ..formats import log_out
 from ..formats import photo as photo_format
 from ..formats.archive import Reader
+from ..formats.raw_log import COLUMNS_MOST
+from . import logs
 from .builds import get
 from .photos import room_for_build, room_for_photo
-from .tables import BuildRow, BusRow, DiaryRow, PhotoRow, PracticeRow, RevisionRow
+from .tables import BuildRow, BusRow, DiaryRow, LogRow, PhotoRow, PracticeRow, RevisionRow
 
 _KEY = re.compile(r"[0-9a-f]{64}")
 T = TypeVar("T", bound="_Kept")
@@ -98,6 +102,80 @@ class Bus(_Kept):
     taken: list[dict[str, Any]]
 
 
+Number = Annotated[float, Field(allow_inf_nan=False)]
+
+
+class LogColumn(_Kept):
+    """A column of a log in short, as an archive has it."""
+
+    name: Annotated[Line, Field(max_length=120)]
+    unit: Annotated[Line, Field(max_length=60)]
+    low: Number
+    middle: Number
+    high: Number
+    missing: Number
+    strip_low: Annotated[list[Number], Field(max_length=400)]
+    strip_high: Annotated[list[Number], Field(max_length=400)]
+
+
+class LogColumnIs(_Kept):
+    """A column taken for a quantity, as an archive has it."""
+
+    column: Annotated[Line, Field(max_length=120)]
+    quantity: Quantity
+    factor: Number
+    offset: Number
+    why: Annotated[str, Field(max_length=600)]
+    remembered: bool
+    asks: Annotated[str, Field(max_length=600)]
+
+
+class LogBroken(_Kept):
+    """A line that was no row, as an archive has it."""
+
+    line: int
+    text: Annotated[str, Field(max_length=400)]
+    why: Annotated[str, Field(max_length=400)]
+
+
+class LogKept(_Kept):
+    """A log as an archive has it; its rows stand beside it as Parquet."""
+
+    id: uuid.UUID
+    name: Annotated[Line, Field(min_length=1, max_length=120)]
+    day: dt.date
+    note: Annotated[str, Field(max_length=4000)]
+    photos: list[Annotated[str, Field(pattern="^[0-9a-f]{64}$")]]
+    who: Annotated[Line, Field(max_length=80)]
+    revision: Annotated[int, Field(ge=1)]
+    kind: Annotated[Line, Field(max_length=10)]
+    size: Annotated[int, Field(ge=0)]
+    state: Literal["asks", "kept"]
+    source: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+    columns: Annotated[list[LogColumn], Field(max_length=COLUMNS_MOST)]
+    taken: Annotated[list[LogColumnIs], Field(max_length=60)]
+    broken: Annotated[list[LogBroken], Field(max_length=400)]
+    broken_count: int
+    cells_lost: int
+    notes: list[Annotated[str, Field(max_length=600)]]
+    came: dt.datetime
+
+
+def logs_of(session: Session, build_id: uuid.UUID) -> Iterator[dict[str, Any]]:
+    """Every log that is read in, without its rows."""
+    for row in session.scalars(
+        select(LogRow).where(LogRow.build_id == build_id, LogRow.state.in_(("asks", "kept"))).order_by(LogRow.came, LogRow.id)
+    ):
+        yield _dumped(LogKept, row)
+
+
+def rows_of_log(session: Session, build_id: uuid.UUID, log_id: uuid.UUID) -> bytes:
+    """The rows of a log, as Parquet."""
+    row = logs.log_of(session, build_id, log_id)
+    time, *columns = logs.columns_of(session, row, list(range(len(row.columns) + 1)))
+    return log_out.written("parquet", time, [c["name"] for c in row.columns], [c["unit"] for c in row.columns], columns)
+
+
 def revisions_of(session: Session, build_id: uuid.UUID) -> Iterator[dict[str, Any]]:
     """Every revision, the first first, a few at a time."""
     get(session, build_id)
@@ -169,6 +247,7 @@ def put_back(session: Session, archive: Reader) -> tuple[BuildRow, dict[str, Any
         from ..formats import strict_json
 
         session.add(BusRow(build_id=build_id, **_read(Bus, strict_json.loads(archive.whole("bus.json").decode()), "bus.json").model_dump()))
+    _logs(session, build_id, archive)
     for name in archive.names("photos/"):
         _photo(session, name, archive.whole(name))
     for name in archive.names():
@@ -176,6 +255,42 @@ def put_back(session: Session, archive: Reader) -> tuple[BuildRow, dict[str, Any
             archive.check(name)
     session.flush()
     return row, head
+
+
+def _logs(session: Session, build_id: uuid.UUID, archive: Reader) -> None:
+    for line, said in archive.lines("logs.jsonl") if "logs.jsonl" in archive.names() else ():
+        found = _read(LogKept, said, f"logs.jsonl/line {line}")
+        at = f"logs/{found.id}.parquet"
+        names = [c.name for c in found.columns]
+        try:
+            table = log_out.read_parquet(archive.whole(at))
+        except FormatError as error:
+            raise BuildError(
+                "A log of this archive cannot be read. Nothing was stored.", (Problem(f"/archive/{at}", str(error), "the rows of a log"),)
+            ) from error
+        if len(table) != len(names) + 1:
+            raise BuildError(
+                "A log of this archive has other columns than are told. Nothing was stored.",
+                (Problem(f"/archive/{at}", f"{len(table)} columns", f"{len(names) + 1}, the clock first"),),
+            )
+        log_id = uuid.uuid4() if session.get(LogRow, found.id) is not None else found.id
+        time, *columns = table
+        session.add(
+            LogRow(
+                **{**found.model_dump(mode="json", exclude={"day", "came", "id"}), "day": found.day, "came": found.came, "id": log_id},
+                build_id=build_id,
+                rows=len(time),
+                seconds=float(time[-1]) if len(time) else 0.0,
+                progress=1.0,
+                why="",
+                tries=0,
+                packed=0,
+                overview=logs.in_short(time, columns),
+            )
+        )
+        session.flush()
+        packed = sum(logs.put_column(session, log_id, k, values) for k, values in enumerate(table))
+        session.execute(update(LogRow).where(LogRow.id == log_id).values(packed=packed))
 
 
 #: Entries of the diary that are stored at once: a journey to the store for each would take most of the time.

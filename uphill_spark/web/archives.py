@@ -5,6 +5,7 @@ from __future__ import annotations
 import dataclasses
 import json
 import tempfile
+import uuid
 from collections.abc import Callable, Iterator
 from typing import IO, Any, cast
 
@@ -135,6 +136,10 @@ def _write(found: Opened, file: IO[bytes]) -> None:
         writer.lines("journal.jsonl", noted(archives.revisions_of(session, found.row.id)))
         writer.lines("diary.jsonl", noted(archives.entries_of(session, found.row.id)))
         writer.lines("practices.jsonl", archives.practices_of(session, found.row.id))
+        told = list(noted(archives.logs_of(session, found.row.id)))
+        writer.lines("logs.jsonl", iter(told))
+        for log in told:
+            writer.add(f"logs/{log['id']}.parquet", [archives.rows_of_log(session, found.row.id, uuid.UUID(log["id"]))], packed=True)
         bus = archives.bus_of(session, found.row.id)
         if bus is not None:
             writer.add("bus.json", [json.dumps(bus, ensure_ascii=False).encode()])

@@ -5,6 +5,7 @@ A guess says why, so that it can be looked at with a strip of the signal beside 
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -49,6 +50,10 @@ class ColumnIs(Result):
     asks: str = ""
 
 
+#: Names of mixtures: what they are told in is seen by their numbers.
+_MIXED = re.compile(r"lam(bda)?|afr|\bo2\b|oxygen|ego", re.IGNORECASE)
+
+
 @dataclass(frozen=True)
 class Column:
     """A column: name, unit, numbers."""
@@ -87,7 +92,7 @@ def guess(build: Build, columns: Sequence[Column], outside_kpa: float = 100.0, r
     if known:
         return known
     found = []
-    for t in guessed([(c.name, c.unit) for c in columns]):
+    for t in guessed([(c.name, "" if _MIXED.search(c.name) else c.unit) for c in columns]):
         column = by_name[t.signal]
         fitted = _fitted(build, t, column, outside_kpa)
         if fitted is not None:

@@ -173,10 +173,13 @@ def read(
     )
     said = LogSaid(
         rows=log.rows, seconds=round(float(log.lasts.sum()), 1), funnel=found.funnel, sensor=found.sensor, lag=late.told, split=split,
-        why_not="" if split else _why_not(found.funnel, found.sensor, seconds), where=where, correction=correction(w, k.table, seen, None, signed=signed) if split else None, cold=coldly, tip_ins=tips, idle=idle, snags=snags, weather=weather,
+        why_not="" if split else _why_not(found.funnel, found.sensor, seconds), where=where, correction=None, cold=coldly, tip_ins=tips, idle=idle, snags=snags, weather=weather,
         pulls=pulls, to_drive=legs, ratio=None if k.ratio is None else round(k.ratio, 3), signed=signed, residual=_rows(seen.mean), residual_error=_rows(seen.error), drive=None,
     )  # fmt: skip
-    return said.model_copy(update={"drive": _drive(w, said, name, key, on)}) if split else said
+    if split is None:
+        return said
+    said = said.model_copy(update={"correction": correct_again(w, said, signed=signed, fill=True)})
+    return said.model_copy(update={"drive": _drive(w, said, name, key, on)})
 
 
 def _rows(values: Array) -> list[list[float | None]]:
