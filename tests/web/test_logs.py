@@ -236,10 +236,16 @@ class Logs(WebCase):
         self.assertIn("cells were corrected", next(f["why"] for f in state["plan"]["findings"] if f["code"] == "LEARN-14"))
         self.assertAlmostEqual(state["plan"]["figures"]["road.scale"]["value"], 1.08, delta=0.03)
         after = self.said(at, log)
-        self.assertEqual((after["same"], after["in_build"]), (False, True))
+        self.assertEqual((after["same"], after["in_build"], after["did"]), (True, True, ["scale", "tip_in", "cells"]))
         twice = self.client.post(f"{at}/logs/{log}/deeds", json={"causes": ["scale"]})
         self.assertEqual(twice.status_code, 422)
-        self.assertIn("do it twice", twice.get_json()["message"])
+        self.assertIn("by this log already", twice.get_json()["message"])
+        head = self.client.get(at).get_json()["revision"]
+        other = [{"op": "add", "path": "/injectors/flow", "value": "180 g/min"}]
+        self.client.patch(at, json={"base": head, "patch": other, "who": "Ada", "edit_id": str(uuid.uuid4())})
+        self.assertFalse(self.said(at, log)["same"])
+        moved = self.client.post(f"{at}/logs/{log}/deeds", json={"curves": ["warm_up"]})
+        self.assertIn("has changed since this drive", moved.get_json()["message"])
 
     def test_a_reading_alone_is_taken_and_moves_no_figure_but_its_own(self) -> None:
         at = self.car("hollin")

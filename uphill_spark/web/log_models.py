@@ -9,7 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, BeforeValidator, Field, field_validator
 
 from ..core.errors import UnitError
-from ..core.given.road import RoadCause
+from ..core.given.road import Deed, RoadCause
 from ..core.live import Quantity, QuantityInfo
 from ..core.ripple import Ripple
 from ..core.road.columns import ColumnIs, ColumnSeen
@@ -172,6 +172,7 @@ class LogAnswer(BaseModel):
     revision: int
     same: bool
     in_build: bool
+    did: list[Deed]
 
 
 class StripQuery(Strict):

@@ -20,12 +20,15 @@ from .. import demo, store
 from ..core.asked.trial import Trial
 from ..core.errors import BuildError, Problem
 from ..core.figures import told_again
+from ..core.given.road import Deed, Drive
 from ..core.live import QUANTITIES
 from ..core.physics.air import Array
 from ..core.ripple import ripple
 from ..core.road import deeds
 from ..core.road.columns import ColumnIs
+from ..core.road.correct import Correction
 from ..core.road.reading import LogSaid, correct_again
+from ..core.worked import Worked
 from ..formats import log_csv, log_out, road_sheet, station_sheet
 from ..formats.log_out import MEDIA
 from ..rules import rules
@@ -60,6 +63,7 @@ from .papers import today
 api = APIBlueprint(
     "logs", __name__, url_prefix="/api/builds/<uuid:build_id>/logs", abp_tags=[Tag(name="logs")], abp_responses={404: ErrorBody, 409: ErrorBody, 413: ErrorBody, 422: ErrorBody, 503: ErrorBody}
 )  # fmt: skip
+REASON_LEAST = 12  # characters of a reason
 PATIENCE, LOOKS = 1.2, 0.08  # s that a request waits for a log to be read, between two looks
 _AT_ONCE = 2.0  # of the points asked for, in stretches of the overview, from where on that will do
 
@@ -293,8 +297,8 @@ def said(path: LogPath) -> Response:
             answer = answers.answer_row(session, key) or answer
     state = answers.state_of(answer)
     now = opened(path.build_id)
-    drives = now.standing.build.road.drives
-    same = now.standing.worked.road.ran_now == found.standing.worked.road.ran_now
+    before = _before(row, now)
+    same = _as_driven(row, found, now)
     shown = "running" if state in ("waiting", "running") else "ready" if state == "ready" else "failed"
     return json_answer(
         joined(
@@ -303,7 +307,8 @@ def said(path: LogPath) -> Response:
             why=answer.why,
             revision=row.revision,
             same=same,
-            in_build=any(d.log == str(row.id) for d in drives),
+            in_build=before is not None,
+            did=list(before.did) if before else [],
         )
     )
 
@@ -326,71 +331,86 @@ def said_now(path: LogPath) -> tuple[LogRow, Opened, LogSaid]:
 def put_right(path: LogPath, body: DeedsAsked) -> Response:
     row, then, found = said_now(path)
     now = opened(path.build_id)
-    w = now.standing.worked
     if found.split is None or found.drive is None:
         raise BuildError("Nothing can be put right by this log.", (Problem("/log", found.why_not, "a log of which more may be believed"),))
-    if w.road.ran_now != then.standing.worked.road.ran_now and (body.causes or body.curves or body.cells):
+    asked: list[Deed] = [*body.causes, *body.curves, *(["cells"] if body.cells else [])]  # type: ignore[list-item]
+    before = _before(row, now)
+    done = list(before.did) if before else []
+    if asked and not _as_driven(row, then, now):
         raise BuildError(
             "What the unit runs on has changed since this drive: putting it right again would do it twice.",
             (Problem("/log", row.name, "a log of the car as it runs now: drive again"),),
         )
+    if twice := [x for x in asked if x in done]:
+        raise BuildError(
+            "That was put right by this log already: again would do it twice.", (Problem("/log", twice[0], "another log: drive again"),)
+        )
     trial = Trial(now.revision.document, now.standing.evaluated)
     patch: list[dict[str, Any]] = []
     words: list[str] = []
+    drive = dict(found.drive) | {"corrected": before.corrected if before else 0}
+    w = now.standing.worked
+    for deed in asked:
+        own, word = _deed(deed, w, then, found, body, drive)
+        patch += own
+        words.append(word)
+        w = trial.of(patch, drawn=False).worked  # the next one changes the build with those before in it
+    if asked or done:
+        drive |= {"did": [*done, *asked], "left_at": w.road.ran_now}
+    patch += deeds.drive_patch(now.revision.document, drive)
+    reason = f"By the log '{row.name}' of {row.day.isoformat()}" + (f": {', '.join(words)}" if words else ": taken into the build")
+    if body.cells and body.signed_by:
+        reason += f". Leaner at high load, signed by {body.signed_by}: {body.signed_why}"
+    return json_answer(Deeds(patch=patch, reason=reason[:600], ripple=ripple(now.standing.plan, trial.of(patch).plan)).model_dump_json())
 
-    def then_too(own: list[dict[str, Any]]) -> None:
-        """One deed behind the others, and the build with all of them: what the next one has to change."""
-        nonlocal w
-        patch.extend(own)
-        w = trial.of(patch, drawn=False).worked
 
-    for key in body.causes:
-        cause = next((c for c in found.split.causes if c.key == key), None)
-        own = deeds.cause_patch(w, key, cause.size, found.tip_ins.proposed) if cause is not None and cause.named else []
-        if cause is None or not own:
-            raise BuildError(
-                "That cause is not put right by typing.",
-                (Problem("/causes", key, "a cause that is named and has a figure or a curve to put right"),),
-            )
-        then_too(own)
-        words.append(cause.name.lower())
-    curves = {"warm_up": found.cold.warm_up, "after_start": found.cold.after_start, "idle_air": found.idle.proposed}
-    for name in body.curves:
-        curve = curves[name]
-        if curve is None:
-            raise BuildError(
-                "This log proposes nothing there.", (Problem("/curves", name, "a curve for which the log proposes something"),)
-            )
-        then_too(deeds.proposed_patch(w, curve))
-        words.append(curve.title.lower())
-    drive = dict(found.drive)
-    if body.cells:
-        corrected = _corrected(path, then, body)
+def _before(row: LogRow, now: Opened) -> Drive | None:
+    """The reading of this log that stands in the build; None where none does."""
+    return next((d for d in now.standing.build.road.drives if d.log == str(row.id)), None)
+
+
+def _as_driven(row: LogRow, then: Opened, now: Opened) -> bool:
+    """Whether the unit runs on what it did when this was logged, but for what this log put right."""
+    ran, before = now.standing.worked.road.ran_now, _before(row, now)
+    return ran == then.standing.worked.road.ran_now or (before is not None and before.left_at == ran)
+
+
+def _deed(deed: Deed, w: Worked, then: Opened, found: LogSaid, body: DeedsAsked, drive: dict[str, Any]) -> tuple[list[dict[str, Any]], str]:
+    """The patch of one deed on a build, and its word. Raises BuildError for one that this log does not ask for."""
+    if deed == "cells":
+        corrected = _corrected(then, found, body)
         own = deeds.cells_patch(w, corrected)
         if not own:
             raise BuildError(
                 "There is no cell to correct.", (Problem("/cells", "none off by more than its doubt", "a longer log, or leave them"),)
             )
-        then_too(own)
         drive["corrected"] = corrected.moved
-        words.append(f"{corrected.moved} cells")
-    patch += deeds.drive_patch(now.revision.document, drive)
-    tried = trial.of(patch)
-    reason = f"By the log '{row.name}' of {row.day.isoformat()}" + (f": {', '.join(words)}" if words else ": taken into the build")
-    if body.cells and body.signed_by:
-        reason += f". Leaner at high load, signed by {body.signed_by}: {body.signed_why}"
-    return json_answer(Deeds(patch=patch, reason=reason[:600], ripple=ripple(now.standing.plan, tried.plan)).model_dump_json())
+        return own, f"{corrected.moved} cells"
+    if deed in ("warm_up", "after_start", "idle_air"):
+        curve = {"warm_up": found.cold.warm_up, "after_start": found.cold.after_start, "idle_air": found.idle.proposed}[deed]
+        if curve is None:
+            raise BuildError(
+                "This log proposes nothing there.", (Problem("/curves", deed, "a curve for which the log proposes something"),)
+            )
+        return deeds.proposed_patch(w, curve), curve.title.lower()
+    cause = next((c for c in found.split.causes if c.key == deed), None) if found.split else None
+    own = deeds.cause_patch(w, cause.key, cause.size, found.tip_ins.proposed) if cause is not None and cause.named else []
+    if cause is None or not own:
+        raise BuildError(
+            "That cause is not put right by typing.",
+            (Problem("/causes", deed, "a cause that is named and has a figure or a curve to put right"),),
+        )
+    return own, cause.name.lower()
 
 
-def _corrected(path: LogPath, then: Opened, body: DeedsAsked) -> Any:
+def _corrected(then: Opened, found: LogSaid, body: DeedsAsked) -> Correction:
     """The cells as they would be corrected: as they were told, or again with somebody's word for leaner ones at high load."""
-    signed = bool(body.signed_by.strip()) and len(body.signed_why.strip()) >= 12
+    signed = bool(body.signed_by.strip()) and len(body.signed_why.strip()) >= REASON_LEAST
     if body.signed_by.strip() and not signed:
         raise BuildError(
             "Leaner at high load needs a reason.",
             (Problem("/signed_why", body.signed_why, "a sentence: how it was measured that it is too rich there"),),
         )
-    found = said_now(path)[2]
     if found.correction is None:
         raise BuildError("There is no cell to correct.", (Problem("/cells", "no split", "a log of which more may be believed"),))
     if signed == found.signed and body.fill:

@@ -3755,6 +3755,16 @@ export interface components {
              */
             snags: components["schemas"]["SnagRead"][];
             /**
+             * Put right by it
+             * @default []
+             */
+            did: ("scale" | "dead_time" | "reference" | "air" | "tip_in" | "warm_up" | "after_start" | "idle_air" | "cells")[];
+            /**
+             * Sum of what the unit ran on after that
+             * @default null
+             */
+            left_at: string | null;
+            /**
              * Cells corrected by it
              * @default 0
              */
@@ -12876,6 +12886,8 @@ export interface components {
             same: boolean;
             /** In Build */
             in_build: boolean;
+            /** Did */
+            did: ("scale" | "dead_time" | "reference" | "air" | "tip_in" | "warm_up" | "after_start" | "idle_air" | "cells")[];
         };
         /**
          * Alike

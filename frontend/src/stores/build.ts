@@ -176,9 +176,10 @@ export const useBuild = defineStore("build", () => {
   }
 
   /** Change values. The change is kept until the server has stored it. */
-  function edit(patch: Operation[], reason = ""): Promise<void> {
+  /** A change. `made` is one that the server made of the whole document: it is sent as it is. */
+  function edit(patch: Operation[], reason = "", made = false): Promise<void> {
     for (const op of patch) accepted(op.path);
-    waiting.value.push({ id: newId(), build: id.value, patch, reason: reason || settings.reason.trim() });
+    waiting.value.push({ id: newId(), build: id.value, patch, reason: reason || settings.reason.trim(), ...(made ? { sent: patch } : {}) });
     return flush();
   }
 

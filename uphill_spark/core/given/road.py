@@ -11,6 +11,8 @@ from .base import Day, Name, Part, Pressure, Speed
 
 #: What makes a mixture wrong: one wrong constant each, or fuel on the wall.
 RoadCause = Literal["scale", "dead_time", "reference", "air", "high_flow", "bank", "tip_in"]
+#: What a log puts right: a cause, a curve, the cells of the fuel table.
+Deed = Literal["scale", "dead_time", "reference", "air", "tip_in", "warm_up", "after_start", "idle_air", "cells"]
 Share = Annotated[float, Field(ge=-1, le=1, allow_inf_nan=False)]
 OneLine = Annotated[str, Field(max_length=300, pattern=r"^[^\x00-\x1f\x7f]*$")]
 DRIVES_MOST = 60
@@ -58,6 +60,8 @@ class Drive(Part):
     power_doubt: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] | None = Field(default=None, title="give or take")
     outside: Pressure | None = Field(default=None, title="Pressure outside")
     snags: list[SnagRead] = Field(default=[], max_length=20, title="Snags of the day")
+    did: list[Deed] = Field(default=[], max_length=20, title="Put right by it")
+    left_at: Annotated[str, Field(pattern=r"^[0-9a-f]{16}$")] | None = Field(default=None, title="Sum of what the unit ran on after that")
     corrected: Annotated[int, Field(ge=0, le=1600)] = Field(default=0, title="Cells corrected by it")
 
 

@@ -15,6 +15,7 @@ const TOP = 30;
 const all = (said: LogSaid) => said.funnel[0]!.took + said.funnel[0]!.left;
 const sieve = (said: LogSaid): Sieve => said.funnel.find((s) => s.key === chosen.value) ?? said.funnel[0]!;
 const share = (n: number, of: number) => `${((n / Math.max(of, 1)) * 100).toFixed(n && n < of / 1000 ? 1 : 0)}%`;
+const lost = (s: Sieve, said: LogSaid) => (s.took ? `− ${s.took.toLocaleString("en-GB")} (${share(s.took, all(said))})` : "none");
 const words = (said: LogSaid) =>
   `Of ${all(said).toLocaleString("en-GB")} rows ${said.funnel.at(-1)!.left.toLocaleString("en-GB")} are believed. Taken away: ${said.funnel.map((s) => `${s.word.toLowerCase()} ${s.took.toLocaleString("en-GB")}`).join(", ")}.`;
 const height = computed(() => TOP + STEP * 9 + 8);
@@ -44,7 +45,7 @@ function shape(said: LogSaid, i: number, width: number): string {
             tabindex="0"
             class="cursor-pointer"
             :aria-pressed="chosen === s.key"
-            :aria-label="`${s.word}: ${s.took.toLocaleString('en-GB')} rows, ${s.why}`"
+            :aria-label="`${s.word} ${lost(s, said)} rows: ${s.why}`"
             @click="chosen = s.key"
             @keydown.enter="chosen = s.key"
             @keydown.space.prevent="chosen = s.key"
@@ -55,10 +56,10 @@ function shape(said: LogSaid, i: number, width: number): string {
               :fill="s.took ? 'var(--line)' : 'var(--hair)'"
               :stroke="chosen === s.key ? 'var(--ink)' : 'none'"
             />
-            <text :x="width - 224" :y="TOP + i * STEP + 15" font-size="13" font-weight="600">{{ s.word }}</text>
-            <text :x="width - 224" :y="TOP + i * STEP + 31" font-size="12" class="num">{{
-              s.took ? `− ${s.took.toLocaleString("en-GB")} (${share(s.took, all(said))})` : "none"
-            }}</text>
+            <text :x="width - 224" :y="TOP + i * STEP + 15" font-size="13"
+              ><tspan font-weight="600">{{ s.word }}</tspan
+              ><tspan :x="width - 224" dy="16" font-size="12" class="num">{{ ` ${lost(s, said)}` }}</tspan></text
+            >
           </g>
           <text x="2" :y="TOP + 8 * STEP + 18" font-size="14" font-weight="600"
             >{{ said.funnel.at(-1)!.left.toLocaleString("en-GB") }} rows believed, {{ share(said.funnel.at(-1)!.left, all(said)) }}</text

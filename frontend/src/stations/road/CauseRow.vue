@@ -38,16 +38,16 @@ const asked = computed(() => ({
         </p>
         <svg
           :width="W"
-          height="26"
+          height="34"
           class="shrink-0"
           role="img"
           :aria-label="`${cause.name}: its size and how far it may be off, about nothing`"
         >
-          <path :d="`M6 13H${W - 6}`" stroke="var(--line)" />
-          <path :d="`M${x(0)} 4V22`" stroke="var(--ink)" />
-          <text :x="x(0) + 3" y="9" font-size="12">0</text>
-          <path :d="`M${x(cause.size - off)} 13H${x(cause.size + off)}`" stroke="var(--spark)" stroke-width="5" />
-          <circle :cx="x(cause.size)" cy="13" r="5" fill="var(--spark)" stroke="var(--sheet)" />
+          <path :d="`M6 22H${W - 6}`" stroke="var(--line)" />
+          <path :d="`M${x(0)} 14V30`" stroke="var(--ink)" />
+          <text :x="x(0)" y="11" text-anchor="middle" font-size="12">0</text>
+          <path :d="`M${x(cause.size - off)} 22H${x(cause.size + off)}`" stroke="var(--spark)" stroke-width="5" />
+          <circle :cx="x(cause.size)" cy="22" r="5" fill="var(--spark)" stroke="var(--sheet)" />
         </svg>
       </div>
       <DeedOffer v-if="cause.patched" :road="road" :asked="asked" :word="cause.deed" :says="cause.do" />

@@ -87,7 +87,11 @@ async function take(): Promise<void> {
         <div class="col-span-2 mt-1 flex flex-wrap items-center gap-2">
           <label class="text-[0.85rem] text-soft"
             >is
-            <select v-model="rows[c.name]!.quantity" class="h-9 border border-line bg-sheet px-1 text-ink" :aria-label="`${c.name} is`">
+            <select
+              v-model="rows[c.name]!.quantity"
+              class="h-11 border sm:h-9 border-line bg-sheet px-1 text-ink"
+              :aria-label="`${c.name} is`"
+            >
               <option value="">left out</option>
               <option v-for="q in quantities" :key="q.key" :value="q.key">{{ q.word }}{{ q.unit ? `, ${q.unit}` : "" }}</option>
             </select></label
@@ -97,7 +101,7 @@ async function take(): Promise<void> {
               >times
               <input
                 v-model="rows[c.name]!.factor"
-                class="num h-9 w-20 border border-line bg-sheet px-1 text-ink"
+                class="num h-11 w-20 sm:h-9 border border-line bg-sheet px-1 text-ink"
                 inputmode="decimal"
                 :aria-label="`${c.name} times`"
             /></label>
@@ -105,7 +109,7 @@ async function take(): Promise<void> {
               >plus
               <input
                 v-model="rows[c.name]!.offset"
-                class="num h-9 w-20 border border-line bg-sheet px-1 text-ink"
+                class="num h-11 w-20 sm:h-9 border border-line bg-sheet px-1 text-ink"
                 inputmode="decimal"
                 :aria-label="`${c.name} plus`"
               />

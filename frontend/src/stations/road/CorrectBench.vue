@@ -141,13 +141,13 @@ const constants = computed(() => road.said.value?.split?.causes.filter((c) => c.
               They stay as they are unless somebody signs. A lean engine under load burns its pistons; a rich one is slow.
             </p>
             <label class="mt-1 block text-[0.86rem] text-soft"
-              >Who signs<input v-model="signedBy" maxlength="120" class="mt-0.5 h-10 w-full border border-line bg-sheet px-2 text-ink"
+              >Who signs<input v-model="signedBy" maxlength="120" class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
             /></label>
             <label class="mt-1 block text-[0.86rem] text-soft"
               >Why it is safe<input
                 v-model="signedWhy"
                 maxlength="600"
-                class="mt-0.5 h-10 w-full border border-line bg-sheet px-2 text-ink"
+                class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
             /></label>
           </fieldset>
           <DeedOffer

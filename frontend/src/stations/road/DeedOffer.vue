@@ -10,6 +10,8 @@ const emit = defineEmits<{ done: [] }>();
 const found = ref<Deeds | null>(null);
 const trouble = ref("");
 const busy = ref(false);
+const asks = computed(() => [...props.asked.causes, ...props.asked.curves, ...(props.asked.cells ? ["cells"] : [])]);
+const done = computed(() => asks.value.length > 0 && asks.value.every((d) => props.road.did.value.includes(d)));
 const ruled = computed(() => !props.road.same.value && (props.asked.causes.length || props.asked.curves.length || props.asked.cells));
 async function look(): Promise<void> {
   if (found.value) return void (found.value = null);
@@ -27,14 +29,16 @@ async function look(): Promise<void> {
 async function make(): Promise<void> {
   const deeds = found.value!;
   found.value = null;
-  await props.road.store.edit(deeds.patch as never, deeds.reason);
+  await props.road.store.edit(deeds.patch as never, deeds.reason, true);
   emit("done");
 }
 </script>
 
 <template>
   <div class="mt-1.5">
+    <p v-if="done" class="text-good">Put right by this log. The next log says whether it worked.</p>
     <button
+      v-else
       type="button"
       class="btn btn-small !h-auto max-w-full !whitespace-normal text-left"
       :disabled="busy || !!ruled || road.store.readOnly"
@@ -43,7 +47,7 @@ async function make(): Promise<void> {
     >
       {{ word }}
     </button>
-    <p v-if="says && !found" class="mt-0.5 text-[0.9rem] leading-snug text-soft">{{ says }}</p>
+    <p v-if="says && !found && !done" class="mt-0.5 text-[0.9rem] leading-snug text-soft">{{ says }}</p>
     <p v-if="trouble" role="alert" class="mt-1 text-[0.92rem] text-spark">{{ trouble }}</p>
     <section v-if="found" class="mt-2 border border-line bg-wash p-3" aria-label="What it would move">
       <p class="leading-snug">{{ found.ripple.sentence || "Nothing else moves." }}</p>

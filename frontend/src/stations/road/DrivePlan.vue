@@ -48,9 +48,7 @@ const lasts = (s: number) => (s >= 120 ? `${Math.round(s / 60)} min` : `${s} s`)
         <div class="min-w-0 flex-1">
           <p class="text-[1.2rem] leading-snug" :class="{ 'line-through': is(l.what) }">{{ l.what }}</p>
           <p class="leading-snug text-soft">
-            {{ lasts(l.seconds) }}<template v-if="l.km_h.length"
-              >, {{ l.km_h[0] }} to {{ l.km_h[1] }} km/h</template
-            >. {{ l.why }}.
+            {{ lasts(l.seconds) }}<template v-if="l.km_h.length">, {{ l.km_h[0] }} to {{ l.km_h[1] }} km/h</template>. {{ l.why }}.
           </p>
           <p v-if="l.caution" class="mt-1 border-l-4 border-spark pl-2 text-[0.92rem] leading-snug">{{ l.caution }}</p>
         </div>

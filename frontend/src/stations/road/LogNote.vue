@@ -21,10 +21,10 @@ async function photos(event: Event): Promise<void> {
   <form class="grid gap-2 px-2 pb-3" @submit.prevent="emit('keep', { ...form, photos: [...form.photos] })">
     <div class="flex gap-2">
       <label class="min-w-0 flex-1 text-[0.86rem] text-soft"
-        >Called<input v-model="form.name" required maxlength="120" class="mt-0.5 h-10 w-full border border-line bg-sheet px-2 text-ink"
+        >Called<input v-model="form.name" required maxlength="120" class="mt-0.5 h-11 w-full border border-line bg-sheet px-2 text-ink"
       /></label>
       <label class="text-[0.86rem] text-soft"
-        >Driven on<input v-model="form.day" type="date" required class="mt-0.5 block h-10 border border-line bg-sheet px-1.5 text-ink"
+        >Driven on<input v-model="form.day" type="date" required class="mt-0.5 block h-11 border border-line bg-sheet px-1.5 text-ink"
       /></label>
     </div>
     <label class="text-[0.86rem] text-soft"

@@ -5,6 +5,7 @@ import { computed, defineAsyncComponent, ref } from "vue";
 import { RouterLink } from "vue-router";
 import { ApiError } from "@/api/client";
 import AllFigures from "@/parts/AllFigures.vue";
+import { newId } from "@/stores/queue";
 import { useSettings } from "@/stores/settings";
 import { roadApi, type LogTold } from "./asks";
 import LogRow from "./LogRow.vue";
@@ -18,7 +19,6 @@ const trouble = ref("");
 const sending = ref("");
 const recording = computed(() => logs.value.find((l) => l.kind === "record" && l.state === "arriving"));
 const today = () => new Date().toLocaleDateString("sv");
-const newId = () => crypto.randomUUID();
 
 async function tried(act: () => Promise<LogTold | void>): Promise<void> {
   trouble.value = "";

@@ -22,7 +22,7 @@ const to = computed(() => `/b/${props.road.store.id}/road`);
         >The log
         <select
           :value="line.id"
-          class="h-10 max-w-full min-w-0 border border-line bg-sheet px-2 text-ink"
+          class="h-11 max-w-full min-w-0 border border-line bg-sheet px-2 text-ink"
           @change="road.choose(($event.target as HTMLSelectElement).value)"
         >
           <option v-for="l in kept" :key="l.id" :value="l.id">{{ l.name }}, {{ l.day }}</option>

@@ -70,7 +70,7 @@ const ticks = computed(() => y.value.ticks(5));
       ></template>
       <path v-if="middle" :d="draw(middle, width)" fill="none" stroke="var(--spark)" stroke-width="3" />
       <path v-if="x(width).domain()[0]! < 0" :d="`M${x(width)(0)} 14V${FOOT}`" stroke="var(--ink)" stroke-dasharray="3 3" />
-      <AxisX :scale="x(width)" :y="FOOT" :label="xLabel" />
+      <AxisX :scale="x(width)" :y="FOOT" :label="xLabel" :count="width < 500 ? 4 : 6" />
     </template>
   </Drawing>
 </template>

@@ -95,7 +95,7 @@ const words = (said: LogSaid) => said.pulls.map((p, i) => `Pull ${i + 1}: ${p.wo
               stroke-dasharray="4 4"
             /><text :x="LEFT + 6" :y="y(said)(worked[what]!) - 5" font-size="12">the worked engine's best</text>
           </g>
-          <AxisX :scale="x(said, width)" :y="FOOT" label="rpm" />
+          <AxisX :scale="x(said, width)" :y="FOOT" label="rpm" :count="width < 500 ? 3 : 6" />
         </template>
       </Drawing>
       <ol class="mt-2">

@@ -149,6 +149,7 @@ function keys(event: KeyboardEvent): void {
   }[event.key];
   if (!act) return;
   event.preventDefault();
+  event.stopPropagation(); // figures lead to stations everywhere else
   act();
 }
 function clear(): void {

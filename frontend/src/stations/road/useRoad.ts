@@ -73,7 +73,9 @@ export function useRoad() {
   );
   const same = computed(() => mine.value?.same ?? true);
   const inBuild = computed(() => mine.value?.in_build ?? false);
-  return { ...all, store, line, id, choose, told, againTold, answer: mine, said, why, same, inBuild, progress, again: refetch };
+  /** What was put right by this log already. */
+  const did = computed<string[]>(() => mine.value?.did ?? []);
+  return { ...all, store, line, id, choose, told, againTold, answer: mine, said, why, same, inBuild, did, progress, again: refetch };
 }
 export type UseRoad = ReturnType<typeof useRoad>;
 export const percent = (share: number, digits = 1): string => `${(share * 100).toFixed(digits).replace("-", "−")}%`;
