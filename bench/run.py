@@ -20,7 +20,7 @@ from urllib.parse import urlsplit
 
 from playwright.sync_api import Page, sync_playwright
 
-from bench import circuit, engine, fuel, injectors, start, trigger, tune, work
+from bench import circuit, engine, fuel, injectors, road, start, trigger, tune, work
 from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document
 from tests.database import DatabaseCase
@@ -100,6 +100,7 @@ def core(table: Table) -> None:
     tune.core(table, milliseconds)
     start.core(table, milliseconds)
     work.core(table, milliseconds)
+    road.core(table, milliseconds)
 
 
 def again(table: Table) -> None:
@@ -368,6 +369,7 @@ def main() -> int:
             app = create_app(Bench.url)
             try:
                 work.over_http(table, Bench.database, app.test_client(), milliseconds)
+                road.over_http(table, Bench.database, app.test_client(), milliseconds)
             finally:
                 app.extensions["database"].close()
         finally:

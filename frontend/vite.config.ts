@@ -36,14 +36,15 @@ const LAYS = /node_modules\/@dagrejs/;
 const ARCS = /d3-shape\/src\/arc\.js/;
 /** Pictures that one screen alone shows. */
 const OF_ONE =
-  /icons\/Icon(AlertTriangle|ArrowLeft|ArrowsLeftRight|Book2|CalendarDown|CalendarPlus|Car|ChevronUp|DeviceMobile|FileDownload|FileZip|Flag|History|ListDetails|Send)\./;
+  /icons\/Icon(AlertTriangle|ArrowLeft|ArrowsLeftRight|Book2|CalendarDown|CalendarPlus|Car|ChevronUp|DeviceMobile|ChevronLeft|ChevronRight|FileDownload|FileZip|Flag|PlayerRecord|PlayerStop|SteeringWheel|ZoomIn|ZoomOut|ZoomReset|History|ListDetails|Pencil|Send)\./;
 /** What draws a million points, wanted on one bench. */
 const STRIP = /node_modules\/uplot/;
 const groups = [
   { name: "strip", test: STRIP, priority: 4 },
   { name: "circuits", test: LAYS, priority: 4 },
   {
-    name: (id: string) => (/node_modules/.test(id) && !SELDOM.test(id) && !OF_ONE.test(id) && !ARCS.test(id) && !STRIP.test(id) ? "libraries" : null),
+    name: (id: string) =>
+      /node_modules/.test(id) && !SELDOM.test(id) && !OF_ONE.test(id) && !ARCS.test(id) && !STRIP.test(id) ? "libraries" : null,
     priority: 3,
   },
   { name: "arcs", test: ARCS, priority: 2 },

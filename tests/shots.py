@@ -10,6 +10,7 @@ from playwright.sync_api import Page
 
 from tests.browser.served import ROOT, BrowserCase
 from tests.store.kept_answers import keep_faults
+from uphill_spark import demo
 
 FOLDER = ROOT / "docs" / "screenshots"
 
@@ -35,15 +36,6 @@ def _off(page: Page) -> None:
     page.get_by_role("group", name="Plugs after a try").first.wait_for()
 
 
-def _practised(page: Page) -> None:
-    page.get_by_role("button", name="2 with a meter").click()
-    page.get_by_label("Seed, to meet the same again").fill("12")
-    page.get_by_role("button", name="Hide a fault").click()
-    for look in ("Rail gauge, pump running", "Plugs after a try", "Cranking speed"):
-        page.get_by_role("button", name=re.compile(f"^{look}")).click()
-        page.wait_for_timeout(400)
-
-
 def _at_a_reading(page: Page) -> None:
     for _ in range(14):
         page.get_by_role("button", name="Next", exact=True).click()
@@ -59,6 +51,15 @@ def _own_cells(page: Page) -> None:
     page.keyboard.press("Shift+ArrowLeft")
     page.keyboard.press("Shift+ArrowDown")
     page.get_by_role("region", name="The chosen cell").get_by_text("Worked engine").wait_for(timeout=120_000)
+
+
+def _road(page: Page) -> None:
+    file, data = demo.drive("tern")
+    page.get_by_label("Bring a log").set_input_files({"name": file, "mimeType": "application/octet-stream", "buffer": data})
+    page.get_by_role("button", name=re.compile(r"^Take \d+ columns so")).click(timeout=30_000)
+    page.get_by_text(re.compile("off in the middle")).first.wait_for(timeout=30_000)
+    page.get_by_role("navigation", name="Benches").get_by_role("link", name="What is off").click()
+    page.get_by_role("img", name=re.compile("Shares: ")).wait_for()
 
 
 def _path(page: Page) -> None:
@@ -87,7 +88,7 @@ SHOTS: list[Shot] = [
     ("first-start", "tern", "start", DESK, "day", _nothing),
     ("ripple-night", "changed", "engine/power", DESK, "night", _power),
     ("it-is-off", "tern", "start/off", (1280, 1000), "day", _off),
-    ("practice", "tern", "start/practice", (1280, 1000), "day", _practised),
+    ("road", "tern", "road", (1280, 1000), "day", _road),
     ("meter", "tern", "wiring/meter", (1280, 1000), "day", _nothing),
     ("work", "tern", "work", (1280, 1000), "day", _nothing),
     ("work-path", "tern", "work/path", (1280, 1000), "day", _path),
@@ -128,7 +129,7 @@ def main(only: list[str]) -> int:
             act(page)
             page.wait_for_load_state(rests)
             page.wait_for_timeout(300)
-            if path in ("start/off", "start/practice"):
+            if path == "start/off":
                 page.evaluate("window.scrollTo(0, 0)")
             page.screenshot(path=str(FOLDER / f"{name}.png"))
             page.context.close()

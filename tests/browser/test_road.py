@@ -12,7 +12,7 @@ from tests.browser.served import to_bench
 from tests.browser.test_every_screen import MEASURED, Screens
 from uphill_spark import demo, store
 
-DRIVES_S = 60_000  # ms that a drive of the stand-in may take here, beside others
+DRIVES_S = 180_000  # ms that a drive of the stand-in may take here, beside others
 
 
 class Road(Screens):

@@ -102,7 +102,7 @@ CASES: list[tuple[str, str, dict[str, Any], str]] = [
     ("LEARN-09", "tern", road(drive()), "sound"),
     ("LEARN-10", "tern", road(drive(apart=[["scale", "dead_time"]])), "watch"),
     ("LEARN-10", "tern", road(drive()), ""),
-    ("LEARN-11", "tern", {}, "note"),
+    ("LEARN-11", "tern", {}, ""),
     ("LEARN-11", "tern", road(drive(coverage=0.24)), "watch"),
     ("LEARN-11", "tern", road(drive(coverage=0.26)), "note"),
     ("LEARN-11", "tern", road(drive(coverage=0.6)), "sound"),

@@ -92,6 +92,13 @@ class Published(unittest.TestCase):
             json.loads(first, parse_constant=lambda c: self.fail(c))
 
 
+#: A reading of a drive with all that one can have.
+DROVE = {
+    "log": "0" * 36, "name": "Sunday", "day": "2027-05-02", "ran": "0" * 16, "seconds": 300.0, "error": 0.03, "rest": 0.01, "coverage": 0.5, "lag": "0.14 s", "power": "95 kW", "power_speed": "5000 rpm", "power_doubt": 0.06, "outside": "96 kPa",
+    "causes": {"scale": {"size": 0.02, "doubt": 0.004, "named": True}, "dead_time": {"size": 0.01, "doubt": 0.004}}, "snags": [{"key": "knock", "bad": "watch", "what": "A knock."}],
+}  # fmt: skip
+
+
 def moved_from(car: str) -> dict[str, Any]:
     """A demo car with what none of them has."""
     original = document(car)
@@ -99,6 +106,7 @@ def moved_from(car: str) -> dict[str, Any]:
         original["fuel"]["lift"] |= {"current": "4 A", "listed_at": "13.5 V"}
     if car == "tern":  # a battery that gives under load
         original["wiring"]["battery"] |= {"inner": "7 mohm"}
+        original["road"] = {"drives": [DROVE]}
     if car == "hollin":  # a second set and a blower, which none of the demo cars has
         original["engine"] |= {"boost": "30 kPa", "blower": {"size": "900 cc", "drive": "1.6:1", "efficiency": "65 %", "cooler": "40 %"}}
         original["engine"]["rolling_road"] = {"power": "120 kW", "at": "wheels"}
@@ -241,7 +249,7 @@ class Rests(unittest.TestCase):
 
 
 #: Nobody has turned a key yet.
-NOT_BEGUN = {f"START-0{n}" for n in range(1, 9)}
+NOT_BEGUN = {f"START-0{n}" for n in range(1, 9)} | {f"LEARN-{n:02d}" for n in range(1, 15)}
 
 
 class DemoCars(unittest.TestCase):

@@ -5,11 +5,13 @@ from __future__ import annotations
 import gzip
 import io
 import pathlib
+import subprocess
+import sys
+import tempfile
 import unittest
 import zipfile
 from typing import Any
 
-import can
 import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -193,6 +195,20 @@ class Text(unittest.TestCase):
             self.assertAlmostEqual(float(np.median(np.diff(found.time))), 0.05, delta=0.002)
 
 
+#: Sixty rounds of two messages, recorded as the stand-in's own command does it.
+RECORDS = """
+import sys, asammdf, can
+from uphill_spark.standin.frames import own
+logger = can.Logger(sys.argv[1])
+for k in range(60):
+    for name, signals in (("Turning", {"EngineSpeed": 900 + k}), ("Fuelling", {"Lambda": 1.0})):
+        message = own().encoded(name, signals)
+        message.timestamp = 1000 + k * 0.02
+        logger(message)
+logger.stop()
+"""
+
+
 def small() -> tuple[Any, list[str], list[str], list[Any]]:
     time = np.arange(200) * 0.05
     return (
@@ -252,18 +268,13 @@ class Measured(unittest.TestCase):
                     self.assertTrue(found.broken or found.notes or found.rows <= 200)
 
     def test_frames_of_a_bus_are_read_by_its_file(self) -> None:
-        import tempfile
-
         frames = own()
-        with tempfile.NamedTemporaryFile(suffix=".mf4") as file:
-            logger: Any = can.Logger(file.name)
-            for k in range(60):
-                for name, signals in (("Turning", {"EngineSpeed": 900 + k}), ("Fuelling", {"Lambda": 1.0})):
-                    message = frames.encoded(name, signals)
-                    message.timestamp = 1000 + k * 0.02
-                    logger(message)
-            logger.stop()
-            data = pathlib.Path(file.name).read_bytes()
+        with tempfile.TemporaryDirectory() as folder:
+            file = pathlib.Path(folder, "frames.mf4")
+            subprocess.run(
+                [sys.executable, "-c", RECORDS, str(file)], check=True
+            )  # a process of its own: here the library was loaded without its recorder
+            data = file.read_bytes()
         with self.assertRaisesRegex(FormatError, "DBC file"):
             log_mdf.read(data)
         found = log_mdf.read(data, frames)

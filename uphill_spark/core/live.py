@@ -45,6 +45,8 @@ _ROWS: tuple[tuple[Quantity, str, str, float, float, str], ...] = (
 QUANTITIES: dict[Quantity, QuantityInfo] = {
     key: QuantityInfo(key=key, word=word, unit=unit, low=low, high=high) for key, word, unit, low, high, _ in _ROWS
 }
+#: Those that a log may hold and the stand-in does not say on its bus.
+OF_LOGS: frozenset[Quantity] = frozenset({"target", "lambda_2", "trim", "road_speed", "outside", "fan", "fault"})
 #: How signals are told in other units: factor and offset to ours. A stoichiometric ratio is not known of an air-fuel ratio: it is asked for.
 _UNITS: dict[tuple[str, str], tuple[float, float]] = {
     ("kPa", "bar"): (100.0, 0.0), ("kPa", "mbar"): (0.1, 0.0), ("kPa", "hpa"): (0.1, 0.0), ("kPa", "pa"): (1e-3, 0.0), ("kPa", "psi"): (6.894757, 0.0), ("degC", "k"): (1.0, -273.15),

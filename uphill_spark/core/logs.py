@@ -43,7 +43,7 @@ class Log:
 
     @cached_property
     def every(self) -> float:
-        """Seconds between two rows, as a rule."""
+        """Time between two rows [s], as a rule."""
         return float(np.median(np.diff(self.time))) if self.rows > 1 else 0.1
 
     @cached_property

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import io
-import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from importlib import import_module
 from typing import TYPE_CHECKING, Any
 
@@ -21,6 +20,7 @@ if TYPE_CHECKING:
 MARK = b"MDF     "
 UNFINISHED = b"UnFinMF "
 HEADER = 64  # bytes
+NUMBER, STANDARD_MOST = 0x1FFFFFFF, 0x7FF  # of a frame, and of one with a short number
 FAST_LEAST = 0.5  # rows of a group over those of the largest, from where on it counts as fast
 
 
@@ -43,7 +43,7 @@ def read(data: bytes, frames: Frames | None = None, told: Callable[[float], None
     try:
         with mdf:
             if any("CAN_DataFrame" in name for name in mdf.channels_db):
-                return _of_bus(data, mdf, frames)
+                return _of_bus(mdf, frames)
             return _of_signals(mdf, data, told)
     except FormatError:
         raise
@@ -125,24 +125,19 @@ def _laid(time: Array, values: Array, clock: Array) -> Array:
     return np.where(at >= 0, values[np.clip(at, 0, len(values) - 1)], np.nan)
 
 
-def _of_bus(data: bytes, mdf: Any, frames: Frames | None) -> RawLog:
+def _of_bus(mdf: Any, frames: Frames | None) -> RawLog:
     """Raw frames of a bus, read by a DBC file: each signal held from one frame to the next, on a clock of its own speed."""
     if frames is None:
         raise FormatError("This file holds raw frames of a bus. Tell the bus's DBC file at First start, Its bus; then bring it again.")
     found: dict[str, tuple[list[float], list[float]]] = {}
     unknown = 0
-    reader: Any = can.LogReader  # each kind of file has its own
-    with tempfile.NamedTemporaryFile(suffix=".mf4") as file:
-        file.write(data)
-        file.flush()
-        with reader(file.name) as messages:
-            for message in messages:
-                signals = frames.decoded(message)
-                unknown += not signals
-                for name, value in signals.items():
-                    times, values = found.setdefault(name, ([], []))
-                    times.append(message.timestamp)
-                    values.append(value)
+    for time, number, data in _frames_of(mdf):
+        signals = frames.decoded(can.Message(arbitration_id=number, data=data, is_extended_id=number > STANDARD_MOST))
+        unknown += not signals
+        for name, value in signals.items():
+            times, values = found.setdefault(name, ([], []))
+            times.append(time)
+            values.append(value)
     if not found:
         raise FormatError("No frame of this file is one that the DBC file knows.")
     most = max(found.values(), key=lambda x: len(x[0]))[0]
@@ -154,6 +149,22 @@ def _of_bus(data: bytes, mdf: Any, frames: Frames | None) -> RawLog:
     if unknown:
         notes.append(f"{unknown:,} frames that the DBC file does not know are left out.")
     return RawLog(clock, names, [unit.get(n, "") for n in names], columns, notes=notes)
+
+
+def _frames_of(mdf: Any) -> Iterator[tuple[float, int, bytes]]:
+    """Frames of a record in the order of their time: seconds, number, data."""
+    found: list[tuple[float, int, bytes]] = []
+    for k, group in enumerate(mdf.groups):
+        names = {channel.name for channel in group.channels}
+        if "CAN_DataFrame.ID" not in names or not group.channel_group.cycles_nr:
+            continue
+        numbers = mdf.get("CAN_DataFrame.ID", group=k, raw=True)
+        data = mdf.get("CAN_DataFrame.DataBytes", group=k, raw=True).samples
+        lengths = mdf.get("CAN_DataFrame.DataLength", group=k, raw=True).samples if "CAN_DataFrame.DataLength" in names else None
+        for i, (time, number) in enumerate(zip(numbers.timestamps, numbers.samples, strict=True)):
+            row = np.asarray(data[i]).tobytes()
+            found.append((float(time), int(number) & NUMBER, row[: int(lengths[i])] if lengths is not None else row))
+    yield from sorted(found, key=lambda f: f[0])
 
 
 def written(time: Array, names: list[str], units: list[str], columns: list[Array]) -> bytes:

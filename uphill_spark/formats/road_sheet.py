@@ -2,10 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
+from ..core.given import Build
+from ..core.given.own import told
 from ..core.plan import Plan
 from ..core.road.coverage import FULL, PASSENGER
 from ..core.road.reading import LogSaid
+from ..core.road.words import NAMES
 from .station_sheet import Block, Sheet
+
+#: What a log put right, in the fewest words.
+DONE = {"scale": "injector figure", "air": "air temperature", "cells": "cells of the fuel table", "tip_in": "fuel on the wall"}
 
 
 def to_drive(plan: Plan, said: LogSaid, name: str) -> Sheet:
@@ -70,4 +78,33 @@ def reading(plan: Plan, said: LogSaid, name: str, day: str) -> Sheet:
         figures=(),
         blocks=blocks,
         codes="-",
+    )
+
+
+def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
+    """Every drive that was read, in the order in which they were taken: what was off, what was put right by it, whether it worked."""
+    rows = [
+        (
+            d.name,
+            d.day,
+            f"{d.error:.1%}",
+            ", ".join(NAMES[key].lower() for key, c in d.causes.items() if c.named) or ("the table" if d.rest_is else "nothing"),
+            ", ".join(DONE.get(x, x.replace("_", " ")) for x in d.did) or "–",
+            f"{d.coverage:.0%}",
+            f"{told(d.power, plan.units)} ± {d.power_doubt or 0:.0%}" if d.power else "–",
+        )
+        for d in build.road.drives
+    ]
+    blocks = (
+        [Block("Drives", rows, ("Log", "day", "off in the middle", "because of", "put right", "cells covered", "power"), long=True)]
+        if rows
+        else []
+    )
+    return Sheet(
+        station="road",
+        title="The road",
+        lead=f"{len(rows)} drive{'' if len(rows) == 1 else 's'} read" if rows else "No log of a drive has been read yet",
+        cautions=["A passenger works the laptop, never whoever drives. Nothing at high load is made leaner without somebody's word."],
+        figures=("road.error.median", "road.scale", "road.dead_time", "road.coverage", "road.lag", "road.power"),
+        blocks=blocks,
     )

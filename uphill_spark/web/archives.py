@@ -30,7 +30,7 @@ api = APIBlueprint("archives", __name__, url_prefix="/api", abp_tags=[Tag(name="
 _HELD = 4_000_000
 _PIECE = 1 << 18
 #: Sheets of the book, in its order, by their key in `SHEETS`.
-_IN_BOOK = ("engine", "flow", "air", "sensors", "trigger", "timing", "fuses", "connectors", "tests", "tune", "hand-over")
+_IN_BOOK = ("engine", "flow", "air", "sensors", "trigger", "timing", "fuses", "connectors", "tests", "tune", "road", "hand-over")
 DIARY_MOST = 2000  # entries that go into the book
 
 

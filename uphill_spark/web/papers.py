@@ -22,6 +22,7 @@ from ..formats import (
     harness_sheets,
     hose_tags,
     order_sheet,
+    road_sheet,
     scope_csv,
     sensor_card,
     start_sheet,
@@ -177,13 +178,13 @@ def evening(path: BuildPath, query: PaperQuery) -> Response:
 SHEETS = {
     "engine": engine_sheet.sheet, "flow": flow_sheet.sheet, "air": air_sheet.sheet, "sensors": sensor_card.sheet, "trigger": trigger_card.sheet,
     "timing": timing_card.sheet, "order": order_sheet.sheet, "tests": harness_sheets.tests, "fuses": harness_sheets.fuses, "connectors": harness_sheets.connectors, "which-wire": harness_sheets.which_wire, "hand-over": harness_sheets.hand_over,
-    "tune": tune_sheet.sheet,
+    "tune": tune_sheet.sheet, "road": road_sheet.sheet,
 }  # fmt: skip
 
 
 @api.get(
     "/sheets/<string:key>.pdf",
-    summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over, tune",
+    summary="The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over, tune, road",
 )
 def station_pdf(path: TablePath, query: PaperQuery) -> Response:
     if path.key not in SHEETS:

@@ -610,7 +610,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over, tune */
+        /** The one-page sheet of a station as PDF: engine, flow, air, sensors, trigger, timing, order, tests, fuses, connectors, which-wire, hand-over, tune, road */
         get: operations["papers_station_pdf_sheets__string_key__pdf_get"];
         put?: never;
         post?: never;

@@ -20,6 +20,7 @@ LIMITS: dict[RoadCause, tuple[float, float]] = {
 REST_WATCH, REST_SORT_OUT = 0.009, 0.03
 COVERED, COVERED_LEAST = 0.6, 0.25
 POWER_OFF = 0.05  # of the aim, besides the doubt of both
+TOLD_APART = 1.5  # of the limit to watch, that a doubt has to lie under for a cause to count as looked for and not there
 WORKED_BETTER = 0.8  # of the error before, that is left at most once a correction worked
 
 
@@ -36,7 +37,7 @@ def _cause(w: Worked, say: Say, key: RoadCause) -> Iterator[Finding]:
         return
     watch, sort_out = LIMITS[key]
     if not found.named:
-        if found.doubt < watch * 1.5:
+        if found.doubt < watch * TOLD_APART:
             yield say("sound", f"Looked for in {d.name}, and not there: {size_words(w, key, found.size, found.doubt, d.leans)}.")
         return
     severity: Severity = "sort_out" if abs(found.size) > sort_out else "watch"
@@ -191,11 +192,6 @@ def apart(w: Worked, say: Say) -> Iterator[Finding]:
 def coverage(w: Worked, say: Say) -> Iterator[Finding]:
     d = _newest(w)
     if d is None:
-        yield say(
-            "note",
-            "No log of a drive has been taken yet: the tables are as they were begun with.",
-            "Once it runs and warms up: log a drive, and read it here.",
-        )
         return
     if d.coverage >= COVERED:
         yield say("sound", f"{d.coverage:.0%} of the cells that are driven in were visited enough.", limit=COVERED)

@@ -86,7 +86,7 @@ HOT = "Hot engine: hands off the exhaust and the fan."
 def to_drive(
     w: Worked, table: Table2, seen: Visited, *, tips: int, air_span: float, idles_s: float, pulls: int, told_apart: bool, cold: bool
 ) -> list[Leg]:
-    """What is still to be driven, most useful first: cells that are not covered, by stretches that a foot can hold; and what parts the causes."""
+    """What is still to be driven, by how far the air sensor moved [K] and how long it idled [s], most useful first: cells that are not covered, by stretches that a foot can hold; and what parts the causes."""
     car, legs = driven(w), list[Leg]()
     counts = reachable(w, table)
     open_ = counts & ~((seen.seconds >= ENOUGH_S) & (np.nan_to_num(seen.error, nan=1.0) <= ENOUGH))

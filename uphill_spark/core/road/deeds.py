@@ -21,7 +21,7 @@ WRITTEN = ("corrected", "limited", "filled")
 
 
 def scaled_text(text: str, times: float) -> str:
-    """A figure with its unit as it was typed, so many times as much, to four figures."""
+    """A figure with its unit as it was typed, so many times [1] as much, to four figures."""
     from ..units import number
 
     found = _FIGURE.match(text)
@@ -31,7 +31,7 @@ def scaled_text(text: str, times: float) -> str:
 
 
 def cause_patch(w: Worked, key: RoadCause, size: float, tip_in: Proposed | None) -> Patch:
-    """The patch that puts a cause right; empty for what has to be mended on the car."""
+    """The patch that puts a cause of a size [its own unit, see `CauseRead`] right; empty for what has to be mended on the car."""
     if key == "scale":
         return _scale(w, math.exp(-size))
     if key == "dead_time":

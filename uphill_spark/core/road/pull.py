@@ -145,7 +145,7 @@ def _doubt(car: Driven, gear: _Gear, v: Array, speeds_up: Array, turning: float,
 
 
 def standard(w: Worked, log: Log, a: int, b: int, outside_kpa: float | None) -> tuple[float, bool]:
-    """Factor to standard air (ISO 1585, spark ignition without a blower): pressure dry to the power 1.2, temperature to 0.6; whether it lies where the standard holds."""
+    """Factor [1] to standard air from the pressure outside [kPa] (ISO 1585, spark ignition without a blower): pressure dry to the power 1.2, temperature to 0.6; whether it lies where the standard holds."""
     dry = (outside_kpa * 1e3 if outside_kpa else w.engine.ambient_pressure_pa) - VAPOUR_PA
     air = log.filled("air")[a:b]
     kelvin = (float(np.nanmedian(air)) if np.isfinite(air).any() else 25.0) + 273.15

@@ -117,7 +117,7 @@ def read(
     signed: bool = False,
     told: Callable[[float], None] = lambda _: None,
 ) -> LogSaid:
-    """Read a log against a build. `signed`: somebody put his name to making cells at high load leaner. Raises NotReadable for a log without engine speed, without rows, or of another car."""
+    """Read a log against a build; `told` hears how far it is [0 to 1]. `signed`: somebody put his name to making cells at high load leaner. Raises NotReadable for a log without engine speed, without rows, or of another car."""
     if log.rows < 20 or "speed" not in log:
         raise NotReadable(
             "There is no engine speed in this log: tell which of its columns that is."
@@ -266,6 +266,7 @@ def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
                 patched=named,
             )
         )
+    causes = [c.model_copy(update={"words": f"{c.words}{_seen_on_rail(f, s, c.key)}"}) for c in causes]
     causes.sort(key=lambda c: (not c.named, -c.share))
     error = _middle(np.abs(bins.off), bins.seconds)
     alike = [
@@ -277,6 +278,39 @@ def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
         error=round(error, 5), causes=causes, rest=round(f.rest, 5), rest_share=round(rest * scale, 4), rest_is=f.rest_is, chance=round(max(1 - min(total, 1.0), 0.0), 4), alike=alike, leans=f.leans, seconds=round(float(s.seconds.sum()), 1),
         words=_first_words(causes, f, error),
     )  # fmt: skip
+
+
+RAIL_TELLS = 0.6  # of a cause, that the logged rail pressure has to explain by itself
+
+
+def _seen_on_rail(f: Fit, s: Samples, key: RoadCause) -> str:
+    """Whether the logged rail pressure shows a cause that pressure can be behind, or rules it out; nothing where it is not logged, or it is none of those."""
+    if s.rail is None or key not in ("scale", "reference", "high_flow") or key not in f.named:
+        return ""
+    here = (
+        s.flow > f.hinge + 0.5 * (1 - f.hinge) * 0.5
+        if key == "high_flow"
+        else s.manifold_pa < np.quantile(s.manifold_pa, 0.4)
+        if key == "reference"
+        else np.ones(s.many, dtype=bool)
+    )
+    if here.sum() < 20:
+        return ""
+    missing = float(np.median(s.off[here]))
+    other = ~here
+    rail = float(np.median(s.rail[here])) - (float(np.median(s.rail[other])) if key != "scale" and other.sum() > 20 else 0.0)
+    if key != "scale" and other.sum() > 20:
+        missing -= float(np.median(s.off[other]))
+    if abs(missing) < 1e-3:
+        return ""
+    shows = rail / missing
+    return (
+        "; the rail's gauge shows the same, so it is the pressure"
+        if shows > RAIL_TELLS
+        else "; the rail's gauge was right, so it is not the pressure"
+        if abs(shows) < 1 - RAIL_TELLS
+        else ""
+    )
 
 
 def _middle(values: Array, weights: Array) -> float:

@@ -35,7 +35,7 @@ class Table2:
 @dataclass(frozen=True)
 class Samples:
     """Believed rows: their number in the log, `off` (logarithm of measured over wanted lambda, with the trim in use: more fuel is needed by so much), speed [rpm], load [of the table], effective pulse [ms], pressure in the manifold [Pa],
-    air [degC], fuel flow over that of full power [share], seconds that each stands for; bank by bank where two sensors are logged."""
+    air [degC], fuel flow over that of full power [share], seconds that each stands for; bank by bank where two sensors are logged; fuel that is missing by the logged rail pressure alone (logarithm, none where it is not logged)."""
 
     row: np.ndarray
     off: Array
@@ -47,6 +47,7 @@ class Samples:
     flow: Array
     seconds: Array
     banks: Array | None
+    rail: Array | None
 
     @property
     def many(self) -> int:
@@ -157,6 +158,7 @@ def samples(w: Worked, log: Log, mask: Mask, late: Late, k: Known) -> Samples:
         w.build.injectors.count * w.injectors.flow_working_kg_s
     )  # share of the time that they are open at full power
     flow = k.pulse[row] / 1e3 * squirts * rpm / 120 / max(full, 1e-6)
+    rail = by_rail(w, log)
     banks = None
     if "lambda" in log and "lambda_2" in log:
         one, other = (np.interp(at[row], log.time, np.nan_to_num(log.get(key), nan=1.0)) for key in ("lambda", "lambda_2"))
@@ -172,4 +174,16 @@ def samples(w: Worked, log: Log, mask: Mask, late: Late, k: Known) -> Samples:
         np.asarray(flow),
         log.lasts[row],
         banks,
+        None if rail is None else rail[row],
     )
+
+
+def by_rail(w: Worked, log: Log) -> Array | None:
+    """Fuel that is missing by what the rail's gauge shows (logarithm), row by row: half that of the pressure across which the unit reckons over the one that was there. None where it is not logged."""
+    rail = log.filled("rail")
+    if "rail" not in log or not np.isfinite(rail).any():
+        return None
+    held, ambient, kpa = w.build.fuel.regulator.set_pressure.si, w.engine.ambient_pressure_pa, log.filled("manifold") * 1e3
+    behind = ambient if w.build.injectors.enters == "above_plates" else np.where(np.isfinite(kpa), kpa, ambient)
+    across = np.maximum(rail * 1e3 + ambient - behind, 1e4)
+    return np.asarray(0.5 * np.log(held / across), dtype=np.float64)

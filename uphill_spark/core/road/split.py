@@ -79,7 +79,7 @@ class Fit:
 
 
 def shapes_of(w: Worked, pulse: Array, manifold_pa: Array, air_c: Array, flow: Array, bank: Array, hinge: float) -> dict[CauseKey, Array]:
-    """What each cause would do at so many places, one of its own unit of it: fuel that is missing (logarithm)."""
+    """What each cause would do at so many places (pulse [ms], pressure [Pa], air [degC], flow [share]), one of its own unit of it: fuel that is missing [logarithm]. `hinge` is where high flow begins [share]."""
     held = max(w.build.fuel.regulator.set_pressure.si, 5e4)
     over = np.maximum(w.engine.ambient_pressure_pa - manifold_pa, 0.0)
     return {

@@ -15,7 +15,7 @@ _SPEED = 4.0  # of the margin at full power, over which a pump has no cause to f
 
 
 def size_words(w: Worked, key: RoadCause, size: float, doubt: float, leans: int = 2) -> str:
-    """A size with its doubt (twice the standard deviation), in words."""
+    """A size with its doubt [its own unit, see `CauseRead`], twice the standard deviation told, in words."""
     off, share = 2 * doubt, abs(math.expm1(size))
     if key == "scale":
         flow = math.exp(-size)
@@ -36,7 +36,7 @@ def size_words(w: Worked, key: RoadCause, size: float, doubt: float, leans: int 
 
 
 def deed_short(w: Worked, key: RoadCause, size: float) -> str:
-    """The deed in the fewest words, for what is put right by typing."""
+    """The deed for a size [its own unit] in the fewest words, for what is put right by typing."""
     if key == "scale":
         now = w.injectors.flow_nominal_kg_s * 6e4
         return f"Fix the injector figure: {now:.1f} to {now * math.exp(-size):.1f} g/min"
@@ -50,7 +50,7 @@ def deed_short(w: Worked, key: RoadCause, size: float) -> str:
 
 
 def deed_words(w: Worked, key: RoadCause, size: float, leans: int = 2) -> str:
-    """What to do about a cause on this car."""
+    """What to do about a cause of a size [its own unit] on this car."""
     if key == "scale":
         return f"{deed_short(w, key, size)}. If the rail's gauge does not show {w.build.fuel.regulator.set_pressure}, fix the pressure instead; then displacement and fuel."
     if key == "dead_time":

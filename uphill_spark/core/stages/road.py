@@ -95,10 +95,10 @@ def runs_on(build: Build, injectors: InjectorsResult, tables: Sequence[Table]) -
 
 _DRIVE = ("/road/drives",)
 FIGURES = (
-    Spec("road.scale", "1", "Flow of the injectors, over the figure typed in", _DRIVE, "robust regression of the log", lambda r: r.scale),
-    Spec("road.dead_time", "ms", "Dead time, longer than typed in by", _DRIVE, "robust regression of the log", lambda r: r.dead_time_s),
+    Spec("road.scale", "1", "Flow of the injectors, over the figure typed in", _DRIVE, "robust regression of the log", lambda r: r.scale, quiet=True),
+    Spec("road.dead_time", "ms", "Dead time, longer than typed in by", _DRIVE, "robust regression of the log", lambda r: r.dead_time_s, quiet=True),
     Spec("road.error.median", "1", "Mixture off on the road, in the middle", _DRIVE, "measured over wanted lambda, what is believed of the log", lambda r: r.error, share=True),
-    Spec("road.lag", "ms", "Mixture comes late by", _DRIVE, "pipe and sensor, or the lag at which measured and wanted agree best", lambda r: r.lag_s),
-    Spec("road.coverage", "1", "Cells of the road that were driven enough", _DRIVE, "visits with their doubt", lambda r: r.coverage, share=True),
-    Spec("road.power", "kW", "Power on the road, in standard air", _DRIVE, "pull in a gear, ISO 1585", lambda r: r.power_w),
+    Spec("road.lag", "ms", "Mixture comes late by", _DRIVE, "pipe and sensor, or the lag at which measured and wanted agree best", lambda r: r.lag_s, quiet=True),
+    Spec("road.coverage", "1", "Cells of the road that were driven enough", _DRIVE, "visits with their doubt", lambda r: r.coverage, share=True, quiet=True),
+    Spec("road.power", "kW", "Power on the road, in standard air", _DRIVE, "pull in a gear, ISO 1585", lambda r: r.power_w, quiet=True),
 )  # fmt: skip

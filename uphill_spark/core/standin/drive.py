@@ -87,7 +87,7 @@ class Driven:
     told: bool
 
     def whole(self, gear: int) -> float:
-        """Turns of the engine for one of the wheels, in a gear from 1; in the highest for one that it has not."""
+        """Turns of the engine for one of the wheels [1], in a gear from 1; in the highest for one that it has not."""
         return self.gears[min(gear, len(self.gears)) - 1] * self.final
 
     def speed(self, rev_s: Array, gear: int) -> Array:
@@ -95,7 +95,7 @@ class Driven:
         return rev_s * 2 * math.pi * self.tyre / self.whole(gear)
 
     def at(self, rev_s: float, gear: int) -> float:
-        """The same of one speed."""
+        """The same of one speed [rev/s] in m/s [m/s]."""
         return rev_s * 2 * math.pi * self.tyre / self.whole(gear)
 
     def road(self, rev_s: Array, gear: int) -> tuple[Array, float]:
@@ -226,7 +226,7 @@ class Drive:
 
     # The cycle
     def run(self, told: Callable[[float], None] = lambda _: None) -> list[dict[str, Array]]:
-        """Drive it. Returns the columns of each lane's log, in the units of the quantities; `told` hears how far it is (0 to 1), and may raise to end it."""
+        """Drive it. Returns the columns of each lane's log, in the units of the quantities; `told` hears how far it is [0 to 1], and may raise to end it."""
         e = self.w.build.engine
         idle, top = e.idle_speed.si, e.power_speed.si
         whole, done = sum(leg.seconds for leg in self.legs), 0.0

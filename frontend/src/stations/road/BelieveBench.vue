@@ -34,7 +34,7 @@ function shape(said: LogSaid, i: number, width: number): string {
 
 <template>
   <NeedsLog v-slot="{ said }" :road="road">
-    <div class="grid gap-x-8 lg:grid-cols-[minmax(0,1.15fr)_minmax(18rem,1fr)]">
+    <div class="grid gap-x-8 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <Drawing title="From every row to those that are believed" :height="height" :words="words(said)" interactive>
         <template #default="{ width }">
           <text x="2" y="20" font-size="13">{{ all(said).toLocaleString("en-GB") }} rows, {{ said.seconds.toFixed(0) }} s</text>
@@ -66,7 +66,7 @@ function shape(said: LogSaid, i: number, width: number): string {
           >
         </template>
       </Drawing>
-      <div class="grid content-start gap-3 pt-3 leading-snug">
+      <div class="grid gap-3 pt-3 leading-snug">
         <p>
           <b>{{ sieve(said).word }}:</b> {{ sieve(said).why }}. It took {{ sieve(said).took_s.toFixed(0) }} s of what was left.
         </p>

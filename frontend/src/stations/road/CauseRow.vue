@@ -27,13 +27,13 @@ const asked = computed(() => ({
 </script>
 
 <template>
-  <li class="grid grid-cols-[1.1rem_1fr] gap-x-3 border-t border-ink py-2.5">
-    <svg width="16" height="16" class="mt-1" aria-hidden="true">
+  <li class="flex gap-3 border-t border-ink py-2">
+    <svg width="16" height="16" class="mt-1 shrink-0" aria-hidden="true">
       <rect x="0.5" y="0.5" width="15" height="15" :fill="fill.startsWith('url') ? fill : swatch" stroke="var(--ink)" />
     </svg>
-    <div class="min-w-0">
+    <div class="min-w-0 flex-1">
       <div class="flex flex-wrap items-start justify-between gap-x-6 gap-y-1">
-        <p class="min-w-0 flex-1 basis-72 leading-snug">
+        <p class="min-w-0 flex-1 basis-80 leading-snug">
           <b>{{ cause.name }}.</b> {{ cause.words }}{{ cause.share ? `: ${percent(cause.share, 0)} of the error` : "" }}.
         </p>
         <svg

@@ -24,7 +24,7 @@ const rows = reactive<Record<string, Row>>(
   ),
 );
 const why = (name: string) => props.told.taken.find((t) => t.column === name);
-const order = computed(() => [...props.told.columns].sort((a, b) => Number(!why(a.name)) - Number(!why(b.name))));
+const order = computed(() => [...props.told.columns].sort((a, b) => +!why(a.name) - +!why(b.name)));
 const many = computed(() => Object.values(rows).filter((r) => r.quantity).length);
 const quantities = computed(() => props.told.quantities.filter((q) => q.key !== "key"));
 const unit = (key: string) => props.told.quantities.find((q) => q.key === key)?.unit ?? "";

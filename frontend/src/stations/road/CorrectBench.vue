@@ -87,7 +87,7 @@ const constants = computed(() => road.said.value?.split?.causes.filter((c) => c.
 
 <template>
   <NeedsLog v-slot="{ said }" :road="road">
-    <div class="grid gap-x-8 lg:grid-cols-[minmax(0,1.7fr)_minmax(17rem,1fr)]">
+    <div class="grid gap-x-8 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
       <div>
         <ChoiceBar v-model="view" :options="VIEWS" label="What is shown" />
         <RoadGrid
@@ -117,7 +117,7 @@ const constants = computed(() => road.said.value?.split?.causes.filter((c) => c.
           >
         </p>
       </div>
-      <div class="grid content-start gap-3 pt-3 leading-snug">
+      <div class="grid gap-3 pt-3 leading-snug">
         <p class="text-[1.15rem]">{{ percent(said.where.coverage, 0) }} of the cells that are driven in were visited enough.</p>
         <template v-if="said.correction">
           <p>

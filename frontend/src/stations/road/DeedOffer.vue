@@ -53,7 +53,7 @@ async function make(): Promise<void> {
       <p class="leading-snug">{{ found.ripple.sentence || "Nothing else moves." }}</p>
       <ul
         v-if="found.ripple.figures.length"
-        class="mt-1 max-h-40 overflow-auto text-[0.9rem]"
+        class="mt-1 max-h-48 overflow-auto text-[0.9rem]"
         tabindex="0"
         aria-label="Figures that would move"
       >

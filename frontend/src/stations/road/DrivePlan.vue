@@ -27,7 +27,7 @@ const lasts = (s: number) => (s >= 120 ? `${Math.round(s / 60)} min` : `${s} s`)
       <div class="min-w-56 flex-1">
         <p>{{ percent(said.where.coverage, 0) }} of the cells that are driven in were visited enough.</p>
         <div
-          class="mt-1 h-3 border border-ink"
+          class="mt-1 h-2 border border-ink"
           role="progressbar"
           aria-label="Cells that were visited enough"
           aria-valuemin="0"
@@ -44,7 +44,7 @@ const lasts = (s: number) => (s >= 120 ? `${Math.round(s / 60)} min` : `${s} s`)
     <p v-if="!said.to_drive.length" class="mt-3">Nothing is missing: drive it, and log it again after the next change.</p>
     <ol class="mt-2">
       <li v-for="(l, i) in said.to_drive" :key="l.what" class="flex gap-3 border-t border-ink py-3" :class="{ 'opacity-60': is(l.what) }">
-        <span class="num w-7 shrink-0 text-[1.5rem] leading-none">{{ i + 1 }}</span>
+        <span class="num w-7 shrink-0 text-[1.45rem] leading-none">{{ i + 1 }}</span>
         <div class="min-w-0 flex-1">
           <p class="text-[1.2rem] leading-snug" :class="{ 'line-through': is(l.what) }">{{ l.what }}</p>
           <p class="leading-snug text-soft">

@@ -36,7 +36,7 @@ async function photos(event: Event): Promise<void> {
       ></textarea>
     </label>
     <div class="flex flex-wrap items-center gap-2">
-      <img v-for="p in form.photos" :key="p" :src="api.photo(p, true)" alt="" class="size-14 border border-line object-cover" />
+      <img v-for="p in form.photos" :key="p" :src="api.photo(p, true)" alt="" class="size-16 border border-line object-cover" />
       <label class="btn btn-small cursor-pointer focus-within:outline-2"
         ><IconCameraPlus :size="17" aria-hidden="true" />{{ busy ? "Keeping it…" : "Photograph"
         }}<input

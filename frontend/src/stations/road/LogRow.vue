@@ -30,7 +30,7 @@ async function noted(body: { name: string; day: string; note: string; photos: st
 </script>
 
 <template>
-  <li class="border-t border-hair" :class="{ 'border-l-4 border-l-ink bg-wash': chosen }">
+  <li class="border-t border-hair" :class="{ 'border-l-4 border-ink bg-wash': chosen }">
     <div class="flex items-center gap-1 pl-2">
       <button type="button" class="min-w-0 flex-1 py-2 text-left" :aria-current="chosen ? 'true' : undefined" @click="emit('choose')">
         <span class="block font-semibold [overflow-wrap:anywhere]">{{ log.name }}</span>

@@ -56,7 +56,7 @@ const to = (bench: string) => ({ path: `/b/${store.id}/road/${bench}`, query: { 
 </script>
 
 <template>
-  <div class="grid items-start gap-x-8 gap-y-4 lg:grid-cols-[minmax(20rem,28rem)_minmax(0,1fr)]">
+  <div class="grid items-start gap-x-8 gap-y-3 lg:grid-cols-[22rem_minmax(0,1fr)]">
     <section aria-label="Logs" @dragover.prevent @drop.prevent="bring($event.dataTransfer?.files ?? null)">
       <div class="no-print flex flex-wrap gap-2">
         <label class="btn btn-main cursor-pointer focus-within:outline-2"
@@ -132,7 +132,7 @@ const to = (bench: string) => ({ path: `/b/${store.id}/road/${bench}`, query: { 
           </details>
         </template>
       </template>
-      <AllFigures :names="['road.error.median', 'road.scale', 'road.dead_time', 'road.coverage', 'road.lag', 'road.power']" />
+      <AllFigures :names="['road.error.median']" />
     </section>
   </div>
 </template>

@@ -66,8 +66,8 @@ const fill = (key: string) => parts.value.find((p) => p.key === key)?.fill ?? "v
       </Drawing>
       <ul class="mt-2">
         <CauseRow v-for="c in named" :key="c.key" :cause="c" :fill="fill(c.key)" :road="road" />
-        <li v-if="said.split.rest_is" class="grid grid-cols-[1.1rem_1fr] gap-x-3 border-t border-ink py-2.5">
-          <span class="mt-1 size-4 border border-ink" style="background: var(--line)" aria-hidden="true"></span>
+        <li v-if="said.split.rest_is" class="flex gap-3 border-t border-ink py-2">
+          <span class="mt-1 size-5 shrink-0 border border-ink" style="background: var(--line)" aria-hidden="true"></span>
           <div>
             <p>
               <b>The table itself:</b> cells are off by {{ percent(said.split.rest) }} (root of the mean square) beyond what any constant

@@ -68,27 +68,27 @@ const tip = { causes: ["tip_in" as const], curves: [], cells: false, fill: true,
       <dl v-if="said.idle.rpm" class="mt-3 grid grid-cols-2 gap-x-6 gap-y-2 sm:grid-cols-4">
         <div class="border-t border-ink pt-1">
           <dt class="text-soft">Idles at</dt>
-          <dd class="num text-[1.4rem]">{{ said.idle.rpm }} rpm</dd>
+          <dd class="num text-[1.45rem]">{{ said.idle.rpm }} rpm</dd>
         </div>
         <div class="border-t border-ink pt-1">
           <dt class="text-soft">Wanted</dt>
-          <dd class="num text-[1.4rem]">{{ said.idle.target }} rpm</dd>
+          <dd class="num text-[1.45rem]">{{ said.idle.target }} rpm</dd>
         </div>
         <div class="border-t border-ink pt-1">
           <dt class="text-soft">To and fro</dt>
-          <dd class="num text-[1.4rem]">{{ said.idle.swings }} rpm</dd>
+          <dd class="num text-[1.45rem]">{{ said.idle.swings }} rpm</dd>
         </div>
         <div class="border-t border-ink pt-1">
           <dt class="text-soft">Mixture off</dt>
-          <dd class="num text-[1.4rem]">{{ said.idle.off === null ? "not read" : percent(said.idle.off!) }}</dd>
+          <dd class="num text-[1.45rem]">{{ said.idle.off === null ? "not read" : percent(said.idle.off!) }}</dd>
         </div>
         <div v-if="said.idle.manifold_kpa" class="border-t border-ink pt-1">
           <dt class="text-soft">Manifold</dt>
-          <dd class="num text-[1.4rem]">{{ said.idle.manifold_kpa }} kPa</dd>
+          <dd class="num text-[1.45rem]">{{ said.idle.manifold_kpa }} kPa</dd>
         </div>
         <div v-if="said.idle.valve !== null" class="border-t border-ink pt-1">
           <dt class="text-soft">Idle valve</dt>
-          <dd class="num text-[1.4rem]">{{ said.idle.valve }} %</dd>
+          <dd class="num text-[1.45rem]">{{ said.idle.valve }} %</dd>
         </div>
       </dl>
       <CurveOffer v-if="said.idle.proposed" :curve="said.idle.proposed" :road="road" curve-key="idle_air" />

@@ -54,7 +54,7 @@ const told = computed(() => (chosen.value[0] < 0 ? "" : (props.cells[chosen.valu
           <rect width="2" height="6" fill="var(--spark)" />
         </pattern>
       </defs>
-      <g tabindex="0" role="group" :aria-label="`${title}: arrow keys walk from cell to cell`" class="outline-offset-4" @keydown="walk">
+      <g tabindex="0" role="group" :aria-label="`${title}: arrow keys walk from cell to cell`" @keydown="walk">
         <template v-for="(row, i) in cells" :key="i">
           <g v-for="(c, j) in row" :key="j" class="cursor-pointer" @click="chosen = [i, j]">
             <rect

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The log as an open format with every column that it came with; the drive plan and the reading on paper.
 import { IconDownload, IconPrinter } from "@tabler/icons-vue";
+import PaperLink from "@/parts/PaperLink.vue";
 import { roadApi } from "./asks";
 import NeedsLog from "./NeedsLog.vue";
 import { useRoad } from "./useRoad";
@@ -14,7 +15,8 @@ const FILES = [
 </script>
 
 <template>
-  <NeedsLog :road="road" />
+  <PaperLink name="sheets/road.pdf">Every drive, on one sheet</PaperLink>
+  <NeedsLog class="mt-3" :road="road" />
   <ul v-if="road.line.value?.rows" class="mt-3 grid gap-3 sm:grid-cols-2">
     <li v-for="f in FILES" :key="f.kind" class="flex flex-col items-start gap-1.5 border-t border-ink py-2">
       <a :href="roadApi.file(road.store.id, road.id.value, f.kind)" class="btn"

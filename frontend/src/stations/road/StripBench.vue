@@ -10,7 +10,7 @@ import { percent, useRoad } from "./useRoad";
 const road = useRoad();
 const route = useRoute();
 const place = ref<{ rpm: number; load: number; t: number } | null>(null);
-const start = computed(() => (typeof route.query.at === "string" ? parseInt(route.query.at, 10) : undefined));
+const start = computed(() => (typeof route.query.at === "string" ? +route.query.at : undefined));
 const nearest = (axis: number[], v: number) => axis.reduce((best, a, k) => (Math.abs(a - v) < Math.abs(axis[best]! - v) ? k : best), 0);
 const at = computed(() => {
   const w = road.said.value?.where;
@@ -47,7 +47,7 @@ const causes = computed(() => road.said.value?.split?.causes.filter((c) => c.nam
 <template>
   <NeedsLog v-slot="{ said }" :road="road">
     <StripView :road="road" :start="start" @place="place = $event" />
-    <p class="mt-1 min-h-[2.6em] leading-snug" aria-live="off">
+    <p class="mt-1 min-h-[1.4em] leading-snug" aria-live="off">
       {{ told }} {{ causes.length && at ? `The rest is ${causes.join(", ")}.` : "" }}
     </p>
     <details class="mt-1" open>

@@ -5,18 +5,9 @@ import { useElementSize } from "@vueuse/core";
 import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
 import { nextTick, onBeforeUnmount, ref, watch } from "vue";
+import { COLOURS, DASHES, dataOf, optionsOf, type Pane } from "./strip";
 import { minutes } from "./useRoad";
 
-export interface StripLine {
-  key: string;
-  word: string;
-  low: (number | null)[];
-  high: (number | null)[];
-}
-export interface Pane {
-  unit: string;
-  lines: StripLine[];
-}
 const props = defineProps<{
   time: number[];
   panes: Pane[];
@@ -30,78 +21,12 @@ const emit = defineEmits<{ moved: [[number, number]]; place: [{ t: number; value
 const frame = ref<HTMLElement | null>(null);
 const hold = ref<HTMLElement | null>(null);
 const { width } = useElementSize(frame);
-const HIGH = 118;
-const DASHES = [[], [6, 4], [2, 3]];
 let plots: uPlot[] = [];
 let range: [number, number] = [...props.range];
 const values = ref<{ t: number; told: string[] } | null>(null);
-const css = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
-function shade(u: uPlot): void {
-  const ctx = u.ctx;
-  ctx.save();
-  ctx.fillStyle = css("--care");
-  ctx.globalAlpha = 0.28;
-  for (const [a, b] of props.spans ?? []) {
-    if (b! < u.scales.x!.min! || a! > u.scales.x!.max!) continue;
-    const x0 = Math.max(u.valToPos(a!, "x", true), u.bbox.left);
-    const x1 = Math.min(u.valToPos(b!, "x", true), u.bbox.left + u.bbox.width);
-    ctx.fillRect(x0, u.bbox.top, Math.max(x1 - x0, 1), u.bbox.height);
-  }
-  ctx.restore();
-}
-function options(pane: Pane, last: boolean): uPlot.Options {
-  const [ink, hair, soft] = [css("--ink"), css("--hair"), css("--soft")];
-  const colours = [ink, css("--spark"), css("--info")];
-  return {
-    width: Math.max(width.value, 240),
-    height: HIGH + (last ? 26 : 0),
-    pxAlign: 0,
-    padding: [8, 12, 0, 0],
-    legend: { show: false },
-    cursor: { sync: { key: "strip", setSeries: false }, drag: { x: true, y: false, setScale: false }, points: { show: false }, y: false },
-    select: { show: true, left: 0, top: 0, width: 0, height: 0 },
-    scales: { x: { time: false, range: () => range } },
-    axes: [
-      {
-        show: last,
-        stroke: soft,
-        grid: { stroke: hair, width: 1 },
-        ticks: { stroke: hair },
-        size: last ? 34 : 0,
-        values: (_, v) => v.map(minutes),
-        font: "12px 'Atkinson Hyperlegible Next Variable'",
-      },
-      {
-        stroke: soft,
-        grid: { stroke: hair, width: 1 },
-        ticks: { show: false },
-        size: 52,
-        font: "12px 'Atkinson Hyperlegible Next Variable'",
-      },
-    ],
-    series: [
-      {},
-      ...pane.lines.flatMap((_, i) => [
-        { stroke: colours[i % 3]!, width: 1, dash: DASHES[i % 3], spanGaps: false, points: { show: false } },
-        { stroke: colours[i % 3]!, width: 1, dash: DASHES[i % 3], spanGaps: false, points: { show: false } },
-      ]),
-    ],
-    bands: pane.lines.map((_, i) => ({ series: [2 * i + 2, 2 * i + 1] as [number, number], fill: `${colours[i % 3]!}55` })),
-    hooks: {
-      drawClear: [shade],
-      setCursor: [(u: uPlot) => told(u)],
-      setSelect: [
-        (u: uPlot) => {
-          if (u.select.width < 4) return;
-          go([u.posToVal(u.select.left, "x"), u.posToVal(u.select.left + u.select.width, "x")]);
-          u.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
-        },
-      ],
-    },
-  };
-}
-const data = (pane: Pane): uPlot.AlignedData => [props.time, ...pane.lines.flatMap((l) => [l.low, l.high])] as uPlot.AlignedData;
+const options = (pane: Pane, last: boolean) =>
+  optionsOf(pane, last, Math.max(width.value, 240), { range: () => range, spans: () => props.spans ?? [], told, go });
 function told(u: uPlot): void {
   const k = u.cursor.idx;
   if (k === null || k === undefined || u.cursor.left! < 0) {
@@ -164,13 +89,13 @@ async function draw(): Promise<void> {
   plots = props.panes.map((pane, i) => {
     const div = document.createElement("div");
     hold.value!.append(div);
-    return new uPlot(options(pane, i === props.panes.length - 1), data(pane), div);
+    return new uPlot(options(pane, i === props.panes.length - 1), dataOf(props.time, pane), div);
   });
 }
 watch([width, () => props.panes.map((p) => p.lines.map((l) => l.key).join()).join("|")], draw, { immediate: true });
 watch(
   () => props.time,
-  () => plots.forEach((p, i) => props.panes[i] && p.setData(data(props.panes[i]!), false)),
+  () => plots.forEach((p, i) => props.panes[i] && p.setData(dataOf(props.time, props.panes[i]!), false)),
 );
 watch(
   () => props.range,
@@ -186,7 +111,7 @@ watch(
 );
 onBeforeUnmount(clear);
 const dash = (i: number) => DASHES[i % 3]!.join(" ");
-const colour = (i: number) => ["var(--ink)", "var(--spark)", "var(--info)"][i % 3]!;
+const colour = (i: number) => `var(${COLOURS[i % 3]})`;
 </script>
 
 <template>
@@ -216,7 +141,7 @@ const colour = (i: number) => ["var(--ink)", "var(--spark)", "var(--info)"][i % 
     </div>
     <div
       ref="hold"
-      class="mt-1 touch-pan-y border border-line bg-sheet outline-offset-2"
+      class="mt-1 touch-pan-y border border-line bg-sheet"
       tabindex="0"
       role="application"
       aria-label="Strip: arrow left and right to move, plus and minus to look closer or further, 0 for all of it; drag over a stretch to look at it"

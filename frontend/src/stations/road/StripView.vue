@@ -4,7 +4,8 @@ import { useDebounceFn } from "@vueuse/core";
 import { computed, ref, shallowRef, watch } from "vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
 import { roadApi, type Strip } from "./asks";
-import StripPlot, { type Pane } from "./StripPlot.vue";
+import type { Pane } from "./strip";
+import StripPlot from "./StripPlot.vue";
 import type { UseRoad } from "./useRoad";
 
 const props = defineProps<{ road: UseRoad; spans?: number[][]; spansWord?: string; brief?: boolean; start?: number }>();

@@ -331,12 +331,17 @@ def _first_start(a: Asks) -> Made:
 
 @task("road_1")
 def _road(a: Asks) -> Made:
-    return Made("Tables are good enough to start and drive gently to learn.")
+    return Made("Tables are good enough to start and drive gently to learn.", bool(a.w.build.road.drives))
 
 
 @task("correct")
 def _correct(a: Asks) -> Made:
-    return Made("One cause at a time: most of an early error is one wrong constant.")
+    r = a.w.road
+    better = r.before is not None and r.error is not None and r.error <= r.before
+    return Made(
+        "One cause at a time: most of an early error is one wrong constant.",
+        better and not r.changed and not any(c.named for c in r.causes),
+    )
 
 
 @task("speed_cal")

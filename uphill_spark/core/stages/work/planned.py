@@ -430,7 +430,13 @@ def _told(net: Net, found: Scheduled, late: np.ndarray, finish: np.ndarray, draw
     """The plan in days and words."""
     lost = [r.what for i, r in enumerate(net.rows) if not np.isfinite(found.closes[0, i])]
     if lost:
-        why = "have no evening in common" if len(net.hours) > 1 and any(r.helper for r in net.rows) else "has too few free hours"
+        why = (
+            "have no evening in common"
+            if len(net.hours) > 1 and any(r.helper for r in net.rows)
+            else "have too few free hours"
+            if len(net.hours) > 1
+            else "has too few free hours"
+        )
         return _none(
             f"{'They' if len(net.hours) > 1 else 'Whoever does it'} {why}: {lost[0].lower()} does not fit within {AHEAD} days.",
             net.as_of.isoformat(),
