@@ -1,13 +1,12 @@
 <script setup lang="ts">
 // What is still to be driven, in words that a passenger reads out; one a card on a phone.
 import { IconPrinter } from "@tabler/icons-vue";
-import { useLocalStorage } from "@vueuse/core";
 import { roadApi } from "./asks";
 import NeedsLog from "./NeedsLog.vue";
-import { percent, useRoad } from "./useRoad";
+import { onDevice, percent, useRoad } from "./useRoad";
 
 const road = useRoad();
-const done = useLocalStorage<Record<string, string[]>>("uphill-spark.driven", {});
+const done = onDevice<Record<string, string[]>>("uphill-spark.driven", {});
 const is = (what: string) => done.value[road.id.value]?.includes(what) ?? false;
 function tick(what: string): void {
   const mine = done.value[road.id.value] ?? [];

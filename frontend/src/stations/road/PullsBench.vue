@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Torque and power of each pull in standard air, with their doubt, beside what is aimed at and what the worked engine gives.
 import { scaleLinear } from "d3-scale";
-import { area, line as path } from "d3-shape";
+import { line as path } from "d3-shape";
 import { computed, ref } from "vue";
 import AxisX from "@/figures/AxisX.vue";
 import Drawing from "@/figures/Drawing.vue";
@@ -35,11 +35,11 @@ const y = (said: LogSaid) =>
   scaleLinear()
     .domain([0, most(said)])
     .range([FOOT, 16]);
-const band = (said: LogSaid, pull: S["Pull"], width: number) =>
-  area<S["PullPoint"]>()
-    .x((p) => x(said, width)(p.rpm))
-    .y0((p) => y(said)(of(p) * (1 - p.doubt)))
-    .y1((p) => y(said)(of(p) * (1 + p.doubt)))(pull.points) ?? "";
+/** What lies between the least and the most that a pull may have given. */
+function band(said: LogSaid, pull: S["Pull"], width: number): string {
+  const at = (p: S["PullPoint"], by: number) => `${x(said, width)(p.rpm).toFixed(1)} ${y(said)(of(p) * (1 + by * p.doubt)).toFixed(1)}`;
+  return `M${[...pull.points.map((p) => at(p, 1)), ...[...pull.points].reverse().map((p) => at(p, -1))].join("L")}Z`;
+}
 const curve = (said: LogSaid, pull: S["Pull"], width: number) =>
   path<S["PullPoint"]>()
     .x((p) => x(said, width)(p.rpm))

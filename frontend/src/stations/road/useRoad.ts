@@ -1,6 +1,6 @@
 // The logs of the build that is open, the one that is looked at, and what it says.
 import { useQuery, useQueryCache } from "@pinia/colada";
-import { useIntervalFn, useLocalStorage } from "@vueuse/core";
+import { useIntervalFn } from "@vueuse/core";
 import { computed, ref, shallowRef, watch } from "vue";
 import { useRoute, useRouter } from "vue-router";
 import { ApiError } from "@/api/client";
@@ -10,6 +10,19 @@ import { roadApi, type LogLine, type LogSaid } from "./asks";
 const GOES = ["arriving", "waiting", "reading"];
 const LOOKS = 600; // ms between two looks at what is on its way
 export const onItsWay = (log: LogLine): boolean => GOES.includes(log.state);
+
+/** A value that this device keeps; what cannot be read there is as if nothing was. */
+export function onDevice<T extends object>(key: string, empty: T) {
+  let there = empty;
+  try {
+    there = (JSON.parse(localStorage.getItem(key) ?? "null") as T | null) ?? empty;
+  } catch {
+    // somebody else wrote there: it begins anew
+  }
+  const kept = shallowRef<T>(there);
+  watch(kept, (to) => localStorage.setItem(key, JSON.stringify(to)));
+  return kept;
+}
 
 /** The list, kept fresh while something is read in. */
 export function useLogs() {
@@ -29,7 +42,7 @@ export function useRoad() {
   const route = useRoute();
   const router = useRouter();
   const all = useLogs();
-  const last = useLocalStorage<Record<string, string>>("uphill-spark.log", {});
+  const last = onDevice<Record<string, string>>("uphill-spark.log", {});
   const there = (id: unknown) => all.logs.value.find((l) => l.id === id);
   const line = computed<LogLine | undefined>(
     () => there(route.query.log) ?? there(last.value[store.id]) ?? all.logs.value.find((l) => l.taken_in) ?? all.logs.value[0],
