@@ -149,6 +149,24 @@ class Splitting(unittest.TestCase):
     def test_two_at_once_are_named_both(self) -> None:
         self.assertEqual(self.named("two"), {"scale", "air"})
 
+    def test_the_rails_gauge_tells_whether_it_is_the_pressure(self) -> None:
+        for name, words in (
+            ("scale", "so it is not the pressure"),
+            ("high_flow", "so it is the pressure"),
+            ("reference", "so it is the pressure"),
+            ("air", None),
+        ):
+            with self.subTest(name):
+                told = cause(name, name).words
+                if words is None:
+                    self.assertNotIn("gauge", told)
+                else:
+                    self.assertIn(words, told)
+        log = driven()["high_flow"]
+        bare = read(tern(), Log(log.time, {k: v for k, v in log.columns.items() if k != "rail"})).split
+        assert bare is not None
+        self.assertNotIn("gauge", " ".join(c.words for c in bare.causes))
+
     def test_sizes_lie_within_the_told_doubt(self) -> None:
         for name, key, true in (
             ("scale", "scale", -math.log(0.93)), ("dead_time", "dead_time", 0.11), ("reference", "reference", 1.0), ("air", "air", 0.18), ("bank", "bank", 0.035), ("tip_in", "tip_in", 0.12), ("two", "scale", -math.log(1.06)), ("two", "air", -0.16),
