@@ -65,9 +65,17 @@ class Log:
         one, other = self.get("lambda"), self.get("lambda_2")
         return np.where(np.isfinite(one) & np.isfinite(other), (one + other) / 2, np.where(np.isfinite(one), one, other))
 
+    @cached_property
+    def _filled(self) -> dict[Quantity, Array]:
+        return {}
+
     def filled(self, key: Quantity) -> Array:
-        """A column with what is missing held from the row before; what is missing at its beginning from the first that is there."""
-        column = self.get(key)
+        """A column with what is missing held from the row before; what is missing at its beginning from the first that is there. Asked for by every part of a reading, so it is made once: not to be written into."""
+        if key not in self._filled:
+            self._filled[key] = self._held(self.get(key))
+        return self._filled[key]
+
+    def _held(self, column: Array) -> Array:
         there = np.isfinite(column)
         if there.all() or not there.any():
             return column

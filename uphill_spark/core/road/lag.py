@@ -100,7 +100,8 @@ def _by_data(log: Log, readable: Mask, wanted: Array) -> tuple[float | None, flo
     moves = np.abs(np.gradient(aim[rows], log.time[rows] + np.arange(len(rows)) * 1e-9))
     if float(np.std(aim[rows])) < LEAST_MOVES or float(np.quantile(moves, 0.98)) < 0.01:
         return None, None
-    late = np.array([_differs(log.time, seen, aim, rows, s) for s in TRIED])
+    held, sure = np.nan_to_num(seen), np.isfinite(seen).astype(np.float64)
+    late = np.array([_differs(log.time, held, sure, aim[rows], rows, s) for s in TRIED])
     if not np.isfinite(late).all():
         return None, None
     k = int(np.argmin(late))
@@ -118,11 +119,11 @@ def _by_data(log: Log, readable: Mask, wanted: Array) -> tuple[float | None, flo
     return best, float(0.02 * np.sqrt(2 * b / bend / independent)) + 0.01
 
 
-def _differs(time: Array, seen: Array, aim: Array, rows: np.ndarray, late_s: float) -> float:
-    """Mean square of what is read so late [s], less what was aimed at, with the mean of it left out; the worst tenth too."""
-    at = np.interp(time[rows] + late_s, time, np.nan_to_num(seen))
-    here = np.interp(time[rows] + late_s, time, np.isfinite(seen).astype(float)) > 0.99
-    off = (at - aim[rows])[here]
+def _differs(time: Array, seen: Array, sure: Array, aim: Array, rows: np.ndarray, late_s: float) -> float:
+    """Mean square of what is read so late [s], less what was aimed at in those rows, with the mean of it left out; the worst tenth too. `sure` is 1 where anything was read."""
+    then = time[rows] + late_s
+    here = np.interp(then, time, sure) > 0.99
+    off = (np.interp(then, time, seen) - aim)[here]
     if len(off) < 100:
         return float("inf")
     off = off - np.median(off)

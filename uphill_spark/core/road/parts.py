@@ -238,7 +238,9 @@ def tip_ins(w: Worked, log: Log, k: Known, readable: Mask, static: Array) -> Tip
     sensor = SENSOR_S + 0.02
     shape = _lowpass(drives, every, sensor)
     aims = _lowpass(np.log(np.maximum(k.wanted, 0.4)) + static, every, sensor)
-    tried = [_events(log, readable, begins, shape, aims, late) for late in DELAYS]
+    seen = np.log(np.clip(np.nan_to_num(log.mixture, nan=1.0), 0.4, 3.0))
+    sure = readable.astype(np.float64)
+    tried = [_events(log, seen, sure, begins, shape, aims, late) for late in DELAYS]
     lines, slopes, weights, _ = min(tried, key=lambda x: x[3])
     if not lines:
         return none
@@ -274,13 +276,11 @@ def tip_ins(w: Worked, log: Log, k: Known, readable: Mask, static: Array) -> Tip
 
 
 def _events(
-    log: Log, readable: Mask, begins: list[int], shape: Array, aims: Array, late: float
+    log: Log, mixture: Array, sure: Array, begins: list[int], shape: Array, aims: Array, late: float
 ) -> tuple[list[RoadLine], list[float], list[float], float]:
-    """Each opening with the mixture laid back so far [s]: its line, its size, what that size weighs, and the mean square that is left."""
+    """Each opening with the mixture (its logarithm, `sure` where 1) laid back so far [s]: its line, its size, what that size weighs, and the mean square that is left."""
     at = log.time + late
-    seen = np.interp(at, log.time, np.log(np.clip(np.nan_to_num(log.mixture, nan=1.0), 0.4, 3.0)))
-    ok = np.interp(at, log.time, readable.astype(float)) > 0.99
-    off = np.where(ok, seen - aims, np.nan)
+    off = np.where(np.interp(at, log.time, sure) > 0.99, np.interp(at, log.time, mixture) - aims, np.nan)
     lines, slopes, weights, left, many = [], [], [], 0.0, 0
     grid = np.arange(-BEFORE_S, AFTER_S + 1e-9, GRID_S)
     for a in begins[:TIPS_MOST]:
