@@ -144,8 +144,10 @@ def main(arguments: list[str]) -> int:
             failures += outcome.failures
             failed = f", {len(outcome.failures)} FAILED" if outcome.failures else ""
             print(f"  {outcome.name.removeprefix('tests.')}: {outcome.passed} in {outcome.seconds:.1f} s{failed}", flush=True)
-    for name, text in failures:
-        print(f"\n{'=' * 70}\n{name}\n{'-' * 70}\n{text}", file=sys.stderr)
+            for name, text in outcome.failures:  # at once: a run that is cut short has told them
+                print(f"{'=' * 70}\n{name}\n{'-' * 70}\n{text}", flush=True)
+    if failures:
+        print("\n".join(("  FAILED:", *(f"  {name}" for name, _ in failures))), flush=True)
     took = time.monotonic() - since
     pace = (before + slower()) / 2
     print(

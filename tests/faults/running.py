@@ -25,7 +25,7 @@ from uphill_spark import store
 from uphill_spark.provision import supervise
 from uphill_spark.provision.cluster import Cluster
 from uphill_spark.provision.machine import Places
-from uphill_spark.provision.supervise import Supervisor, speaks
+from uphill_spark.provision.supervise import STARTS, Supervisor, speaks
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 
@@ -42,7 +42,7 @@ class Asking:
 
     @classmethod
     def until_it_answers(cls) -> None:
-        ends = time.monotonic() + 60
+        ends = time.monotonic() + STARTS
         while cls.ask("GET", "/api/health")[0] != 200:
             if time.monotonic() > ends:
                 raise TimeoutError("the application does not answer")
@@ -72,7 +72,7 @@ class Asking:
         with contextlib.suppress(ProcessLookupError):
             os.kill(pid, signal.SIGKILL)
 
-    def insist(self: Any, method: str, path: str, body: Any, seconds: float = 60.0) -> tuple[int, Any]:
+    def insist(self: Any, method: str, path: str, body: Any, seconds: float = STARTS + 30) -> tuple[int, Any]:
         """Ask again with the same words until there is an answer, as the page does."""
         ends = time.monotonic() + seconds
         while True:

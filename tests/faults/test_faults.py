@@ -19,6 +19,7 @@ from uphill_spark import store
 from uphill_spark.core.given import parse
 from uphill_spark.core.plan import Plan, evaluate
 from uphill_spark.core.worked import SPECS
+from uphill_spark.provision.supervise import STARTS
 from uphill_spark.store.tables import RevisionRow
 from uphill_spark.web import patient
 
@@ -73,7 +74,7 @@ class _Kills:
             p.start()
         rng = random.Random(7)
         for k in range(self.KILLS):
-            so_far, ends = len(stored), time.monotonic() + 60
+            so_far, ends = len(stored), time.monotonic() + STARTS + 30
             while len(stored) < so_far + 2 and not wrong:  # two edits later, somewhere in the middle of one
                 self.assertLess(time.monotonic(), ends, "nothing is stored any more")
                 time.sleep(0.01)
@@ -82,7 +83,7 @@ class _Kills:
         time.sleep(1.0)
         stop.set()
         for p in people:
-            p.join(90)
+            p.join(STARTS + 60)
         self.assertEqual(wrong, [])
         self.assertGreater(len(stored), self.KILLS // 2)
         with self.database.work() as session:

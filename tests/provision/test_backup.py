@@ -26,7 +26,7 @@ from tests import examples
 from tests.builds import document
 from tests.provision.test_provision import ROOT, folder
 from uphill_spark import store
-from uphill_spark.provision import backup, commands
+from uphill_spark.provision import backup, commands, supervise
 from uphill_spark.provision.cluster import DATABASE, Cluster
 from uphill_spark.provision.machine import Places
 from uphill_spark.provision.say import Trouble
@@ -320,7 +320,7 @@ class Watch(OneStore):
         watch = Supervisor(self.cluster, serve, lambda: len(started) > 1)
         with (
             contextlib.redirect_stdout(io.StringIO()) as out,
-            mock.patch.multiple("uphill_spark.provision.supervise", LOOK=0.05, QUICK=0.0, ASKED=0.1, SILENT=0.5),
+            mock.patch.multiple("uphill_spark.provision.supervise", LOOK=0.05, QUICK=0.0, ASKED=0.1, SILENT=0.5, STARTS=0.5),
         ):
             thread = threading.Thread(target=watch.run)
             thread.start()
@@ -335,6 +335,25 @@ class Watch(OneStore):
             thread.join(30)
         self.assertIn("lives and does not answer", out.getvalue())
         self.assertEqual(watch._web.falls, 1)
+
+    def test_one_that_starts_has_longer_than_one_that_fell_silent(self) -> None:
+        now, answers = 1000.0, False
+        watch = Supervisor(self.cluster, lambda: None, lambda: answers)  # type: ignore[arg-type, return-value]
+        watch._web = supervise.Again(lambda: now)
+        with mock.patch("uphill_spark.provision.supervise.time.monotonic", lambda: now):
+            for life in range(2):  # what one of before said is no answer of the one that was started after it
+                watch._web.started()
+                for passed, does, hangs in (
+                    (supervise.STARTS - 1, False, False),
+                    (2 * supervise.ASKED, False, True),
+                    (supervise.ASKED, True, False),
+                    (supervise.SILENT - 1, False, False),
+                    (2 * supervise.ASKED, False, True),
+                ):
+                    now, answers = now + passed, does
+                    with self.subTest(life=life, passed=passed, answers=does):
+                        self.assertEqual(watch._hangs(), hangs)
+                now += 5.0
 
     def test_a_database_that_was_killed_comes_back_at_its_port(self) -> None:
         """Connections that have just broken off do not drive it away: the web server need not be told of another one."""

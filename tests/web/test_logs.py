@@ -21,7 +21,8 @@ from tests.web.test_archive import Empty, picture
 from uphill_spark import demo
 from uphill_spark.core.given import apply_edit
 from uphill_spark.formats import log_csv, log_out
-from uphill_spark.jobs import logging_in, work_on
+from uphill_spark.jobs import logging_in
+from uphill_spark.jobs.working import work_on
 from uphill_spark.store import logs as kept_logs
 from uphill_spark.store.tables import AnswerRow, LogChunkRow, LogPieceRow, LogRow
 from uphill_spark.web import app as web_app
@@ -234,7 +235,7 @@ class Logs(WebCase):
         codes = {f["code"]: f["severity"] for f in state["plan"]["findings"] if f["station"] == "road"}
         self.assertEqual(codes["LEARN-14"], "note")
         self.assertIn("cells were corrected", next(f["why"] for f in state["plan"]["findings"] if f["code"] == "LEARN-14"))
-        self.assertAlmostEqual(state["plan"]["figures"]["road.scale"]["value"], 1.08, delta=0.03)
+        self.assertAlmostEqual(state["stages"]["road"]["scale"], 1.08, delta=0.03)
         after = self.said(at, log)
         self.assertEqual((after["same"], after["in_build"], after["did"]), (True, True, ["scale", "tip_in", "cells"]))
         twice = self.client.post(f"{at}/logs/{log}/deeds", json={"causes": ["scale"]})
@@ -247,12 +248,14 @@ class Logs(WebCase):
         moved = self.client.post(f"{at}/logs/{log}/deeds", json={"curves": ["warm_up"]})
         self.assertIn("has changed since this drive", moved.get_json()["message"])
 
-    def test_a_reading_alone_is_taken_and_moves_no_figure_but_its_own(self) -> None:
+    def test_a_reading_alone_is_taken_and_moves_its_own_figures_and_the_work_it_proves(self) -> None:
         at = self.car("hollin")
         log = self.shipped(at)["line"]["id"]
         self.said(at, log)
         told = self.client.post(f"{at}/logs/{log}/deeds", json={}).get_json()
-        self.assertEqual({f["name"].split(".")[0] for f in told["ripple"]["figures"]}, {"road"})
+        moved = {f["name"]: f for f in told["ripple"]["figures"]}
+        self.assertEqual({name for name in moved if not name.startswith("road.")}, {"work.hours"})
+        self.assertLess(moved["work.hours"]["after"], moved["work.hours"]["before"], "a drive that is read is an evening less to go")
         document = self.client.get(f"{at}/file").get_json()
         build = apply_edit(document, told["patch"])[2]
         self.assertEqual(build.road.drives[0].log, log)

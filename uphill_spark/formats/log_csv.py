@@ -20,9 +20,8 @@ import polars as pl
 
 from ..core.errors import FormatError
 from ..core.physics.air import Array
-from .raw_log import BROKEN_TOLD, COLUMNS_MOST, ROWS_MOST, Broken, RawLog, clocked, named_once
+from .raw_log import BROKEN_TOLD, COLUMNS_MOST, LARGEST, ROWS_MOST, Broken, RawLog, clocked, named_once
 
-LARGEST = 600_000_000  # bytes of a file, packed or not
 _HEAD = 65_536  # bytes
 _LOOKS = 400  # lines that are looked at to see how it is written
 _NOTHING = ("", "-", "--", "NaN", "nan", "NAN", "NULL", "null", "None", "N/A", "n/a", "#N/A", "inf", "-inf", "?")

@@ -6,7 +6,6 @@ import io
 from typing import Literal, get_args
 
 import numpy as np
-import polars as pl
 
 from ..core.errors import FormatError
 from ..core.physics.air import Array
@@ -25,6 +24,8 @@ def _name(name: str, unit: str) -> str:
 
 def read_parquet(data: bytes) -> list[Array]:
     """The columns of a log that was written as Parquet, its clock first. Raises FormatError."""
+    import polars as pl  # takes a while to load, and the web server starts without it
+
     try:
         frame = pl.read_parquet(io.BytesIO(data))
         return [np.asarray(frame.get_column(name).cast(pl.Float64).to_numpy(), dtype=np.float64) for name in frame.columns]
@@ -38,6 +39,8 @@ def written(kind: Kind, time: Array, names: list[str], units: list[str], columns
     """A log in one of the open formats: seconds first, then its columns as they are named."""
     if kind == "mf4":
         return log_mdf.written(time, names, units, columns)
+    import polars as pl
+
     frame = pl.DataFrame({"time [s]": time} | {_name(n, u): c for n, u, c in zip(names, units, columns, strict=True)})
     out = io.BytesIO()
     if kind == "csv":

@@ -11,6 +11,7 @@ from ..core.errors import FormatError
 from ..core.live import QUANTITIES
 from ..core.physics.air import Array
 
+LARGEST = 600_000_000  # bytes of a file, packed or not
 ROWS_MOST, COLUMNS_MOST = 5_000_000, 240
 BROKEN_TOLD = 200  # lines that are kept word for word; the others are counted
 BACK_MOST = 0.02  # of the rows, in which a clock may go back, before it is no clock

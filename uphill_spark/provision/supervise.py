@@ -28,7 +28,8 @@ STEADY = 20.0  # s after which a server that ran counts as steady: its next fall
 WAIT_MOST = 30.0  # s between two attempts
 QUICK = 3.0  # s in which a server that cannot start has failed
 ASKED = 3.0  # s between two times that the web server is asked whether it is there
-SILENT = 30.0  # s without an answer, after which a web server that lives counts as hung; starting takes some of them
+SILENT = 30.0  # s without an answer, after which a web server that lives counts as hung
+STARTS = 120.0  # s that a web server which was started has for its first answer: an old machine with much to do takes a minute
 LEAVES = 10.0  # s that a process has to go by itself
 
 
@@ -165,7 +166,8 @@ class Supervisor:
         self._asked = now
         if self.speaks():
             self._spoke = now
-        return now - max(self._spoke, self._web.since) > SILENT
+        started = self._web.since
+        return now - started > STARTS if self._spoke < started else now - self._spoke > SILENT
 
     def _serve_again(self) -> subprocess.Popen[bytes]:
         process = self.serve()

@@ -14,6 +14,7 @@ from ..core.given.document import problem_of
 from ..store import Busy, Full, IdTaken, NotFound, NothingToDo, Stale, StoreDown, TooEarly
 from .limits import limit_words
 from .printing import TooLong
+from .schema_once import SchemaOnce
 from .standing import CannotBeWorkedOut
 
 log = logging.getLogger("uphill_spark")
@@ -36,7 +37,7 @@ class Between(BaseModel):
     patch: list[dict[str, object]]
 
 
-class ErrorBody(BaseModel):
+class ErrorBody(SchemaOnce):
     """What an answer with a status of 400 and more holds. `head` and `between` come with a stale change, `whole` tells whether that is all that came between;
     `heading` and `wanted` with a table whose columns have to be named."""
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..formats import calendar_file, log_csv, photo
+from ..formats import calendar_file, photo, raw_log
 
 BUILD_FILE = 2_000_000  # bytes, and every other request that is JSON
 ARCHIVE = 1_000_000_000
@@ -11,7 +11,7 @@ _FILES: tuple[tuple[str, str, int, str], ...] = (
     ("/api/photos", "/photos", photo.LARGEST, "a photograph"),
     ("/api/archives", "/archives", ARCHIVE, "an archive"),
     ("/api/builds/", "/work/calendar", calendar_file.LARGEST, "a calendar"),
-    ("/api/builds/", "/logs", log_csv.LARGEST, "a log"),
+    ("/api/builds/", "/logs", raw_log.LARGEST, "a log"),
     ("/api/builds/", "/work/parts", BUILD_FILE, "a list of parts"),
 )
 

@@ -29,8 +29,9 @@ from ..core.road.columns import ColumnIs
 from ..core.road.correct import Correction
 from ..core.road.reading import LogSaid, correct_again
 from ..core.worked import Worked
-from ..formats import log_csv, log_out, road_sheet, station_sheet
+from ..formats import log_out, road_sheet, station_sheet
 from ..formats.log_out import MEDIA
+from ..formats.raw_log import LARGEST
 from ..rules import rules
 from ..store import answers, logs
 from ..store.tables import LogRow
@@ -90,7 +91,7 @@ def _every(build_id: uuid.UUID) -> Response:
     with database().work() as session:
         ships = store.get(session, build_id).demo is not None
         lines = [_line(row) for row in logs.logs_of(session, build_id)]
-    return json_answer(LogList(logs=lines, ships=ships, most=log_csv.LARGEST).model_dump_json())
+    return json_answer(LogList(logs=lines, ships=ships, most=LARGEST).model_dump_json())
 
 
 @api.post(

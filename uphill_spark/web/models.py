@@ -20,17 +20,18 @@ from ..core.ripple import Ripple
 from ..core.scales import KINDS, Scale
 from ..core.stages.engine.fitness import Fitness
 from ..core.stations import StationKey
+from .schema_once import SchemaOnce
 
 Who = Annotated[str, Field(max_length=80, pattern=r"^[^\x00-\x1f\x7f]*$")]
 
 
-class Strict(BaseModel):
+class Strict(SchemaOnce):
     """Base of what is asked: unknown keys are refused."""
 
     model_config = ConfigDict(extra="forbid")
 
 
-class BuildPath(BaseModel):
+class BuildPath(SchemaOnce):
     """A build in the address."""
 
     build_id: uuid.UUID
@@ -42,7 +43,7 @@ class AskedPath(BuildPath):
     subject: Subject
 
 
-class AskedAnswer(BaseModel):
+class AskedAnswer(SchemaOnce):
     """What takes a while: `ready` with its answer (none where the build has nothing of the kind), `running` (ask again; how far it is, 0 to 1, none while it waits its turn), `failed` and why, or
     `cancelled` by somebody."""
 
@@ -58,7 +59,7 @@ StageNames = Annotated[str, Field(max_length=200, pattern=r"^([a-z_]+(,[a-z_]+)*
 Number = Annotated[int, Field(ge=1, le=2**31 - 1)]
 
 
-class StateQuery(BaseModel):
+class StateQuery(SchemaOnce):
     """Which revision, and the stages that the page shows; `light`, to five digits and without the cells of kept tables, which a page has from the tables in use."""
 
     revision: Number | None = None
@@ -88,7 +89,7 @@ class FontPath(BaseModel):
     key: Annotated[str, Field(max_length=40)]
 
 
-class PaperQuery(BaseModel):
+class PaperQuery(SchemaOnce):
     """Which revision a paper is printed from; the newest if not given."""
 
     revision: int | None = Field(default=None, ge=1, le=2**31 - 1)
@@ -373,7 +374,7 @@ class StagesShown(BaseModel):
     sections: dict[str, Any] = {}
 
 
-class StandsAt(BaseModel):
+class StandsAt(SchemaOnce):
     """Where a build stands in its journal."""
 
     id: uuid.UUID
