@@ -304,7 +304,7 @@ class Correcting(unittest.TestCase):
         return cells.Visited(seconds, seconds, mean, doubt)
 
     def test_a_step_is_a_tenth_at_most_and_marked(self) -> None:
-        found = correction(tern(), table_of(tern()), self.visited(0.25, slice(3, 7), slice(5, 9)), None)
+        found = correction(tern(), table_of(tern()), self.visited(0.25, slice(3, 7), slice(5, 9)))
         inside = [c for c in found.cells if c.what == "limited"]
         self.assertEqual(len(inside), 16)
         for cell in inside:
@@ -312,27 +312,27 @@ class Correcting(unittest.TestCase):
 
     def test_at_high_load_nothing_is_made_leaner_without_a_name(self) -> None:
         seen = self.visited(-0.05, slice(9, 11), slice(5, 9))
-        held = correction(tern(), table_of(tern()), seen, None)
+        held = correction(tern(), table_of(tern()), seen)
         self.assertEqual((held.moved, held.held), (0, 8))
-        signed = correction(tern(), table_of(tern()), seen, None, signed=True)
+        signed = correction(tern(), table_of(tern()), seen, signed=True)
         self.assertEqual((signed.moved, signed.held), (8, 0))
-        richer = correction(tern(), table_of(tern()), self.visited(0.05, slice(9, 11), slice(5, 9)), None)
+        richer = correction(tern(), table_of(tern()), self.visited(0.05, slice(9, 11), slice(5, 9)))
         self.assertEqual(richer.moved, 8)
 
     def test_just_below_high_load_it_may_be(self) -> None:
         table = table_of(tern())
         row = int(np.flatnonzero(table.grid.y < 0.85 * table.full)[-1])
-        self.assertEqual(correction(tern(), table, self.visited(-0.05, slice(row, row + 1), slice(5, 9)), None).held, 0)
-        self.assertEqual(correction(tern(), table, self.visited(-0.05, slice(row + 1, row + 2), slice(5, 9)), None).held, 4)
+        self.assertEqual(correction(tern(), table, self.visited(-0.05, slice(row, row + 1), slice(5, 9))).held, 0)
+        self.assertEqual(correction(tern(), table, self.visited(-0.05, slice(row + 1, row + 2), slice(5, 9))).held, 4)
 
     def test_an_error_within_its_doubt_is_left(self) -> None:
-        found = correction(tern(), table_of(tern()), self.visited(0.02, slice(5, 6), slice(5, 6), error=0.05), None, fill=False)
+        found = correction(tern(), table_of(tern()), self.visited(0.02, slice(5, 6), slice(5, 6), error=0.05), fill=False)
         self.assertEqual(found.moved, 0)
         self.assertEqual({c.what for c in found.cells}, {"kept", "not_visited"})
 
     def test_cells_that_nobody_visited_follow_and_are_marked_or_stay(self) -> None:
         seen = self.visited(0.08, slice(3, 9), slice(4, 12))
-        filled, left = (correction(tern(), table_of(tern()), seen, None, fill=f) for f in (True, False))
+        filled, left = (correction(tern(), table_of(tern()), seen, fill=f) for f in (True, False))
         self.assertGreater(filled.filled, 0)
         self.assertEqual(left.filled, 0)
         ink = {tuple(c) for c in next(t for t in tern().in_use.kept if t.key == "ve").ink}
@@ -379,7 +379,7 @@ class Deeds(unittest.TestCase):
         doc = document()
         del doc["tune"]["kept"]["tables"]["ve"]
         w = evaluated(parse(doc)).worked
-        found = correction(w, table_of(w), Correcting.visited(Correcting(), 0.05, slice(3, 7), slice(5, 9)), None, fill=False)
+        found = correction(w, table_of(w), Correcting.visited(Correcting(), 0.05, slice(3, 7), slice(5, 9)), fill=False)
         after = apply_edit(doc, deeds.cells_patch(w, found))[2].tune.kept
         assert after is not None
         self.assertEqual(len(after.tables["ve"].ink), found.moved)
@@ -446,6 +446,12 @@ class Pulls(unittest.TestCase):
             self.assertEqual(found[0].gear, 3)
             self.assertAlmostEqual(found[0].factor, 1.0, delta=0.002)
             self.assertLess(found[0].doubt, 0.12)
+            self.assertTrue(found[0].told)
+
+    def test_a_gear_that_nobody_knows_is_no_told_car(self) -> None:
+        log = self.pulled(110e3)
+        found = pulls(tern(), Log(log.time, {k: v for k, v in log.columns.items() if k != "road_speed"}), 100.2)
+        self.assertEqual([(p.gear, p.told) for p in found], [(None, False)])
 
     def test_standard_air_is_as_iso_1585_has_it(self) -> None:
         log = flat(5, air=25.0)
@@ -471,6 +477,26 @@ class TheDay(unittest.TestCase):
 
     def test_a_quiet_day_has_none(self) -> None:
         self.assertEqual(self.snags(), {})
+
+    def test_what_nobody_could_have_seen_is_not_told_as_looked_for(self) -> None:
+        for columns, seen in (
+            ({}, ["heat", "volts"]),
+            ({"coolant": np.nan, "volts": np.nan}, []),
+            ({"speed": 1200.0}, ["heat"]),
+            ({"speed": 1400.0}, ["heat", "volts"]),
+            ({"manifold": 95.0, "target": 0.88, "lambda": 0.88}, ["heat", "volts", "lean"]),
+            ({"knock": 0.0, "rail": 258.6}, ["knock", "heat", "volts", "rail"]),
+            ({"oil": 300.0}, ["heat", "volts"]),
+            ({"oil": 300.0, "speed": 2100.0}, ["heat", "volts", "oil"]),
+            ({"knock": np.where(np.arange(1800) < 18, 0.0, np.nan)}, ["heat", "volts"]),
+            ({"knock": np.where(np.arange(1800) < 22, 0.0, np.nan)}, ["knock", "heat", "volts"]),
+        ):
+            with self.subTest(columns=list(columns)):
+                self.assertEqual(read(tern(), flat(90, **columns)).looked, seen)
+        words = read(tern(), flat(90)).day_words
+        self.assertIn("not there: heat, low volts.", words)
+        self.assertIn("Not to be seen in this log: knock, a lean full load, a rail that sags, low oil pressure.", words)
+        self.assertNotIn("not there", read(tern(), flat(90, coolant=113.0)).day_words)
 
     def test_each_is_told_on_both_sides_of_its_limit(self) -> None:
         n = 1800

@@ -52,7 +52,12 @@ def reading(plan: Plan, said: LogSaid, name: str, day: str) -> Sheet:
             Block("Looked for and not named", [(c.name, c.words) for c in said.split.causes if not c.named], note="Each with its doubt.")
         )
     blocks.append(
-        Block("Snags of the day", [(s.what, f"{s.at_s:.0f} s", s.do) for s in said.snags] or [("None", "", "")], ("What", "at", "do"))
+        Block(
+            "Snags of the day",
+            [(s.what, f"{s.at_s:.0f} s", s.do) for s in said.snags] or [("None seen", "–", "–")],
+            ("What", "at", "do"),
+            note=said.day_words,
+        )
     )
     if said.pulls:
         blocks.append(Block("Pulls", [(f"at {p.from_s:.0f} s", p.words) for p in said.pulls]))

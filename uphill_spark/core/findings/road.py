@@ -4,10 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-import numpy as np
-
-from ..given.road import Drive, RoadCause
-from ..road.words import deed_words, size_words
+from ..given.road import Drive, Lookout, RoadCause
+from ..road.words import day_words, deed_words, parts_words, size_words
 from ..worked import Worked
 from . import owners
 from .base import Finding, Say, Severity, check
@@ -21,6 +19,7 @@ REST_WATCH, REST_SORT_OUT = 0.009, 0.03
 COVERED, COVERED_LEAST = 0.6, 0.25
 POWER_OFF = 0.05  # of the aim, besides the doubt of both
 TOLD_APART = 1.5  # of the limit to watch, that a doubt has to lie under for a cause to count as looked for and not there
+HAS_TO_BE_SEEN: frozenset[Lookout] = frozenset(("heat", "lean"))  # before a day without snags counts as sound
 WORKED_BETTER = 0.8  # of the error before, that is left at most once a correction worked
 
 
@@ -168,7 +167,6 @@ def sensor(w: Worked, say: Say) -> Iterator[Finding]:
         words = {
             "stuck": "says one figure whatever the foot does",
             "pegged": "stands at the end of what it can say much of the time",
-            "silent": "said nothing",
         }[d.sensor]
         yield say(
             "sort_out",
@@ -182,8 +180,6 @@ def apart(w: Worked, say: Say) -> Iterator[Finding]:
     d = _newest(w)
     if d is None or not d.apart:
         return
-    from ..road.words import parts_words
-
     pair = d.apart[0]
     yield say("watch", f"{d.name} cannot tell {parts_words(pair[0], pair[1])[0]}.", parts_words(pair[0], pair[1])[1])
 
@@ -233,8 +229,15 @@ def power(w: Worked, say: Say) -> Iterator[Finding]:
             "Mass and gearing told right? Then size for what it gives.",
             limit=round(aim / 1e3, 1),
         )
-    else:
+    elif d.power_told:
         yield say("sound", f"The pull gave {told}; {owners.power(w, aim)} are aimed at.", limit=round(aim / 1e3, 1))
+    else:
+        yield say(
+            "note",
+            f"The pull gave {told} with mass, gears or drag taken as usual; {owners.power(w, aim)} are aimed at.",
+            "Tell mass, gears, tyre and drag at Engine, Power, have the road speed logged, and read the log again.",
+            limit=round(aim / 1e3, 1),
+        )
 
 
 @check("LEARN-13", _AT, "Snags of the day", source="knock, heat, volts, oil and a lean full load are seen in a log before they are heard")
@@ -243,7 +246,9 @@ def snags(w: Worked, say: Say) -> Iterator[Finding]:
     if d is None:
         return
     if not d.snags:
-        yield say("sound", f"No knock, heat, low volts or lean full load in {d.name}.")
+        sound = set(d.looked) >= HAS_TO_BE_SEEN
+        yield say("sound" if sound else "note", f"{d.name}: {day_words(d.looked, snags=False)}",
+                  "" if sound else "Have coolant and mixture logged, and full load driven where that is allowed: heat and a lean full load are what breaks engines.")  # fmt: skip
         return
     worst = d.snags[0]
     more = f" And {len(d.snags) - 1} more." if len(d.snags) > 1 else ""
@@ -286,8 +291,3 @@ def worked(w: Worked, say: Say) -> Iterator[Finding]:
                 "If that is more than the sensor's own one per cent: another cause; read what is off.",
                 limit=round(before, 4),
             )
-
-
-def scale_of(size: float) -> float:
-    """Flow over the figure typed in [share], of a size."""
-    return float(np.exp(-size))

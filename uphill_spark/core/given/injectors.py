@@ -158,6 +158,11 @@ class Injectors(InjectorSheet):
     bench_fluid: TestFluid = Field(default="n_heptane", title="Fluid on the flow bench")
     bench: list[FlowTest] = Field(default=[], max_length=100, title="Flow bench")
 
+    @property
+    def squirts_in_two_turns(self) -> int:
+        """Squirts of each injector in two turns [1]: as told, else one where they fire in sequence and two otherwise."""
+        return self.squirts or (1 if self.firing == "sequential" else 2)
+
     @field_validator("bench")
     @classmethod
     def _one_test_each(cls, rows: list[FlowTest]) -> list[FlowTest]:

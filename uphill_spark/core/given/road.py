@@ -13,6 +13,8 @@ from .base import Day, Name, Part, Pressure, Speed
 RoadCause = Literal["scale", "dead_time", "reference", "air", "high_flow", "bank", "tip_in"]
 #: What a log puts right: a cause, a curve, the cells of the fuel table.
 Deed = Literal["scale", "dead_time", "reference", "air", "tip_in", "warm_up", "after_start", "idle_air", "cells"]
+#: What somebody should look at of a day, where it is logged.
+Lookout = Literal["knock", "heat", "volts", "lean", "rail", "oil"]
 Share = Annotated[float, Field(ge=-1, le=1, allow_inf_nan=False)]
 OneLine = Annotated[str, Field(max_length=300, pattern=r"^[^\x00-\x1f\x7f]*$")]
 DRIVES_MOST = 60
@@ -54,12 +56,14 @@ class Drive(Part):
     leans: Literal[1, 2] = Field(default=2, title="The bank that is off")
     coverage: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = Field(title="Covered")
     lag: Annotated[Quantity, Of("time", "0 s", "5 s", "0.14 s")] = Field(title="Mixture comes late by")
-    sensor: Literal["sound", "stuck", "pegged", "silent"] = Field(default="sound", title="Oxygen sensor")
+    sensor: Literal["sound", "stuck", "pegged"] = Field(default="sound", title="Oxygen sensor")
     power: Annotated[Quantity, Of("power", "1 kW", "2000 kW", "98 kW")] | None = Field(default=None, title="Power of the best pull")
     power_speed: Speed | None = Field(default=None, title="at")
     power_doubt: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] | None = Field(default=None, title="give or take")
+    power_told: bool = Field(default=False, title="Mass, gears and drag were told")
     outside: Pressure | None = Field(default=None, title="Pressure outside")
     snags: list[SnagRead] = Field(default=[], max_length=20, title="Snags of the day")
+    looked: list[Lookout] = Field(default=[], max_length=6, title="Snags that could have been seen")
     did: list[Deed] = Field(default=[], max_length=20, title="Put right by it")
     left_at: Annotated[str, Field(pattern=r"^[0-9a-f]{16}$")] | None = Field(default=None, title="Sum of what the unit ran on after that")
     corrected: Annotated[int, Field(ge=0, le=1600)] = Field(default=0, title="Cells corrected by it")

@@ -6,7 +6,6 @@ ones beside them do, and are marked so.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import Literal
 
 import numpy as np
@@ -15,6 +14,7 @@ from scipy.sparse.linalg import splu
 
 from ..figures import Result
 from ..physics.air import Array
+from ..standin.unit import Grid
 from ..worked import Worked
 from .cells import Visited
 from .samples import Table2
@@ -59,15 +59,13 @@ class Correction(Result):
     after: float
 
 
-def correction(
-    w: Worked, table: Table2, seen: Visited, high: Sequence[Sequence[bool]] | None, *, signed: bool = False, fill: bool = True
-) -> Correction:
-    """The table in use with what a log says of its cells. `high` marks cells at high load (None: by the axis); with `signed` those too are made leaner; with `fill` cells that nobody visited follow the engine's shape."""
+def correction(w: Worked, table: Table2, seen: Visited, *, signed: bool = False, fill: bool = True) -> Correction:
+    """The table in use with what a log says of its cells. Only with `signed` are those at high load made leaner too; with `fill` cells that nobody visited follow the engine's shape."""
     rows, columns = table.shape
     old = table.grid.rows
     counts = (seen.seconds >= LEAST_S) & np.isfinite(seen.mean)
     smooth, doubt = smoothed(np.where(counts, seen.mean, 0.0), np.where(counts, np.maximum(seen.error, 0.002), np.inf))
-    at_high = np.array(high) if high is not None else np.broadcast_to((table.grid.y >= HIGH_LOAD * table.full)[:, None], (rows, columns))
+    at_high = np.broadcast_to((table.grid.y >= HIGH_LOAD * table.full)[:, None], (rows, columns))
     ve = next((t for t in w.in_use.kept if t.key == "ve"), None)
     inked = {(r, c) for r, c in ve.ink} if ve else set()
     new, what = old.copy(), np.full((rows, columns), "not_visited", dtype=object)
@@ -139,8 +137,6 @@ def _fill(
     quick = next(t for t in w.tune.tables if t.key == "ve")
     if len(quick.x) < 2 or len(quick.y) < 2:
         return
-    from ..standin.unit import Grid  # the reader of a unit's tables
-
     shape = Grid.of(quick)
     x, y = np.meshgrid(table.grid.x, table.grid.y)
     usual = np.maximum(shape.at(x.ravel(), y.ravel()).reshape(old.shape), 1.0)

@@ -8,12 +8,14 @@ import numpy as np
 
 from ..circuit.states import CHARGING_V
 from ..figures import Result
+from ..given.road import Lookout
 from ..logs import Log, Mask, stretches
 from ..physics.air import P_SEA_LEVEL, Array
 from ..worked import Worked
 from .samples import Known
 
 HOT_C, BOILS_C = 103.0, 112.0  # of the coolant, under pressure
+CHARGES_RPM = 1300.0  # from where on an alternator has to charge
 LOW_V, LOWEST_V, HIGH_V, HIGHEST_V = 13.0, 12.4, 14.9, 15.6  # running, above idle
 HOLDS_S = 2.0  # that something has to last to be told
 LEAN_FULL, LEAN_WORST = 0.05, 0.10  # leaner than wanted at high load
@@ -22,6 +24,7 @@ SAGS, SAGS_WORST = 0.06, 0.12  # of the rail's pressure, that is missing
 OIL_KPA, OIL_RPM = 80.0, 2000.0
 FAN_C = 2.0  # K that a coolant falls once the fan runs
 SNAGS_MOST = 60
+LOOKED_S = 1.0  # that something has to be readable where it matters, to count as looked for
 
 Bad = Literal["stop", "sort_out", "watch", "note"]
 
@@ -87,6 +90,24 @@ def snags(w: Worked, log: Log, k: Known, off: Array) -> list[Snag]:
     found = [*_knocks(w, log), *_heat(log), *_volts(log), *_mixture(log, k, off), *_rail(w, log), *_oil(log), *_faults(log)]
     order: tuple[Bad, ...] = ("stop", "sort_out", "watch", "note")
     return sorted(found, key=lambda s: (order.index(s.bad), s.at_s))[:SNAGS_MOST]
+
+
+def looked(log: Log, k: Known, off: Array) -> list[Lookout]:
+    """What somebody would have seen in this log had it been so: it was logged, and where it matters. `off` as for `snags`."""
+    up = log.running & (log.filled("speed") > CHARGES_RPM)
+    places: dict[Lookout, Mask] = {
+        "knock": log.running & np.isfinite(log.get("knock")),
+        "heat": log.running & np.isfinite(log.get("coolant")),
+        "volts": up & np.isfinite(log.get("volts")),
+        "lean": _high(k) & np.isfinite(off),
+        "rail": log.running & np.isfinite(log.get("rail")),
+        "oil": np.isfinite(log.get("oil")) & (log.filled("speed") > OIL_RPM),
+    }
+    return [key for key, there in places.items() if float(log.lasts[there].sum()) >= LOOKED_S]
+
+
+def _high(k: Known) -> Mask:
+    return np.asarray(k.load >= HIGH_LOAD * k.table.full, dtype=bool)
 
 
 def _where(log: Log, row: int) -> str:
@@ -172,7 +193,7 @@ def _volts(log: Log) -> list[Snag]:
     volts, speed = log.filled("volts"), log.filled("speed")
     if not np.isfinite(volts).any():
         return []
-    up = log.running & (speed > 1300)
+    up = log.running & (speed > CHARGES_RPM)
     found = []
     low, high = _longest(log, up & (volts < LOW_V), 5.0), _longest(log, up & (volts > HIGH_V), 3.0)
     if low:
@@ -222,8 +243,7 @@ def _volts(log: Log) -> list[Snag]:
 
 def _mixture(log: Log, k: Known, off: Array) -> list[Snag]:
     seen = log.mixture
-    high = (k.load >= HIGH_LOAD * k.table.full) & np.isfinite(off)
-    lean = np.where(high, np.nan_to_num(off), 0.0)
+    lean = np.where(_high(k) & np.isfinite(off), np.nan_to_num(off), 0.0)
     found = _longest(log, lean > LEAN_FULL, 0.6)
     if not found:
         return []

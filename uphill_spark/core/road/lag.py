@@ -17,7 +17,7 @@ PIPE_AREA = 0.75  # 1/m, cross-section of exhaust pipe for each m3 of displaceme
 EXHAUST_K = 850.0  # of the gas in that pipe, against 293 K of what was drawn in
 TRIED = np.arange(0.0, 1.2001, 0.02)  # s
 LEAST_MOVES = 0.02  # of the wanted mixture (standard deviation), under which the data say nothing of a lag
-ROWS_MOST = 60_000  # that the data are asked with
+ROWS_MOST = 24_000  # that the data are asked with
 
 
 class Lag(Result):
@@ -101,7 +101,8 @@ def _by_data(log: Log, readable: Mask, wanted: Array) -> tuple[float | None, flo
     if float(np.std(aim[rows])) < LEAST_MOVES or float(np.quantile(moves, 0.98)) < 0.01:
         return None, None
     held, sure = np.nan_to_num(seen), np.isfinite(seen).astype(np.float64)
-    late = np.array([_differs(log.time, held, sure, aim[rows], rows, s) for s in TRIED])
+    here = slice(rows[0], int(np.searchsorted(log.time, log.time[rows[-1]] + TRIED[-1])) + 1)
+    late = np.array([_differs(log.time[here], held[here], sure[here], aim[rows], rows - rows[0], s) for s in TRIED])
     if not np.isfinite(late).all():
         return None, None
     k = int(np.argmin(late))

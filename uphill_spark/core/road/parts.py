@@ -279,19 +279,20 @@ def _events(
     log: Log, mixture: Array, sure: Array, begins: list[int], shape: Array, aims: Array, late: float
 ) -> tuple[list[RoadLine], list[float], list[float], float]:
     """Each opening with the mixture (its logarithm, `sure` where 1) laid back so far [s]: its line, its size, what that size weighs, and the mean square that is left."""
-    at = log.time + late
-    off = np.where(np.interp(at, log.time, sure) > 0.99, np.interp(at, log.time, mixture) - aims, np.nan)
     lines, slopes, weights, left, many = [], [], [], 0.0, 0
     grid = np.arange(-BEFORE_S, AFTER_S + 1e-9, GRID_S)
     for a in begins[:TIPS_MOST]:
         first, last = np.searchsorted(log.time, (log.time[a] - BEFORE_S, log.time[a] + AFTER_S))
         inside = np.arange(first, min(last + 1, log.rows))
-        here = inside[np.isfinite(off[inside])]
+        at = log.time[inside] + late
+        readable = np.interp(at, log.time, sure) > 0.99
+        here = inside[readable]
         if len(here) < 0.7 * len(inside) or len(here) < 8:
             continue
+        off = (np.interp(at, log.time, mixture) - aims[inside])[readable]
         t = log.time[here] - log.time[a]
-        base = float(np.median(off[here][t < 0])) if (t < 0).sum() >= 3 else 0.0
-        value, own = off[here] - base, shape[here]
+        base = float(np.median(off[t < 0])) if (t < 0).sum() >= 3 else 0.0
+        value, own = off - base, shape[here]
         lines.append(
             RoadLine(
                 label=f"{log.time[a]:.0f} s",

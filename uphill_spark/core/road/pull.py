@@ -39,7 +39,8 @@ class PullPoint(Result):
 
 
 class Pull(Result):
-    """A pull: when [s, from and to], its gear (from 1; None where it is not known), its curve, the highest power with its speed and doubt, the factor to standard air and whether the standard holds for it, words."""
+    """A pull: when [s, from and to], its gear (from 1; None where it is not known), its curve, the highest power with its speed and doubt, the factor to standard air and whether the standard holds for it; whether the car was told (mass,
+    gears, drag) and the gear known, and not taken as usual; words."""
 
     from_s: float
     to_s: float
@@ -52,6 +53,7 @@ class Pull(Result):
     doubt: float
     factor: float
     holds: bool
+    told: bool
     words: str
 
 
@@ -129,7 +131,7 @@ def _pull(w: Worked, car: Driven, log: Log, a: int, b: int, gear: _Gear, outside
         words += " Mass, gears and drag are taken as usual: tell them at Engine, Power."
     return Pull(
         from_s=round(float(time[0] - log.time[0]), 2), to_s=round(float(time[-1] - log.time[0]), 2), gear=gear.number, points=points, power_w=float(power[k]), power_rpm=float(smooth[k] * 60), torque_nm=float(torque[t]), torque_rpm=float(smooth[t] * 60),
-        doubt=float(doubt[k]), factor=round(factor, 4), holds=holds, words=words,
+        doubt=float(doubt[k]), factor=round(factor, 4), holds=holds, told=car.told and gear.number is not None, words=words,
     )  # fmt: skip
 
 

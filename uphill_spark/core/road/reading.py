@@ -10,18 +10,19 @@ import numpy as np
 
 from ..errors import SparkError
 from ..figures import Result
-from ..given.road import RoadCause
+from ..given.road import Lookout, RoadCause
 from ..logs import Log
 from ..physics.air import Array
+from ..standin.unit import Grid
 from ..worked import Worked
 from . import cells, coverage, day, parts, pull
 from .believed import Sensor, Sieve, believed
 from .correct import Correction, correction
 from .deeds import cause_patch
 from .lag import Lag, lag
-from .samples import OTHER_CAR, Known, Samples, known, samples, table_of
-from .split import CauseKey, Fit, binned, fit, shapes_of
-from .words import NAMES, REST, deed_short, deed_words, parts_words, size_words
+from .samples import OTHER_CAR, Known, Samples, flow_share, known, samples, table_of
+from .split import SHORTEST, CauseKey, Fit, binned, fit, shapes_of
+from .words import NAMES, REST, day_words, deed_short, deed_words, parts_words, size_words
 
 LEAST_S = 20.0  # of believed rows, under which nothing is split
 GRID_LEAST = 2
@@ -73,7 +74,7 @@ class Split(Result):
 
 
 class LogSaid(Result):
-    """A log read: what may be believed, the lag, the split (None where too little may be believed, and why), where it has been, the cells corrected, cold, quick openings, idle, snags, weather, pulls, what is still to be driven, and the
+    """A log read: what may be believed, the lag, the split (None where too little may be believed, and why), where it has been, the cells corrected, cold, quick openings, idle, snags, what of the kind could have been seen at all and that in words, weather, pulls, what is still to be driven, and the
     pulse against that of the build [times]."""
 
     rows: int
@@ -89,6 +90,8 @@ class LogSaid(Result):
     tip_ins: parts.TipIns
     idle: parts.Idle
     snags: list[day.Snag]
+    looked: list[Lookout]
+    day_words: str
     weather: day.Weather
     pulls: list[pull.Pull]
     to_drive: list[coverage.Leg]
@@ -156,7 +159,7 @@ def read(
     split = _split(w, fitted, s, tips) if fitted else None
     idle = parts.idle(w, log, off)
     pulls = pull.pulls(w, log, weather.outside_kpa)
-    snags = day.snags(w, log, k, off.rows + static)
+    snags, looked = day.snags(w, log, k, off.rows + static), day.looked(log, k, off.rows)
     told(0.9)
     coldly = parts.cold(w, log, off)
     where = coverage.where(w, k.table, whole)
@@ -173,7 +176,7 @@ def read(
     )
     said = LogSaid(
         rows=log.rows, seconds=round(float(log.lasts.sum()), 1), funnel=found.funnel, sensor=found.sensor, lag=late.told, split=split,
-        why_not="" if split else _why_not(found.funnel, found.sensor, seconds), where=where, correction=None, cold=coldly, tip_ins=tips, idle=idle, snags=snags, weather=weather,
+        why_not="" if split else _why_not(found.funnel, found.sensor, seconds), where=where, correction=None, cold=coldly, tip_ins=tips, idle=idle, snags=snags, looked=looked, day_words=day_words(looked, snags=bool(snags)), weather=weather,
         pulls=pulls, to_drive=legs, ratio=None if k.ratio is None else round(k.ratio, 3), signed=signed, residual=_rows(seen.mean), residual_error=_rows(seen.error), drive=None,
     )  # fmt: skip
     if split is None:
@@ -194,7 +197,7 @@ def correct_again(w: Worked, said: LogSaid, *, signed: bool, fill: bool) -> Corr
 
     seconds = np.array(said.where.seconds, dtype=np.float64)
     seen = cells.Visited(seconds, seconds, array(said.residual), array(said.residual_error))
-    return correction(w, table_of(w), seen, None, signed=signed, fill=fill)
+    return correction(w, table_of(w), seen, signed=signed, fill=fill)
 
 
 def _why_not(funnel: list[Sieve], sensor: Sensor, seconds: float) -> str:
@@ -204,35 +207,25 @@ def _why_not(funnel: list[Sieve], sensor: Sensor, seconds: float) -> str:
     return f"Only {seconds:.0f} s of this log may be believed; {LEAST_S:.0f} s are needed. Most went to '{took.word}': {took.why}."
 
 
-def _shapes(w: Worked, s: Samples | Known, f: Fit, log: Log | None = None) -> dict[CauseKey, Array]:
-    if isinstance(s, Samples):
-        bank = np.full(s.many, 0.5)
-        return shapes_of(w, s.pulse, s.manifold_pa, s.air_c, s.flow, bank, f.hinge)
-    assert log is not None
-    kpa = log.filled("manifold")
-    manifold = np.where(np.isfinite(kpa), kpa * 1e3, w.engine.ambient_pressure_pa)
-    air = np.nan_to_num(log.filled("air"), nan=20.0)
-    squirts = w.build.injectors.squirts or (1 if w.build.injectors.firing == "sequential" else 2)
-    full = w.in_use.fuel_full_kg_s / (w.build.injectors.count * w.injectors.flow_working_kg_s)
-    flow = s.pulse / 1e3 * squirts * np.nan_to_num(log.filled("speed")) / 120 / max(full, 1e-6)
-    return shapes_of(w, np.maximum(s.pulse, 0.2), manifold, air, flow, np.full(log.rows, 0.5), f.hinge)
+def _named(f: Fit, shapes: dict[CauseKey, Array], many: int) -> Array:
+    return sum((shapes[key] * f.fitted[key] for key in f.named), np.zeros(many))
 
 
 def _constants(w: Worked, s: Samples, f: Fit) -> Array:
-    """What the named constants do at each sample [share]."""
-    shapes = _shapes(w, s, f)
-    return sum((shapes[key] * f.fitted[key] for key in f.named), np.zeros(s.many))
+    """What the named constants do at each sample [share], between the banks."""
+    return _named(f, shapes_of(w, s.pulse, s.manifold_pa, s.air_c, s.flow, np.full(s.many, 0.5), f.hinge), s.many)
 
 
 def _static(w: Worked, log: Log, k: Known, f: Fit | None) -> Array:
     """What is known to be off at rest at each row of the log [share]: constants, and the field of the table."""
     if f is None:
         return np.zeros(log.rows)
-    shapes = _shapes(w, k, f, log)
-    from ..standin.unit import Grid
-
-    field = Grid(k.table.grid.x, k.table.grid.y, f.field).at(np.nan_to_num(log.filled("speed")), k.load)
-    return np.asarray(sum((shapes[key] * f.fitted[key] for key in f.named), np.zeros(log.rows)) + field)
+    rpm, kpa = np.nan_to_num(log.filled("speed")), log.filled("manifold")
+    manifold = np.where(np.isfinite(kpa), kpa * 1e3, w.engine.ambient_pressure_pa)
+    air = np.nan_to_num(log.filled("air"), nan=20.0)
+    shapes = shapes_of(w, np.maximum(k.pulse, SHORTEST), manifold, air, flow_share(w, k.pulse, rpm), np.full(log.rows, 0.5), f.hinge)
+    field = Grid(k.table.grid.x, k.table.grid.y, f.field).at(rpm, k.load)
+    return np.asarray(_named(f, shapes, log.rows) + field)
 
 
 def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
@@ -341,13 +334,14 @@ def _drive(w: Worked, said: LogSaid, name: str, key: str, on: str) -> dict[str, 
     value: dict[str, Any] = {
         "log": key or "0" * 36, "name": name, "day": on, "ran": w.road.ran_now, "seconds": s.seconds, "error": s.error, "rest": min(s.rest, 1.0), "rest_is": s.rest_is, "leans": s.leans,
         "causes": {c.key: {"size": c.size, "doubt": c.doubt, "share": min(c.share, 1.0), "named": c.named} for c in s.causes}, "apart": [[a.one, a.other] for a in s.alike], "coverage": said.where.coverage,
-        "lag": f"{said.lag.used_s:.3g} s", "sensor": sensor, "snags": [{"key": x.key, "bad": x.bad, "what": x.what[:300]} for x in said.snags[:12]],
+        "lag": f"{said.lag.used_s:.3g} s", "sensor": sensor, "snags": [{"key": x.key, "bad": x.bad, "what": x.what[:300]} for x in said.snags[:12]], "looked": said.looked,
     }  # fmt: skip
     if best is not None and 1e3 <= best.power_w <= 2e6:
         value |= {
             "power": f"{best.power_w / 1e3:.4g} kW",
             "power_speed": f"{best.power_rpm:.0f} rpm",
             "power_doubt": round(min(best.doubt, 1.0), 3),
+            "power_told": best.told,
         }
     if said.weather.outside_kpa is not None:
         value["outside"] = f"{said.weather.outside_kpa:g} kPa"

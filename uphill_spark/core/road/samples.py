@@ -14,6 +14,7 @@ from ..worked import Worked
 from .lag import Late
 
 LEAST_PULSE = 0.25  # ms of effective pulse, under which nothing is made of a row
+USUAL_V = 13.5  # of a running engine whose log does not tell
 OTHER_CAR = (0.72, 1.38)  # logged pulse over the one that this build would give, beyond which the log is of another car
 
 
@@ -91,8 +92,7 @@ def known(w: Worked, log: Log) -> Known:
     warmth = np.where(
         np.isfinite(air), np.interp(np.nan_to_num(air, nan=20.0), tables["air_temperature"].x, tables["air_temperature"].rows[0]), 1.0
     )
-    squirts = w.build.injectors.squirts or (1 if w.build.injectors.firing == "sequential" else 2)
-    own = filled * warmth / np.clip(wanted, 0.4, 2) * w.tune.full_cylinder_pulse_s * 1e3 / squirts
+    own = filled * warmth / np.clip(wanted, 0.4, 2) * w.tune.full_cylinder_pulse_s * 1e3 / w.build.injectors.squirts_in_two_turns
     logged = log.get("pulse")
     pulse, ratio = own, None
     ok = (
@@ -103,12 +103,7 @@ def known(w: Worked, log: Log) -> Known:
         & (np.nan_to_num(log.filled("coolant"), nan=80.0) > 70)
     )
     if ok.sum() > 100:
-        dead = float(np.interp(13.5, tables["dead_time"].x, tables["dead_time"].rows[0]))
-        less = np.where(
-            np.isfinite(log.filled("volts")),
-            np.interp(np.nan_to_num(log.filled("volts"), nan=13.5), tables["dead_time"].x, tables["dead_time"].rows[0]),
-            dead,
-        )
+        less = np.interp(np.nan_to_num(log.filled("volts"), nan=USUAL_V), tables["dead_time"].x, tables["dead_time"].rows[0])
         whole = float(np.median(np.abs(np.log(np.maximum(logged[ok] - less[ok], 0.05) / own[ok]))))
         bare = float(np.median(np.abs(np.log(logged[ok] / own[ok]))))
         pulse = np.where(np.isfinite(logged), np.maximum(logged - (less if whole <= bare else 0.0), 0.0), 0.0)
@@ -121,6 +116,12 @@ def known(w: Worked, log: Log) -> Known:
         np.asarray(own * (ratio or 1.0), dtype=np.float64),
         ratio,
     )
+
+
+def flow_share(w: Worked, pulse: Array, rpm: Array) -> Array:
+    """Fuel flow over that of full power [share] of so long pulses [effective, ms] at speeds [rpm]: share of the time that the injectors flow, over what full power takes of it."""
+    full = w.in_use.fuel_full_kg_s / (w.build.injectors.count * w.injectors.flow_working_kg_s)
+    return np.asarray(pulse / 1e3 * w.build.injectors.squirts_in_two_turns * rpm / 120 / max(full, 1e-6), dtype=np.float64)
 
 
 def trim_factor(log: Log) -> Array:
@@ -153,11 +154,6 @@ def samples(w: Worked, log: Log, mask: Mask, late: Late, k: Known) -> Samples:
     off = np.log(came[row] / k.wanted[row]) + np.log(np.clip(trim_factor(log)[row], 0.3, 3.0))
     kpa = log.filled("manifold")
     rpm = np.nan_to_num(log.filled("speed"))[row]
-    squirts = w.build.injectors.squirts or (1 if w.build.injectors.firing == "sequential" else 2)
-    full = w.in_use.fuel_full_kg_s / (
-        w.build.injectors.count * w.injectors.flow_working_kg_s
-    )  # share of the time that they are open at full power
-    flow = k.pulse[row] / 1e3 * squirts * rpm / 120 / max(full, 1e-6)
     rail = by_rail(w, log)
     banks = None
     if "lambda" in log and "lambda_2" in log:
@@ -171,7 +167,7 @@ def samples(w: Worked, log: Log, mask: Mask, late: Late, k: Known) -> Samples:
         k.pulse[row],
         np.nan_to_num(kpa[row] * 1e3, nan=w.engine.ambient_pressure_pa),
         np.nan_to_num(log.filled("air")[row], nan=20.0),
-        np.asarray(flow),
+        flow_share(w, k.pulse[row], rpm),
         log.lasts[row],
         banks,
         None if rail is None else rail[row],

@@ -26,6 +26,7 @@ PRIOR: dict[CauseKey, tuple[float, float]] = {
 }  # fmt: skip
 RESTS = (0.0015, 0.006, 0.012, 0.025, 0.05, 0.09)  # of the field, that are tried
 LONG_RPM, LONG_LOAD = 0.42, 0.30  # over which the field is smooth: in log speed, and of the load's span
+SHORTEST = 0.2  # ms, under which a pulse is taken as no shorter: one over it would run away
 FLOOR = 0.0035  # by which a bin's mean is off whatever was measured: steady is never quite steady
 #: By how much a size may be off whatever the rows say (one standard deviation): of an oxygen sensor and its controller all of it, of an air sensor that lags its air.
 UNSTEADY: dict[CauseKey, float] = {"scale": 0.004, "air": 0.004}
@@ -84,7 +85,7 @@ def shapes_of(w: Worked, pulse: Array, manifold_pa: Array, air_c: Array, flow: A
     over = np.maximum(w.engine.ambient_pressure_pa - manifold_pa, 0.0)
     return {
         "scale": np.ones_like(pulse),
-        "dead_time": 1 / np.maximum(pulse, 0.2),
+        "dead_time": 1 / np.maximum(pulse, SHORTEST),
         "reference": -0.5 * np.log1p(over / held),
         "air": (air_c - 20.0) / 100,
         "high_flow": np.maximum(flow - hinge, 0.0) / (1 - hinge),
@@ -97,21 +98,17 @@ def binned(table: Table2, s: Samples) -> Bins | None:
     if s.many < 30:
         return None
     x, y = table.grid.x, table.grid.y
-    j = (
-        np.abs(np.log(s.rpm[:, None] / x[None, :])).argmin(axis=1)
-        if s.many * len(x) < 4e7
-        else np.clip(np.searchsorted((x[1:] * x[:-1]) ** 0.5, s.rpm), 0, len(x) - 1)
-    )
+    j = np.clip(np.searchsorted((x[1:] * x[:-1]) ** 0.5, s.rpm), 0, len(x) - 1)
     i = np.clip(np.searchsorted((y[1:] + y[:-1]) / 2, s.load), 0, len(y) - 1)
     spread_of_air = float(np.ptp(np.quantile(s.air_c, (0.02, 0.98))))
     band = np.floor((s.air_c - s.air_c.min()) / AIR_STEP).astype(int) if spread_of_air > AIR_SPAN else np.zeros(s.many, dtype=int)
     band = np.minimum(band, 7)
     key = (i * len(x) + j) * 8 + band
-    _, number = np.unique(key, return_inverse=True)
-    size = int(number.max()) + 1
+    there = np.bincount(key) > 0
+    number, size = (np.cumsum(there) - 1)[key], int(there.sum())
     seconds = np.bincount(number, s.seconds, size)
-    spread = _spread(number, s.off, size)
     middle = _middle(number, s.off, size)
+    spread = _spread(s.off - middle[number])
     held = middle[number] + np.clip(s.off - middle[number], -3 * spread, 3 * spread)  # one wild row moves no bin
 
     def mean(values: Array) -> Array:
@@ -130,7 +127,7 @@ def binned(table: Table2, s: Samples) -> Bins | None:
         "off": mean(held),
         "rpm": mean(s.rpm),
         "load": mean(s.load),
-        "pulse": 1 / mean(1 / np.maximum(s.pulse, 0.2)),
+        "pulse": 1 / mean(1 / np.maximum(s.pulse, SHORTEST)),
         "manifold_pa": mean(s.manifold_pa),
         "air_c": mean(s.air_c),
         "flow": mean(s.flow),
@@ -154,16 +151,16 @@ def binned(table: Table2, s: Samples) -> Bins | None:
 
 def _middle(number: np.ndarray, values: Array, size: int) -> Array:
     """The median of each group."""
-    order = np.lexsort((values, number))
+    order = np.argsort(values)
+    order = order[np.argsort(number[order].astype(np.uint16), kind="stable")]  # few groups: by their digits, which is quick
     many = np.bincount(number, minlength=size)
     first = np.concatenate(([0], np.cumsum(many)[:-1]))
     return np.asarray(values[order][first + many // 2])
 
 
-def _spread(number: np.ndarray, values: Array, size: int) -> float:
+def _spread(off: Array) -> float:
     """Of a single sample about the middle of its group, robustly."""
-    off = np.abs(values - _middle(number, values, size)[number])
-    return max(1.4826 * float(np.median(off)), 0.002)
+    return max(1.4826 * float(np.median(np.abs(off))), 0.002)
 
 
 def _field(table: Table2, rpm: Array, load: Array, rpm_2: Array, load_2: Array) -> Array:

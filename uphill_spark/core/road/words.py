@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
-from ..given.road import RoadCause
+from ..given.road import Lookout, RoadCause
 from ..worked import Worked
 
 NAMES: dict[RoadCause, str] = {
     "scale": "Injector figure", "dead_time": "Dead time", "reference": "Regulator's reference", "air": "Air temperature", "high_flow": "Lean at high flow", "bank": "One bank", "tip_in": "Fuel on the wall",
 }  # fmt: skip
 REST = "The table itself"
+LOOKOUTS: dict[Lookout, str] = {
+    "knock": "knock", "heat": "heat", "volts": "low volts", "lean": "a lean full load", "rail": "a rail that sags", "oil": "low oil pressure",
+}  # fmt: skip
 _SPEED = 4.0  # of the margin at full power, over which a pump has no cause to fall behind
 
 
@@ -67,6 +71,15 @@ def deed_words(w: Worked, key: RoadCause, size: float, leans: int = 2) -> str:
     if key == "bank":
         return f"Look for a leak at bank {leans}, in the exhaust before its sensor and at its manifold; swap the two sensors: if it goes along, it is the sensor."
     return f"{deed_short(w, key, size)}; its time stays."
+
+
+def day_words(looked: Sequence[Lookout], *, snags: bool) -> str:
+    """What could have been seen of the day, and what not; with `snags`, which are told by themselves, only what not."""
+    seen, unseen = ([word for key, word in LOOKOUTS.items() if (key in looked) is so] for so in (True, False))
+    told = [] if snags or not seen else [f"Looked for, and not there: {', '.join(seen)}."]
+    if unseen:
+        told.append(f"Not to be seen in this log: {', '.join(unseen)}.")
+    return " ".join(told)
 
 
 #: What parts two causes: how they are told, and the drive or the measurement.

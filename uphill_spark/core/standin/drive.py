@@ -166,11 +166,12 @@ class Drive:
         self.car_on_road = driven(w)
         self._noise = np.random.default_rng([seed, 17])
         n = len(self.truths)
-        squirts = w.build.injectors.squirts or (1 if w.build.injectors.firing == "sequential" else 2)
-        self.squirts = squirts
+        self.squirts = w.build.injectors.squirts_in_two_turns
         volts, limit = w.circuit.across("unit", "idle"), w.build.tune.typed.rev_limit or w.build.engine.rev_limit
         ails = [
-            Ails(flow=t.flow, dead_s=t.dead_s * squirts, open_air=t.open_air, sags=t.sags, run_v=max(volts, 12.5), limit=limit.si * 1.02)
+            Ails(
+                flow=t.flow, dead_s=t.dead_s * self.squirts, open_air=t.open_air, sags=t.sags, run_v=max(volts, 12.5), limit=limit.si * 1.02
+            )
             for t in self.truths
         ]
         plant = plant_of(w, quick(w), tidy=True)

@@ -117,7 +117,7 @@ const to = (bench: string) => ({ path: `/b/${store.id}/road/${bench}`, query: { 
             ><RouterLink :to="to('drive')" class="btn">What to drive next</RouterLink>
           </div>
           <h2 class="mt-4 text-[1.1rem]">Snags of the day</h2>
-          <p v-if="!said.snags.length" class="text-soft">No knock, heat, low volts or lean full load.</p>
+          <p class="text-soft">{{ said.day_words }}</p>
           <ul>
             <li v-for="(s, i) in said.snags" :key="i" class="border-t border-hair py-1.5 leading-snug">
               <b>{{ s.what }}</b> {{ s.do }}

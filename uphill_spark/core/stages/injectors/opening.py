@@ -52,8 +52,7 @@ class Opening:
     @property
     def squirts(self) -> int:
         """Squirts of each injector in two turns."""
-        i = self.build.injectors
-        return i.squirts or (1 if i.firing == "sequential" else 2)
+        return self.build.injectors.squirts_in_two_turns
 
     def period(self, rev_s: float) -> float:
         """Time [s] from one squirt to the next at a speed [rev/s]."""
