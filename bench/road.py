@@ -12,9 +12,10 @@ from typing import Any
 import asammdf
 import numpy as np
 import polars as pl
-from playwright.sync_api import Page
+from playwright.sync_api import Page, sync_playwright
 
 from bench.fuel import Rows
+from tests.browser.served import CHROMIUM, FLAGS
 from tests.builds import document, stands
 from uphill_spark import store
 from uphill_spark.core.live import QUANTITIES
@@ -25,7 +26,6 @@ from uphill_spark.core.standin.drive import Drive, Truth, set_cycle
 from uphill_spark.formats import log_columns, log_csv, log_mdf, log_out
 from uphill_spark.jobs import logging_in
 from uphill_spark.store import logs
-from uphill_spark.web import logs as web_logs
 
 ROWS, COLUMNS = 1_000_000, 20
 
@@ -77,8 +77,8 @@ def core(table: Rows, milliseconds: Callable[..., list[float]]) -> None:
     table.row("all that it says: believed, lag, split, cells, pulls", 1500, milliseconds(lambda: read(w, log), 2)[0])
 
 
-def over_http(table: Rows, database: store.Database, client: Any, milliseconds: Callable[..., list[float]]) -> None:
-    """A long log taken in as the worker does, opened again, and handed out."""
+def over_http(table: Rows, database: store.Database, client: Any, milliseconds: Callable[..., list[float]]) -> str:
+    """A long log taken in as the worker does, opened again, and handed out. Returns the address of its strip on the page."""
     found = long_drive()
     keys = [k for k in found if k != "time"]
     names = [QUANTITIES[k].word if k in QUANTITIES else k for k in keys]  # type: ignore[index]
@@ -88,9 +88,7 @@ def over_http(table: Rows, database: store.Database, client: Any, milliseconds: 
     log_id = uuid.uuid4()
     with database.work() as session:
         row = logs.begin(session, build, log_id, name="long", day=dt.date(2027, 5, 2), who="", kind="file")
-        for number, at in enumerate(range(0, len(text), logs.PIECE)):
-            logs.piece(session, row, number, text[at : at + logs.PIECE])
-        logs.arrived(session, row, len(text))
+        logs.file_in(session, row, logs.cut(text))
     began = time.perf_counter()
     logging_in.take_in(database, log_id)
     table.row("it taken in: out of the store as it came, read, its columns put in", None, (time.perf_counter() - began) * 1e3)
@@ -108,7 +106,20 @@ def over_http(table: Rows, database: store.Database, client: Any, milliseconds: 
         300,
         milliseconds(lambda: client.get(f"{at}/strip?columns={numbers}&begin=24000&end=24060&points=1500"), 5)[2],
     )
-    web_logs.PATIENCE = 0.0
+    return f"/b/{build}/road/strip?log={log_id}"
+
+
+def strip(table: Rows, address: str) -> None:
+    """The strip of a long log in a browser, moved and looked into."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        page = browser.new_page()
+        page.goto(address)
+        page.locator("[role=application]").wait_for()
+        page.wait_for_load_state("networkidle")
+        frames(page, 30)
+        table.row("a frame of its strip while it is moved and looked into", 20.0, 1000 / frames(page))
+        browser.close()
 
 
 def frames(page: Page, steps: int = 120) -> float:

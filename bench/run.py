@@ -369,7 +369,8 @@ def main() -> int:
             app = create_app(Bench.url)
             try:
                 work.over_http(table, Bench.database, app.test_client(), milliseconds)
-                road.over_http(table, Bench.database, app.test_client(), milliseconds)
+                address = road.over_http(table, Bench.database, app.test_client(), milliseconds)
+                road.strip(table, f"http://127.0.0.1:{port}{address}")
             finally:
                 app.extensions["database"].close()
         finally:

@@ -7,7 +7,7 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.served import BrowserCase
+from tests.browser.served import WORKED_OUT, BrowserCase
 from tests.core.test_car_faults import table
 from tests.store.kept_answers import keep_faults
 from uphill_spark.core.asked.practice import hide
@@ -33,7 +33,7 @@ class AtTheCar(BrowserCase):
         if warm:
             switch.get_by_label("warm already").check()
         switch.get_by_role("button", name="Begin it").click()
-        expect(switch.get_by_role("button", name="Run", exact=True)).to_be_visible(timeout=60_000)
+        expect(switch.get_by_role("button", name="Run", exact=True)).to_be_visible(timeout=WORKED_OUT)
         switch.get_by_role("button", name="Run", exact=True).click()
 
     def to(self, page: Page, step: int) -> None:

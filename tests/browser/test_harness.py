@@ -5,7 +5,7 @@ import unittest
 
 from playwright.sync_api import expect
 
-from tests.browser.served import BrowserCase, type_in
+from tests.browser.served import WORKED_OUT, BrowserCase, type_in
 from tests.browser.test_facts import choose
 
 
@@ -64,8 +64,8 @@ class UnderTheDash(BrowserCase):
         expect(snag).to_contain_text("Likeliest:")
         self.assertEqual(self.stored(path)["wiring"]["tests"]["unit_feed"]["volts"]["crank"], "6.1 V")
         page.goto(f"{self.address}{path}/wiring/papers")
-        with page.expect_download(timeout=60_000) as sheet:
-            page.get_by_role("link", name="Test sheet, PDF").tap(timeout=60_000)
+        with page.expect_download(timeout=WORKED_OUT) as sheet:
+            page.get_by_role("link", name="Test sheet, PDF").tap(timeout=WORKED_OUT)
         self.assertEqual(sheet.value.path().read_bytes()[:5], b"%PDF-")
 
     def test_a_weak_battery_is_carried_from_its_field_to_the_volts_while_cranking(self) -> None:

@@ -5,7 +5,7 @@ import unittest
 
 from playwright.sync_api import Locator, Page, expect
 
-from tests.browser.served import BrowserCase
+from tests.browser.served import WORKED_OUT, BrowserCase
 
 
 def box(page: Page, key: str) -> Locator:
@@ -57,7 +57,7 @@ class Rehearsed(BrowserCase):
 
     def test_the_first_start_is_rehearsed_and_what_helps_is_told(self) -> None:
         page = self.open(f"{self.car('tern')}/start/rehearsal")
-        expect(page.get_by_test_id("catch")).to_contain_text(re.compile(r"^(9\d|100) %"), timeout=120_000)
+        expect(page.get_by_test_id("catch")).to_contain_text(re.compile(r"^(9\d|100) %"), timeout=WORKED_OUT)
         expect(page.get_by_role("region", name="What it hangs on").get_by_role("row")).to_have_count(6)
         expect(page.get_by_role("img", name=re.compile("^Starts that catch and idle: .* of "))).to_be_visible()
         expect(page.get_by_role("region", name="Tried")).to_contain_text("Cranking fuel + 20 %")

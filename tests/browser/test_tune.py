@@ -5,8 +5,7 @@ import unittest
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.served import BrowserCase, to_bench
-from tests.browser.test_worked import WAITS
+from tests.browser.served import WORKED_OUT, BrowserCase, to_bench
 
 
 def cell(page: Page, row: int, column: int) -> None:
@@ -167,11 +166,11 @@ class Worked(BrowserCase):
 
     def test_the_worked_engine_is_given_up_begun_again_and_becomes_the_kept_tune(self) -> None:
         page = self.open(f"{self.car('brindle')}/tune/worked")
-        page.get_by_role("button", name="Give it up").click(timeout=WAITS)
-        page.get_by_role("button", name="Work it out").click(timeout=WAITS)
-        expect(page.get_by_role("progressbar", name="The engine")).to_be_visible(timeout=WAITS)
+        page.get_by_role("button", name="Give it up").click(timeout=WORKED_OUT)
+        page.get_by_role("button", name="Work it out").click(timeout=WORKED_OUT)
+        expect(page.get_by_role("progressbar", name="The engine")).to_be_visible(timeout=WORKED_OUT)
         page.reload()
-        page.get_by_role("button", name="Make the kept tune of this").click(timeout=WAITS)
+        page.get_by_role("button", name="Make the kept tune of this").click(timeout=WORKED_OUT)
         expect(page.get_by_text(re.compile("Tune kept, of the worked engine")).first).to_be_visible()
         expect(page.get_by_role("region", name="The chosen cell")).to_contain_text("best")
         to_bench(page, "Kept")

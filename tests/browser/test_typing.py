@@ -101,7 +101,7 @@ class Steps(BrowserCase):
         page.keyboard.press("Control+z")
         expect(page.get_by_text("1 change waits")).to_be_visible()
         self.switch.join()
-        expect(field(page, "/engine/power")).to_have_value("118 kW", timeout=20_000)
+        expect(field(page, "/engine/power")).to_have_value("118 kW")
         self.assertEqual(self.stored(car)["engine"]["power"], "118 kW")
 
     def test_a_tab_that_comes_back_shows_the_build_as_it_stands_and_says_so(self) -> None:
@@ -163,10 +163,10 @@ class Steps(BrowserCase):
         car = self.car("hollin")
         page = self.open(f"{car}/guesses")
         rows = page.get_by_role("list", name="In pencil").get_by_role("listitem")
-        expect(rows.first).to_contain_text("Could change", timeout=30_000)
+        expect(rows.first).to_contain_text("Could change")
         first = rows.first.locator("p").first.inner_text()
         rows.first.get_by_role("button", name=re.compile("^Accept")).click()
-        expect(rows.first).not_to_contain_text(first, timeout=30_000)
+        expect(rows.first).not_to_contain_text(first)
         rows.first.get_by_role("link", name=re.compile("^Replace")).click()
         expect(page.get_by_role("navigation", name="Benches")).to_be_visible()
 

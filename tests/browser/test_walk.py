@@ -6,7 +6,7 @@ import uuid
 
 from playwright.sync_api import Locator, Page, Route, expect
 
-from tests.browser.served import BrowserCase, to_bench, type_in
+from tests.browser.served import WORKED_OUT, BrowserCase, to_bench, type_in
 from tests.builds import plan
 from uphill_spark import store
 
@@ -74,8 +74,8 @@ class FromTheFirstQuestionToTheSheet(BrowserCase):
         page.get_by_label("Signed by").first.fill("Ada")
         page.get_by_role("button", name="Done, sign").first.click()
         expect(ridge).to_contain_text("1 of 9 steps")
-        with page.expect_download(timeout=60_000) as download:  # a paper is set while the other tests hold the machine
-            page.get_by_role("link", name="Sheet as PDF").click(timeout=60_000)
+        with page.expect_download(timeout=WORKED_OUT) as download:  # a paper is set while the other tests hold the machine
+            page.get_by_role("link", name="Sheet as PDF").click(timeout=WORKED_OUT)
         self.assertEqual(download.value.suggested_filename, "wren-2-0-saloon.first-start.pdf")
         with open(download.value.path(), "rb") as file:
             self.assertEqual(file.read(4), b"%PDF")
@@ -293,9 +293,9 @@ class Together(BrowserCase):
         expect(page.locator('[id="f/engine/power"]')).to_have_value("126 kW")
         page.reload()  # walking away loses nothing either
         self.switch.join()
-        expect(page.locator('[id="f/engine/power"]')).to_have_value("126 kW", timeout=15000)
+        expect(page.locator('[id="f/engine/power"]')).to_have_value("126 kW")
         expect(page.get_by_text("The store does not answer.")).to_have_count(0)
-        expect(page.get_by_text(re.compile(r"Revision 2$"))).to_be_visible(timeout=15000)
+        expect(page.get_by_text(re.compile(r"Revision 2$"))).to_be_visible()
         self.assertEqual(self.stored(car)["engine"]["power"], "126 kW")
 
     def test_two_changes_that_wait_do_not_wipe_each_other_out(self) -> None:
@@ -311,7 +311,7 @@ class Together(BrowserCase):
             page.get_by_role("button", name="Done, sign").first.click()
         expect(page.get_by_text("The store does not answer.")).to_contain_text("2 changes wait")
         self.switch.join()
-        expect(page.get_by_role("navigation", name="Stations")).to_contain_text("2 of 9 steps", timeout=15000)
+        expect(page.get_by_role("navigation", name="Stations")).to_contain_text("2 of 9 steps")
         self.assertEqual({n: s["by"] for n, s in self.stored(car)["start"]["steps"].items()}, {"0": "Ada", "1": "Ada"})
 
 

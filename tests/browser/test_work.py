@@ -10,7 +10,7 @@ import urllib.request
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from tests.browser.served import BrowserCase, to_bench, type_in
+from tests.browser.served import WORKED_OUT, BrowserCase, to_bench, type_in
 
 EVENING = "2027-01-12T18:00:00"
 
@@ -80,7 +80,7 @@ class Winter(OnAnEvening):
         car = self.car("brindle")
         page = self.on(f"{car}/work/path")
         offer = page.get_by_role("region", name="A better order")
-        expect(offer.get_by_role("button", name="Take this order")).to_be_enabled(timeout=60_000)
+        expect(offer.get_by_role("button", name="Take this order")).to_be_enabled(timeout=WORKED_OUT)
         offer.get_by_role("button", name="Take this order").click()
         self.until(lambda: len(self.stored(car)["work"].get("order", [])) > 10)
         expect(offer.get_by_role("button", name="Back to the usual order")).to_be_visible()
@@ -133,7 +133,7 @@ class UnderTheCar(OnAnEvening):
         page.locator("form select").select_option("tank")
         page.get_by_label("Add a photograph to the entry").set_input_files(
             {"name": "film.mp4", "mimeType": "video/mp4", "buffer": b"0" * 25_000_000},
-            timeout=60_000,  # 25 MB go through the driver's pipe, which a busy machine takes long for.
+            timeout=WORKED_OUT,  # 25 MB go through the driver's pipe, which a busy machine takes long for.
         )
         expect(page.get_by_role("alert")).to_contain_text("film.mp4 holds 25 MB; a photograph has at most 24 MB.")
         page.get_by_label("Add a photograph to the entry").set_input_files(
@@ -157,7 +157,7 @@ class UnderTheCar(OnAnEvening):
         page.reload()
         self.assertEqual(page.evaluate("JSON.parse(localStorage.getItem('uphill-spark.diary')).length"), 2)
         self.switch.join()
-        expect(page.locator("article")).to_have_count(3, timeout=20_000)
+        expect(page.locator("article")).to_have_count(3)
         expect(page.locator("article").first).to_contain_text("Rinsed twice")
         page.get_by_label("Search the diary").fill("rinse")
         expect(page.locator("article")).to_have_count(1)

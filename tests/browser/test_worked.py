@@ -5,10 +5,8 @@ import unittest
 
 from playwright.sync_api import expect
 
-from tests.browser.served import BrowserCase, type_in
+from tests.browser.served import WORKED_OUT, BrowserCase, type_in
 from tests.browser.test_facts import choose
-
-WAITS = 60_000  # ms, on a machine that does other things besides
 
 
 class WorkedEngine(BrowserCase):
@@ -19,19 +17,19 @@ class WorkedEngine(BrowserCase):
         page = self.open(f"{path}/engine/worked")
         worked = page.get_by_role("region", name="Worked from its measures")
         expect(worked).to_contain_text("being worked")
-        expect(page.get_by_test_id("worked")).to_contain_text(re.compile(r"\d+ kW at \d+ rpm, ± \d"), timeout=WAITS)
+        expect(page.get_by_test_id("worked")).to_contain_text(re.compile(r"\d+ kW at \d+ rpm, ± \d"), timeout=WORKED_OUT)
         expect(worked).to_contain_text("less than is aimed at, more than the doubt explains")
         expect(page.get_by_role("img", name=re.compile("^Worked: .*are aimed at"))).to_be_visible()
         surer = page.get_by_role("region", name="What would make it surer")
         expect(surer.get_by_role("row", name=re.compile("^Inlet tract"))).to_be_visible()
         choose(page, "/engine/exhaust", "cast manifold")
         type_in(page, "/engine/tract", "340 mm")
-        expect(surer.get_by_role("row", name=re.compile("^Inlet tract"))).to_have_count(0, timeout=WAITS)
+        expect(surer.get_by_role("row", name=re.compile("^Inlet tract"))).to_have_count(0, timeout=WORKED_OUT)
 
     def test_the_grid_is_read_cell_by_cell_with_its_doubt(self) -> None:
         page = self.open(f"{self.car('tern')}/tune/worked")
         grid = page.get_by_role("group", name=re.compile("^Volumetric efficiency, worked"))
-        expect(grid).to_contain_text(re.compile(r"rpm: \d+.*, ± \d+ %"), timeout=WAITS)
+        expect(grid).to_contain_text(re.compile(r"rpm: \d+.*, ± \d+ %"), timeout=WORKED_OUT)
         page.get_by_role("group", name="Which table").get_by_role("button", name="Ignition advance").click()
         advance = page.get_by_role("group", name=re.compile("^Ignition advance, worked"))
         expect(advance).to_be_visible()

@@ -27,7 +27,7 @@ from uphill_spark.store import logs as kept_logs
 from uphill_spark.store.tables import AnswerRow, LogChunkRow, LogPieceRow, LogRow
 from uphill_spark.web import app as web_app
 from uphill_spark.web import archives as web_archives
-from uphill_spark.web import logs as web_logs
+from uphill_spark.web import log_said
 from uphill_spark.web.app import create_app
 
 FILE = {"content_type": "application/octet-stream"}
@@ -36,7 +36,7 @@ FILE = {"content_type": "application/octet-stream"}
 class Logs(WebCase):
     def setUp(self) -> None:
         super().setUp()
-        patience = mock.patch.object(web_logs, "PATIENCE", 0.0)
+        patience = mock.patch.object(log_said, "PATIENCE", 0.0)
         patience.start()
         self.addCleanup(patience.stop)
 

@@ -96,9 +96,7 @@ def _hand_over(database: store.Database, log_id: uuid.UUID, times: list[float], 
             [QUANTITIES[k].unit for k in keys],
             [np.array([r.get(k, np.nan) for r in rows]) for k in keys],
         )
-        for number, at in enumerate(range(0, len(data), logs.PIECE)):
-            logs.piece(session, row, number, data[at : at + logs.PIECE])
-        logs.arrived(session, row, len(data))
+        logs.file_in(session, row, logs.cut(data))
     queue: Any = Queue(database.url)
     try:
         queue.take_in(log_id)

@@ -67,15 +67,20 @@ def begin(
     return row
 
 
-def piece(session: Session, log: LogRow, number: int, data: bytes) -> None:
-    """A piece of its file."""
-    session.execute(insert(LogPieceRow).values(log_id=log.id, number=number, data=zlib.compress(data, 1)))
-
-
-def arrived(session: Session, log: LogRow, size: int) -> None:
-    """All of its file is here."""
+def file_in(session: Session, log: LogRow, pieces: Iterable[bytes]) -> int:
+    """All of its file, piece by piece: from then on it waits to be read in. Returns its bytes."""
+    size = 0
+    for number, data in enumerate(pieces):
+        size += len(data)
+        session.execute(insert(LogPieceRow).values(log_id=log.id, number=number, data=zlib.compress(data, 1)))
     log.size, log.state = size, "waiting"
     session.flush()
+    return size
+
+
+def cut(data: bytes) -> Iterator[bytes]:
+    """A file that is at hand, in pieces."""
+    return (data[at : at + PIECE] for at in range(0, len(data), PIECE))
 
 
 def data_of(session: Session, log_id: uuid.UUID) -> bytes:

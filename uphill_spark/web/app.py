@@ -38,6 +38,7 @@ from . import (
     gate,
     harness,
     live,
+    log_said,
     logs,
     pairing,
     papers,
@@ -148,6 +149,7 @@ def create_app(
     app.register_api(diary.api)
     app.register_api(archives.api)
     app.register_api(logs.api)
+    app.register_api(log_said.api)
     if page is not None:
         _serve_page(app, page)
     return app

@@ -1661,83 +1661,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{build_id}/logs/{log_id}/said": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * What a log says of the build on which it was driven: ask again while it is read
-         * @description The reading of a log.
-         */
-        get: operations["logs_said__uuid_log_id__said_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/logs/{log_id}/deeds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** What of it is put right, as an edit of the build, which is made by nobody yet; and what it would move */
-        post: operations["logs_put_right__uuid_log_id__deeds_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/logs/{log_id}/plan.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * What is still to be driven, for the passenger, as PDF
-         * @description The drive plan on paper.
-         */
-        get: operations["logs_drive_plan__uuid_log_id__plan_pdf_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/builds/{build_id}/logs/{log_id}/reading.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * What a log said, as PDF
-         * @description The reading on paper.
-         */
-        get: operations["logs_reading_sheet__uuid_log_id__reading_pdf_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/builds/{build_id}/logs/{log_id}/strip": {
         parameters: {
             query?: never;
@@ -1767,6 +1690,83 @@ export interface paths {
          * @description The log as it came, as another file.
          */
         get: operations["logs_file__uuid_log_id__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/said": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a log says of the build on which it was driven: ask again while it is read
+         * @description The reading of a log.
+         */
+        get: operations["log_said_said__uuid_log_id__said_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/deeds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What of it is put right, as an edit of the build, which is made by nobody yet; and what it would move */
+        post: operations["log_said_put_right__uuid_log_id__deeds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/plan.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What is still to be driven, for the passenger, as PDF
+         * @description The drive plan on paper.
+         */
+        get: operations["log_said_drive_plan__uuid_log_id__plan_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/logs/{log_id}/reading.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What a log said, as PDF
+         * @description The reading on paper.
+         */
+        get: operations["log_said_reading_sheet__uuid_log_id__reading_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3728,7 +3728,7 @@ export interface components {
              * @default sound
              * @enum {string}
              */
-            sensor: "sound" | "stuck" | "pegged" | "silent";
+            sensor: "sound" | "stuck" | "pegged";
             /**
              * Power of the best pull
              * @default null
@@ -3745,6 +3745,11 @@ export interface components {
              */
             power_doubt: number | null;
             /**
+             * Mass, gears and drag were told
+             * @default false
+             */
+            power_told: boolean;
+            /**
              * Pressure outside
              * @default null
              */
@@ -3754,6 +3759,11 @@ export interface components {
              * @default []
              */
             snags: components["schemas"]["SnagRead"][];
+            /**
+             * Snags that could have been seen
+             * @default []
+             */
+            looked: ("knock" | "heat" | "volts" | "lean" | "rail" | "oil")[];
             /**
              * Put right by it
              * @default []
@@ -12863,6 +12873,30 @@ export interface components {
             offset: number | string;
         };
         /**
+         * Strip
+         * @description A stretch of a log: times [s], columns, rows behind each point.
+         */
+        Strip: {
+            /** Time */
+            time: number[];
+            /** Columns */
+            columns: components["schemas"]["StripColumn"][];
+            /** Rows Each */
+            rows_each: number;
+        };
+        /**
+         * StripColumn
+         * @description A column over a stretch: its number and name, least and most of each point.
+         */
+        StripColumn: {
+            /** Number */
+            number: number;
+            /** Low */
+            low: (number | null)[];
+            /** High */
+            high: (number | null)[];
+        };
+        /**
          * LogAnswer
          * @description What a log says, once it is read against the build on which it was driven: ready, running or failed; whether the build still runs on that.
          */
@@ -13078,7 +13112,7 @@ export interface components {
         };
         /**
          * LogSaid
-         * @description A log read: what may be believed, the lag, the split (None where too little may be believed, and why), where it has been, the cells corrected, cold, quick openings, idle, snags, weather, pulls, what is still to be driven, and the
+         * @description A log read: what may be believed, the lag, the split (None where too little may be believed, and why), where it has been, the cells corrected, cold, quick openings, idle, snags, what of the kind could have been seen at all and that in words, weather, pulls, what is still to be driven, and the
          *     pulse against that of the build [times].
          */
         LogSaid: {
@@ -13100,6 +13134,10 @@ export interface components {
             idle: components["schemas"]["Idle"];
             /** Snags */
             snags: components["schemas"]["Snag"][];
+            /** Looked */
+            looked: ("knock" | "heat" | "volts" | "lean" | "rail" | "oil")[];
+            /** Day Words */
+            day_words: string;
             weather: components["schemas"]["Weather"];
             /** Pulls */
             pulls: components["schemas"]["Pull"][];
@@ -13145,7 +13183,8 @@ export interface components {
         };
         /**
          * Pull
-         * @description A pull: when [s, from and to], its gear (from 1; None where it is not known), its curve, the highest power with its speed and doubt, the factor to standard air and whether the standard holds for it, words.
+         * @description A pull: when [s, from and to], its gear (from 1; None where it is not known), its curve, the highest power with its speed and doubt, the factor to standard air and whether the standard holds for it; whether the car was told (mass,
+         *     gears, drag) and the gear known, and not taken as usual; words.
          */
         Pull: {
             /** From S */
@@ -13170,6 +13209,8 @@ export interface components {
             factor: number;
             /** Holds */
             holds: boolean;
+            /** Told */
+            told: boolean;
             /** Words */
             words: string;
         };
@@ -13389,30 +13430,6 @@ export interface components {
              * @default
              */
             signed_why: string;
-        };
-        /**
-         * Strip
-         * @description A stretch of a log: times [s], columns, rows behind each point.
-         */
-        Strip: {
-            /** Time */
-            time: number[];
-            /** Columns */
-            columns: components["schemas"]["StripColumn"][];
-            /** Rows Each */
-            rows_each: number;
-        };
-        /**
-         * StripColumn
-         * @description A column over a stretch: its number and name, least and most of each point.
-         */
-        StripColumn: {
-            /** Number */
-            number: number;
-            /** Low */
-            low: (number | null)[];
-            /** High */
-            high: (number | null)[];
         };
     };
     responses: never;
@@ -18946,264 +18963,6 @@ export interface operations {
             };
         };
     };
-    logs_said__uuid_log_id__said_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-                log_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LogAnswer"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    logs_put_right__uuid_log_id__deeds_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-                log_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DeedsAsked"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Deeds"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    logs_drive_plan__uuid_log_id__plan_pdf_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-                log_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
-    logs_reading_sheet__uuid_log_id__reading_pdf_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                build_id: string;
-                log_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrorBody"];
-                };
-            };
-        };
-    };
     logs_strip__uuid_log_id__strip_get: {
         parameters: {
             query: {
@@ -19282,6 +19041,264 @@ export interface operations {
             query?: {
                 kind?: "csv" | "mf4" | "parquet";
             };
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    log_said_said__uuid_log_id__said_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LogAnswer"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    log_said_put_right__uuid_log_id__deeds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeedsAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deeds"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    log_said_drive_plan__uuid_log_id__plan_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorBody"];
+                };
+            };
+        };
+    };
+    log_said_reading_sheet__uuid_log_id__reading_pdf_get: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
                 build_id: string;

@@ -1,22 +1,20 @@
 <script setup lang="ts">
 // Photographs of one entry of the build: small ones in a row, one more to add, each to open and to take off again.
-import { IconCameraPlus } from "@tabler/icons-vue";
 import { computed, defineAsyncComponent, ref } from "vue";
 import { api } from "@/api/client";
 import { useBuild } from "@/stores/build";
 import { useCatalogue } from "@/stores/catalogue";
-import { usePhotosKept } from "./keepPhotos";
+import AddPhoto from "./AddPhoto.vue";
 
 const props = defineProps<{ at: string; of: string }>();
 const store = useBuild();
 const keys = computed(() => (store.at(props.at) as string[] | undefined) ?? []);
 const { photographs } = useCatalogue();
 const PhotoDialog = defineAsyncComponent(() => import("./PhotoDialog.vue"));
-const { busy, trouble, chosen } = usePhotosKept();
 const shown = ref<string | null>(null);
 const lost = ref<Record<string, boolean>>({});
-async function add(event: Event): Promise<void> {
-  const kept = [...new Set([...keys.value, ...(await chosen(event, photographs.value.bytes))])];
+async function add(more: string[]): Promise<void> {
+  const kept = [...new Set([...keys.value, ...more])];
   if (kept.length !== keys.value.length) await store.set(props.at, kept.slice(0, photographs.value.most));
 }
 async function takeOff(key: string): Promise<void> {
@@ -42,24 +40,8 @@ async function takeOff(key: string): Promise<void> {
           ><img v-else :src="api.photo(key, true)" alt="" class="h-full w-full object-cover" @error="lost[key] = true" />
         </button>
       </template>
-      <label
-        v-if="keys.length < photographs.most"
-        class="btn btn-small no-print cursor-pointer focus-within:outline-2"
-        :class="{ 'opacity-50': store.readOnly || busy }"
-      >
-        <IconCameraPlus :size="16" aria-hidden="true" />{{ busy ? "Keeping it…" : "Add a photograph" }}
-        <input
-          type="file"
-          multiple
-          accept="image/jpeg,image/png,image/heic,image/heif,.heic,.heif,.jpg,.jpeg,.png"
-          class="sr-only"
-          :aria-label="`Add a photograph of ${of}`"
-          :disabled="store.readOnly || busy"
-          @change="add"
-        />
-      </label>
+      <AddPhoto v-if="keys.length < photographs.most" :says="`Add a photograph of ${of}`" :fixed="store.readOnly" @kept="add" />
     </div>
-    <p v-if="trouble" class="text-[0.85rem] text-spark" role="alert">{{ trouble }}</p>
     <PhotoDialog
       v-if="shown"
       :photo="shown"

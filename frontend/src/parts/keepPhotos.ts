@@ -1,5 +1,4 @@
 // Photographs kept by the server one after the other: keys of those that are, and why the others are not.
-import { ref } from "vue";
 import { api, ApiError } from "@/api/client";
 
 /** Files kept; `most` bytes each. What was kept before one was refused stays kept. */
@@ -21,21 +20,4 @@ export async function keepPhotos(files: File[], most: number): Promise<{ keys: s
     return { keys, trouble };
   }
   return { keys, trouble: "" };
-}
-
-/** Photographs that a person chose in a field: their keys, whether they are still on their way, and why one was not kept. */
-export function usePhotosKept() {
-  const busy = ref(false);
-  const trouble = ref("");
-  async function chosen(event: Event, most: number): Promise<string[]> {
-    const input = event.target as HTMLInputElement;
-    const files = Array.from(input.files ?? []);
-    input.value = "";
-    busy.value = true;
-    const found = await keepPhotos(files, most);
-    busy.value = false;
-    trouble.value = found.trouble;
-    return found.keys;
-  }
-  return { busy, trouble, chosen };
 }

@@ -1,20 +1,13 @@
 <script setup lang="ts">
 // What a person notes of the day on which a log was driven: its name, day, words, photographs.
-import { IconCameraPlus } from "@tabler/icons-vue";
-import { reactive } from "vue";
-import { api } from "@/api/client";
-import { usePhotosKept } from "@/parts/keepPhotos";
-import { useCatalogue } from "@/stores/catalogue";
+import { reactive, ref } from "vue";
+import PhotoField from "@/parts/PhotoField.vue";
 import type { LogLine } from "./asks";
 
 const props = defineProps<{ log: LogLine }>();
 const emit = defineEmits<{ keep: [{ name: string; day: string; note: string; photos: string[] }] }>();
-const { photographs } = useCatalogue();
 const form = reactive({ name: props.log.name, day: props.log.day, note: props.log.note, photos: [...props.log.photos] });
-const { busy, trouble, chosen } = usePhotosKept();
-async function photos(event: Event): Promise<void> {
-  form.photos = [...new Set([...form.photos, ...(await chosen(event, photographs.value.bytes))])].slice(0, photographs.value.most);
-}
+const busy = ref(false);
 </script>
 
 <template>
@@ -35,21 +28,8 @@ async function photos(event: Event): Promise<void> {
         class="mt-0.5 w-full border border-line bg-sheet px-2 py-1.5 text-ink"
       ></textarea>
     </label>
-    <div class="flex flex-wrap items-center gap-2">
-      <img v-for="p in form.photos" :key="p" :src="api.photo(p, true)" alt="" class="size-16 border border-line object-cover" />
-      <label class="btn btn-small cursor-pointer focus-within:outline-2"
-        ><IconCameraPlus :size="17" aria-hidden="true" />{{ busy ? "Keeping it…" : "Photograph"
-        }}<input
-          type="file"
-          multiple
-          class="sr-only"
-          aria-label="Add a photograph of the day"
-          accept="image/jpeg,image/png,image/heic,image/heif,.heic,.heif,.jpg,.jpeg,.png"
-          :disabled="busy"
-          @change="photos"
-      /></label>
+    <PhotoField v-model="form.photos" v-model:busy="busy" says="Add a photograph of the day">
       <button class="btn btn-small btn-main" :disabled="busy">Keep the notes</button>
-    </div>
-    <p v-if="trouble" role="alert" class="text-[0.88rem] text-spark">{{ trouble }}</p>
+    </PhotoField>
   </form>
 </template>

@@ -76,7 +76,7 @@ const to = (bench: string) => ({ path: `/b/${store.id}/road/${bench}`, query: { 
         </button>
         <button type="button" class="btn" :aria-pressed="!!recording" @click="record(!recording)">
           <component :is="recording ? IconPlayerStop : IconPlayerRecord" :size="18" aria-hidden="true" />{{
-            recording ? `Keeps the bus: ${Math.round(recording.seconds)} s. End` : "Keep the bus"
+            recording ? `Keeps the bus: ${Math.round(recording.seconds)} s, ${recording.rows} rows. End` : "Keep the bus"
           }}
         </button>
       </div>

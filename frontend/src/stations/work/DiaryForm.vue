@@ -1,10 +1,8 @@
 <script setup lang="ts">
 // An entry of the diary: what was done, how long, for which task, photographs, what was measured. Big enough for a thumb; the telephone's own keyboard takes dictation.
-import { IconCameraPlus, IconPlus } from "@tabler/icons-vue";
-import { computed, reactive } from "vue";
-import { api } from "@/api/client";
-import { usePhotosKept } from "@/parts/keepPhotos";
-import { useCatalogue } from "@/stores/catalogue";
+import { IconPlus } from "@tabler/icons-vue";
+import { computed, reactive, ref } from "vue";
+import PhotoField from "@/parts/PhotoField.vue";
 import { localDay } from "./days";
 import type { Draft } from "./useDiary";
 import { useWork } from "./useWork";
@@ -12,7 +10,6 @@ import { useWork } from "./useWork";
 const props = defineProps<{ draft?: Draft | null; again?: boolean }>();
 const emit = defineEmits<{ keep: [Draft]; leave: [] }>();
 const { work } = useWork();
-const { photographs } = useCatalogue();
 const KINDS = [
   ["did", "Done"],
   ["measured", "Measured"],
@@ -38,10 +35,7 @@ const open = computed(() => work.value.tasks.filter((t) => ["open", "done"].incl
 const nothing = computed(
   () => !form.words!.trim() && !form.hours!.trim() && !form.photos!.length && !form.measured!.some((m) => m.what.trim()),
 );
-const { busy, trouble, chosen } = usePhotosKept();
-async function photos(event: Event): Promise<void> {
-  form.photos = [...new Set([...form.photos!, ...(await chosen(event, photographs.value.bytes))])];
-}
+const busy = ref(false);
 function keep(): void {
   const measured = form.measured!.filter((m) => m.what.trim() && m.value.trim());
   emit("keep", { ...form, photos: [...form.photos!], measured });
@@ -110,24 +104,11 @@ function keep(): void {
         class="num h-11 min-w-0 border border-line bg-sheet px-2 placeholder:text-soft"
       />
     </div>
-    <div class="flex flex-wrap items-center gap-2">
-      <img v-for="p in form.photos" :key="p" :src="api.photo(p, true)" alt="" class="size-16 border border-line object-cover" />
-      <label class="btn btn-small cursor-pointer focus-within:outline-2"
-        ><IconCameraPlus :size="17" aria-hidden="true" />{{ busy ? "Keeping it…" : "Photograph"
-        }}<input
-          type="file"
-          multiple
-          accept="image/jpeg,image/png,image/heic,image/heif,.heic,.heif,.jpg,.jpeg,.png"
-          class="sr-only"
-          aria-label="Add a photograph to the entry"
-          :disabled="busy"
-          @change="photos"
-      /></label>
+    <PhotoField v-model="form.photos!" v-model:busy="busy" says="Add a photograph to the entry">
       <button type="button" class="btn btn-small" @click="form.measured!.push({ what: '', value: '' })">
         <IconPlus :size="16" aria-hidden="true" />A reading
       </button>
-    </div>
-    <p v-if="trouble" class="text-[0.88rem] text-spark" role="alert">{{ trouble }}</p>
+    </PhotoField>
     <div class="flex gap-2">
       <button class="btn btn-main" :class="{ 'flex-1': !again }" :disabled="nothing || busy">{{ again ? "Keep it so" : "Keep it" }}</button>
       <button v-if="again" type="button" class="btn" @click="emit('leave')">Leave it</button>
