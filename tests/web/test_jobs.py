@@ -23,7 +23,7 @@ from uphill_spark.core.asked import LONG, Long
 from uphill_spark.core.asked.guesses import Guesses
 from uphill_spark.core.errors import NoEngine
 from uphill_spark.core.given.edit import put
-from uphill_spark.jobs.worker import worker
+from uphill_spark.jobs.worker import take_up_again, worker
 from uphill_spark.jobs.working import TRIES, work_on
 from uphill_spark.store import answers
 from uphill_spark.store.tables import AnswerRow
@@ -200,6 +200,56 @@ class Jobs(DatabaseCase):
         found = self.asked()
         self.assertEqual(found["state"], "failed")
         self.assertIn("three times", found["why"])
+
+    def test_work_that_the_store_was_away_from_is_begun_again(self) -> None:
+        self.by_rules("away")
+        self.asked()
+        begun: list[int] = []
+
+        def work(trial: Any, told: Any) -> Guesses:
+            begun.append(1)
+            if len(begun) == 1:
+                raise store.StoreDown("away")
+            return Guesses(guesses=[])
+
+        with mock.patch("uphill_spark.jobs.worker.AGAIN", 0):
+            self.works({"cycle": Long(LONG["cycle"].rests_on, work)})
+        self.assertEqual((len(begun), self.asked()["state"]), (2, "ready"))
+
+    def test_work_that_the_store_is_always_away_from_is_said_to_have_failed(self) -> None:
+        self.by_rules("always away")
+        self.asked()
+        with mock.patch("uphill_spark.jobs.worker.AGAIN", 0):
+            self.works(quick(fails=store.StoreDown("away")))
+        found = self.asked()
+        self.assertEqual(found["state"], "failed")
+        self.assertIn("three times", found["why"])
+
+    def test_what_a_dead_worker_left_is_taken_up_though_it_was_asked_for_once_more(self) -> None:
+        """The one that was asked for meanwhile waits behind the dead one's, under the same lock: neither may wait for ever."""
+        for twice in (False, True):
+            with self.subTest(twice=twice):
+                self.by_rules(f"left {twice}")
+                self.asked()
+                with self.database.work() as session:
+                    session.execute(text("SET LOCAL search_path TO queue"))
+                    session.execute(text("UPDATE procrastinate_jobs SET status = 'doing'"))
+                if twice:
+                    self.asked()
+                self.assertEqual(self.waiting(), 2 if twice else 1)
+                self.works(quick())
+                self.assertEqual(self.waiting(), 2 if twice else 1, "while the dead one has it, nobody begins it")
+
+                async def look() -> None:
+                    app = worker(self.database)
+                    async with app.open_async():
+                        await take_up_again(app)
+
+                done = threading.Thread(target=lambda look=look: asyncio.run(look()))
+                done.start()
+                done.join()
+                self.works(quick())
+                self.assertEqual((self.asked()["state"], self.waiting()), ("ready", 0))
 
     def test_a_build_that_is_gone_leaves_nobody_waiting(self) -> None:
         self.by_rules("gone")

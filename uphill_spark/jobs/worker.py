@@ -8,13 +8,16 @@ import os
 import uuid
 
 import procrastinate
+from procrastinate.exceptions import ConnectorException, UniqueViolation
+from procrastinate.jobs import Status
 
 from .. import store
 from .logging_in import take_in
 from .queue import NAME, TAKE_IN, TASK
-from .working import work_on
+from .working import TRIES, work_on
 
 log = logging.getLogger("uphill_spark")
+AGAIN = 2  # s after which work that the store was away from is begun again
 BEATS, STALLED, LOOKS = 1.0, 5.0, 2.0  # s between two signs of life, after which a worker counts as dead, between two looks for its work
 
 
@@ -28,11 +31,13 @@ def worker(database: store.Database) -> procrastinate.App:
     )
     app = procrastinate.App(connector=connector)
 
-    @app.task(name=TASK, queue=NAME, pass_context=True)
+    retry = procrastinate.RetryStrategy(max_attempts=TRIES, wait=AGAIN, retry_exceptions={store.StoreDown, store.Busy})
+
+    @app.task(name=TASK, queue=NAME, pass_context=True, retry=retry)
     def work(context: procrastinate.JobContext, key: str, subject: str, build: str, revision: int, log: str = "") -> None:
         work_on(database, key, subject, uuid.UUID(build), revision, context.job.attempts, uuid.UUID(log) if log else None)  # type: ignore[arg-type]
 
-    @app.task(name=TAKE_IN, queue=NAME)
+    @app.task(name=TAKE_IN, queue=NAME, retry=retry)
     def read_in(log: str) -> None:
         take_in(database, uuid.UUID(log))
 
@@ -57,7 +62,18 @@ async def _rescue(app: procrastinate.App) -> None:
     while True:
         if os.getppid() != parent:
             os._exit(1)  # who started it is gone, and with it whoever would ask
-        for job in await app.job_manager.get_stalled_jobs(queue=NAME, seconds_since_heartbeat=STALLED):
-            log.warning("taken up again: %s", job.task_kwargs)
-            await app.job_manager.retry_job(job)
+        try:
+            await take_up_again(app)
+        except ConnectorException:
+            log.warning("what a dead worker left could not be looked for: the store does not answer; it is tried again")
         await asyncio.sleep(LOOKS)
+
+
+async def take_up_again(app: procrastinate.App) -> None:
+    """Put what a dead worker was at back into the queue. Where it was asked for once more meanwhile, that one waits behind it, and would for ever: it goes, and the one behind is its next try."""
+    for job in await app.job_manager.get_stalled_jobs(queue=NAME, seconds_since_heartbeat=STALLED):
+        log.warning("taken up again: %s", job.task_kwargs)
+        try:
+            await app.job_manager.retry_job(job)
+        except UniqueViolation:
+            await app.job_manager.finish_job(job, Status.FAILED, delete_job=True)

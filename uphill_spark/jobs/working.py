@@ -17,8 +17,8 @@ from .logging_in import said_of
 
 log = logging.getLogger("uphill_spark")
 TELLS = 0.25  # s between two words how far it is
-TRIES = 3  # of a piece of work at which the worker died each time, before it is left alone
-_DIED = "Working this out has ended the worker three times: it is left alone. The server's log says more."
+TRIES = 3  # of a piece of work that broke off each time, with its worker or because the store was away, before it is left alone
+_DIED = "Working this out has broken off three times: it is left alone. The server's log says more."
 _WRONG = "Something went wrong in working this out. The server's log says what."
 
 
