@@ -46,6 +46,18 @@ def put(doc: dict[str, Any], pointer: str, value: Any) -> None:
     here[int(last) if isinstance(here, list) else last] = value
 
 
+def with_value(doc: dict[str, Any], pointer: str, value: Any) -> dict[str, Any]:
+    """The document with another value at a place that is there; what does not lie on the way to it is the same in both, so that it is quick, and nothing may be written into."""
+    tokens = [t.replace("~1", "/").replace("~0", "~") for t in pointer.split("/")[1:]]
+    top = here = dict(doc)
+    for token in tokens[:-1]:
+        key: Any = int(token) if isinstance(here, list) else token
+        here[key] = here[key].copy()
+        here = here[key]
+    here[int(tokens[-1]) if isinstance(here, list) else tokens[-1]] = value
+    return top
+
+
 def other_values(info: Any, old: Any) -> list[Any]:
     """Values that may stand in a field in place of another."""
     if info is not None and info.kind == "quantity":
@@ -63,11 +75,9 @@ def another(doc: dict[str, Any], pointer: str) -> Build | None:
     """The build with another value at a place; None where the place holds no value of the build, or no other will do."""
     if pointer.startswith(NOT_VALUES):
         return None
-    changed = copy.deepcopy(doc)
     for value in other_values(info_at(pointer), at(doc, pointer)):
-        put(changed, pointer, value)
         try:
-            return parse(changed)
+            return parse(with_value(doc, pointer, value))
         except BuildError:
             continue
     return None

@@ -13,7 +13,7 @@ from typing import Any, ClassVar
 
 from tests import DEEP
 from tests.builds import document, edited, plan
-from tests.leaves import at, leaves, other_values, put
+from tests.leaves import at, leaves, other_values, with_value
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.findings import AT_REST, CHECKS, SEVERITIES
@@ -172,10 +172,9 @@ class _Moves:
             for other in self.others(pointer, at(original, pointer)):
                 if taken == self.ENOUGH:
                     break
-                doc = copy.deepcopy(original)
-                put(doc, pointer, other)
+                doc = with_value(original, pointer, other)
                 if pointer == "/ignition/kind":
-                    doc["ignition"]["outputs"] = []
+                    doc = with_value(doc, "/ignition/outputs", [])
                 try:
                     after = published(work_out(parse(doc), worked), ())
                 except BuildError:  # a neighbour rule may forbid one value; that none at all is taken is seen below

@@ -6,7 +6,6 @@ that moves by more than that is noticed, whichever finding it stands in.
 
 from __future__ import annotations
 
-import copy
 import itertools
 import re
 from collections.abc import Iterator
@@ -14,7 +13,7 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from tests.golden import document
-from tests.leaves import NOT_VALUES, at, leaves, put
+from tests.leaves import NOT_VALUES, at, leaves, with_value
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError, NotConverged
 from uphill_spark.core.findings import judge
@@ -66,10 +65,8 @@ class Car:
 
     def said_with(self, pointer: str, value: str | int) -> Said | None:
         """What is said with another value; None where that would be no build."""
-        doc = copy.deepcopy(self.doc)
-        put(doc, pointer, value)
         try:
-            return said(work_out(parse(doc), self.worked, drawn=False))
+            return said(work_out(parse(with_value(self.doc, pointer, value)), self.worked, drawn=False))
         except (BuildError, NotConverged):
             return None
 

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-import segno
-
 from ..core.given import Build
 from ..core.plan import Plan
 from .printing import Printer, to_pdf
+from .square import square
 from .start_sheet import as_pictures, environment
 
 
@@ -18,7 +17,7 @@ def html(plan: Plan, build: Build, address: str, photos: Mapping[str, bytes], on
     tags = [
         {
             "code": code.upper(), "what": x.what, "goes": x.goes, "place": x.place.replace("_", " ") if x.place != "not_noted" else "", "bag": x.bag, "box": x.box, "off": x.off or "",
-            "picture": next((pictures[k] for k in x.photos if k in pictures), ""), "square": segno.make(f"{address}/work/off#f/work/off/{code}", error="m").svg_data_uri(border=1, scale=1),
+            "picture": next((pictures[k] for k in x.photos if k in pictures), ""), "square": square(f"{address}/work/off#f/work/off/{code}"),
         }
         for code, x in build.work.off.items() if (code == only if only else x.state in ("on", "off"))
     ]  # fmt: skip
@@ -37,7 +36,7 @@ def part_labels(plan: Plan, address: str) -> str:
     tags = [
         {
             "code": p.counted, "what": p.what, "goes": tasks.get(p.task, ""), "place": p.spec[:80], "bag": "", "box": "", "off": "", "picture": "",
-            "square": segno.make(f"{address}/work/parts#f{p.entered_at}", error="m").svg_data_uri(border=1, scale=1),
+            "square": square(f"{address}/work/parts#f{p.entered_at}"),
         }
         for p in work.parts if p.state in ("ordered", "arrived") and not p.gone
     ]  # fmt: skip

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import segno
-
 from ..core.plan import Plan
 from .printing import Printer, to_pdf
+from .square import square
 from .start_sheet import environment
 
 
@@ -22,9 +21,9 @@ def html(plan: Plan, address: str) -> str:
     """Two labels a wire, to fold round it. `address` is where the page of this build is opened, without a slash behind."""
     labels = []
     for i, w in enumerate(plan.stages.wiring.wires):
-        square = segno.make(f"{address}/wiring/tests#f/wiring/tests/{w.key}", error="l").svg_data_uri(border=1, scale=1)
+        picture = square(f"{address}/wiring/tests#f/wiring/tests/{w.key}", "l")
         labels += [
-            {"code": code(i), "label": w.label, "here": here, "there": there, "colour": w.colour, "size": f"{w.area_m2 * 1e6:.3g} mm²", "square": square}
+            {"code": code(i), "label": w.label, "here": here, "there": there, "colour": w.colour, "size": f"{w.area_m2 * 1e6:.3g} mm²", "square": picture}
             for here, there in ((w.starts_at, w.ends_at), (w.ends_at, w.starts_at))
         ]  # fmt: skip
     return environment().get_template("wire_labels.html").render(plan=plan, labels=labels, revision="")

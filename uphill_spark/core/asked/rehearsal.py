@@ -8,7 +8,6 @@ from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import qmc
 
 from ..figures import Result
 from ..given.kept import TABLES
@@ -99,6 +98,8 @@ Told = Callable[[float], None]
 def look_deeper(trial: Trial, told: Told = lambda _: None) -> Rehearsal:
     """The rehearsal of a build. Raises NoEngine for measures that make no engine, and what `told` raises."""
     w = trial.worked
+    from scipy.stats import qmc  # takes a while to load, and only the worker draws
+
     draws = qmc.Sobol(len(DRAWN), seed=SEED).random(RUNS)
     values = {key: low + (high - low) * draws[:, i] for i, (key, _, low, high, _) in enumerate(DRAWN)}
     doubts = Doubts(values["flow"], values["filling"], values["dead"] * 1e-3, values["coolant"], values["battery"], values["sender"])

@@ -7,7 +7,6 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.signal import lfilter
 
 from ..figures import Result
 from ..given.kept import TableKey
@@ -311,6 +310,8 @@ def _events(
 
 def _lowpass(values: Array, every: float, seconds: float) -> Array:
     """First-order lag of so many seconds."""
+    from scipy.signal import lfilter  # takes a while to load, and only the worker reads a log
+
     a = 1 - float(np.exp(-every / max(seconds, 1e-3)))
     first = float(values[0]) if len(values) else 0.0
     return np.asarray(lfilter([a], [1, a - 1], values - first) + first)

@@ -9,7 +9,6 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.signal import savgol_filter
 
 from ..figures import Result
 from ..logs import Log, stretches
@@ -97,6 +96,8 @@ def _gear(car: Driven, log: Log, a: int, b: int) -> _Gear | None:
 
 
 def _pull(w: Worked, car: Driven, log: Log, a: int, b: int, gear: _Gear, outside_kpa: float | None) -> Pull:
+    from scipy.signal import savgol_filter  # takes a while to load, and only the worker reads a log
+
     time, rpm = log.time[a:b], log.filled("speed")[a:b]
     every = float(np.median(np.diff(time)))
     even = np.arange(time[0], time[-1] + every / 2, every)
