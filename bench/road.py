@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import datetime as dt
 import io
+import os
+import subprocess
+import sys
 import time
 import uuid
 from collections.abc import Callable
@@ -95,6 +98,13 @@ def over_http(table: Rows, database: store.Database, client: Any, milliseconds: 
     at = f"/api/builds/{build}/logs/{log_id}"
     told = client.get(at).get_json()
     assert told["line"]["state"] in ("asks", "kept"), told["line"]["why"]
+    if told["line"]["state"] == "asks":
+        assert (
+            client.put(
+                f"{at}/columns", json={"taken": [{k: t[k] for k in ("column", "quantity", "factor", "offset")} for t in told["taken"]]}
+            ).status_code
+            == 200
+        )
     numbers = ",".join(str(k + 1) for k in range(5))
     table.row(
         "opened again: what it is, and five columns as a strip",
@@ -109,13 +119,16 @@ def over_http(table: Rows, database: store.Database, client: Any, milliseconds: 
     return f"/b/{build}/road/strip?log={log_id}"
 
 
-def strip(table: Rows, address: str) -> None:
-    """The strip of a long log in a browser, moved and looked into."""
+def strip(table: Rows, database: store.Database, address: str) -> None:
+    """The strip of a long log in a browser, moved and looked into, once the worker has read it."""
+    worker = subprocess.Popen([sys.executable, "-m", "uphill_spark.jobs"], env={**os.environ, "UPHILL_SPARK_DATABASE": database.url})
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page()
         page.goto(address)
-        page.locator("[role=application]").wait_for()
+        page.locator("[role=application]").wait_for(timeout=180_000)
+        worker.kill()
+        worker.wait()
         page.wait_for_load_state("networkidle")
         frames(page, 30)
         table.row("a frame of its strip while it is moved and looked into", 20.0, 1000 / frames(page))

@@ -370,7 +370,7 @@ def main() -> int:
             try:
                 work.over_http(table, Bench.database, app.test_client(), milliseconds)
                 address = road.over_http(table, Bench.database, app.test_client(), milliseconds)
-                road.strip(table, f"http://127.0.0.1:{port}{address}")
+                road.strip(table, Bench.database, f"http://127.0.0.1:{port}{address}")
             finally:
                 app.extensions["database"].close()
         finally:

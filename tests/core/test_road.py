@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import unittest
 from typing import Any
+from unittest import mock
 
 import numpy as np
 from hypothesis import given, settings
@@ -452,6 +453,19 @@ class Pulls(unittest.TestCase):
         log = self.pulled(110e3)
         found = pulls(tern(), Log(log.time, {k: v for k, v in log.columns.items() if k != "road_speed"}), 100.2)
         self.assertEqual([(p.gear, p.told) for p in found], [(None, False)])
+
+    def test_of_very_many_those_over_the_widest_span_are_kept_in_their_order(self) -> None:
+        one = self.pulled(110e3)
+        many = 6
+        log = Log(
+            np.concatenate([one.time + k * (one.time[-1] + 5.0) for k in range(many)]),
+            {key: np.concatenate([c if k % 2 or key != "throttle" else np.where(np.arange(one.rows) > one.rows - 40, 20.0, c) for k in range(many)]) for key, c in one.columns.items()},
+        )  # fmt: skip
+        whole = pulls(tern(), log, 100.2)
+        self.assertEqual(len(whole), many)
+        with mock.patch("uphill_spark.core.road.pull.PULLS_MOST", 3):
+            kept = pulls(tern(), log, 100.2)
+        self.assertEqual([p.from_s for p in kept], [p.from_s for p in whole[1::2]])
 
     def test_standard_air_is_as_iso_1585_has_it(self) -> None:
         log = flat(5, air=25.0)

@@ -25,6 +25,7 @@ MASS_OFF, MASS_OFF_USUAL, DRAG_OFF, TYRE_OFF, GRADE = 0.03, 0.12, 0.08, 0.015, 0
 STANDARD_K, STANDARD_PA, VAPOUR_PA = 298.0, 99e3, 1.2e3
 FACTOR_MOST = (0.93, 1.07)  # for which the standard holds
 SMOOTH_S = 0.9
+PULLS_MOST = 40
 POINTS = 24
 
 
@@ -63,11 +64,11 @@ class _Gear:
 
 
 def pulls(w: Worked, log: Log, outside_kpa: float | None) -> list[Pull]:
-    """Every pull of a log."""
+    """The pulls of a log in their order; of very many those over the widest span of speeds."""
     throttle, rpm = log.filled("throttle"), log.filled("speed")
     if not np.isfinite(throttle).any() or not np.isfinite(rpm).any() or log.every > 0.5:
         return []
-    car, found = driven(w), []
+    car, found = driven(w), list[tuple[int, int, _Gear]]()
     for a, b in stretches(np.nan_to_num(throttle) > FLAT):
         a = a + round(0.4 / max(log.every, 1e-3))  # the foot has arrived, and so has the air
         if b - a < 8 or float(log.time[b - 1] - log.time[a]) < LEAST_S:
@@ -77,8 +78,9 @@ def pulls(w: Worked, log: Log, outside_kpa: float | None) -> list[Pull]:
             continue
         gear = _gear(car, log, a, top)
         if gear is not None:
-            found.append(_pull(w, car, log, a, top, gear, outside_kpa))
-    return found
+            found.append((a, top, gear))
+    longest = sorted(found, key=lambda f: rpm[f[0]] - rpm[f[1] - 1])[:PULLS_MOST]
+    return [_pull(w, car, log, *f, outside_kpa) for f in sorted(longest, key=lambda f: f[0])]
 
 
 def _gear(car: Driven, log: Log, a: int, b: int) -> _Gear | None:
