@@ -5,11 +5,13 @@ import io
 import json
 import threading
 import unittest
-from typing import Any
+from collections.abc import Iterator
+from typing import Any, get_args
 from unittest import mock
 
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from pydantic import BaseModel
 from sqlalchemy import func, select, update
 
 from tests import examples
@@ -18,9 +20,11 @@ from tests.database import DatabaseCase, Switch, elsewhere
 from tests.formats.test_photo import telephone
 from uphill_spark import generated
 from uphill_spark.core.errors import NotConverged
+from uphill_spark.core.figures import Result
 from uphill_spark.core.given.fields import fields
 from uphill_spark.store.tables import PhotoRow, RevisionRow
 from uphill_spark.web import create_app
+from uphill_spark.web.models import Strict
 from uphill_spark.web.standing import Remembered
 
 
@@ -602,6 +606,31 @@ class StoreDown(WebCase):
         self.assertEqual(client.get("/api/health").status_code, 503)
         switch.join()
         self.assertEqual(client.patch(f"/api/builds/{state['id']}", json=request).get_json()["revision"], 2)
+
+
+class Bodies(unittest.TestCase):
+    def test_nothing_that_is_asked_is_taken_as_it_comes(self) -> None:
+        """A result of the core checks nothing of what it is made of: it is no part of a body that somebody sends."""
+
+        def below(kind: type) -> Iterator[type]:
+            for one in kind.__subclasses__():
+                yield one
+                yield from below(one)
+
+        def inside(hint: Any, seen: set[type]) -> Iterator[type]:
+            if isinstance(hint, type) and issubclass(hint, BaseModel) and hint not in seen:
+                seen.add(hint)
+                yield hint
+                for field in hint.model_fields.values():
+                    yield from inside(field.annotation, seen)
+            for part in get_args(hint):
+                yield from inside(part, seen)
+
+        bodies = set(below(Strict))
+        self.assertGreater(len(bodies), 20)
+        for body in bodies:
+            with self.subTest(body=body.__name__):
+                self.assertEqual([kind.__name__ for kind in inside(body, set()) if issubclass(kind, Result)], [])
 
 
 class Generated(unittest.TestCase):

@@ -136,6 +136,10 @@ class Asked(WebCase):
             ({"place": "a:b", "dbc": "x"}, "cannot be used"),
             ({"place": "a:b", "dbc": DBC, "taken": [{"signal": "Water", "quantity": "coolant"}]}, "speed"),
             ({"place": "a:b", "dbc": DBC, "taken": [{"signal": "Ghost", "quantity": "speed"}]}, "DBC file"),
+            ({"place": "a:b", "dbc": DBC, "taken": [{"signal": "RPM", "quantity": "speed", "": 1}]}, "/taken/0"),
+            ({"place": "a:b", "dbc": DBC, "taken": [{"signal": "RPM"}]}, "/taken/0/quantity"),
+            ({"place": "a:b", "dbc": DBC, "taken": [{"signal": "RPM", "quantity": "speed", "factor": "x"}]}, "a number, like"),
+            ({"place": "a:b", "dbc": DBC, "taken": [{"signal": "RPM", "quantity": "speed", "factor": 0}]}, "not 0"),
         ):
             self.assertIn(word, json.dumps(put(body, 422)))
         self.assertEqual(self.client.get(f"{self.at}/live/bus").get_json()["name"], "unit.dbc", "what was refused changed nothing")

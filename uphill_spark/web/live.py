@@ -85,7 +85,7 @@ def tell_bus(path: BuildPath, body: BusRequest) -> Response:
         at = where(body.place)
     except NoBus as error:
         raise BuildError("That bus cannot be taken.", (Problem("/place", body.place, str(error)),)) from error
-    frames = read(body.dbc, body.taken)
+    frames = read(body.dbc, None if body.taken is None else [SignalTaken(**t.model_dump()) for t in body.taken])
     known = {name for name, _ in frames.signals}
     for k, t in enumerate(frames.taken):
         if t.signal not in known:

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field
 from ..core.live import Quantity, QuantityInfo, SignalTaken, Turning
 from ..core.stages.start import Verdict
 from .models import Strict
+from .taken_as import TakenAs
 
 PLAIN = r"^[^\x00-\x1f\x7f]*$"
 
@@ -70,13 +71,19 @@ class LiveTold(BaseModel):
     key: Literal["off", "run", "start"] | None
 
 
+class SignalAsked(TakenAs):
+    """A signal taken for a quantity."""
+
+    signal: Annotated[str, Field(max_length=120)]
+
+
 class BusRequest(Strict):
     """A person's own bus: where it is, the DBC file, and which signals are which quantities (none: by their names)."""
 
     place: Annotated[str, Field(max_length=120, pattern=PLAIN)]
     name: Annotated[str, Field(max_length=120, pattern=PLAIN)] = ""
     dbc: Annotated[str, Field(max_length=2_000_000)]
-    taken: list[SignalTaken] | None = Field(default=None, max_length=40)
+    taken: list[SignalAsked] | None = Field(default=None, max_length=40)
 
 
 class BusSignal(BaseModel):

@@ -6,18 +6,17 @@ import datetime as dt
 import uuid
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, BeforeValidator, Field, field_validator
+from pydantic import BaseModel, Field
 
-from ..core.errors import UnitError
 from ..core.given.road import Deed, RoadCause
-from ..core.live import Quantity, QuantityInfo
+from ..core.live import QuantityInfo
 from ..core.ripple import Ripple
 from ..core.road.columns import ColumnIs, ColumnSeen
 from ..core.road.reading import LogSaid
-from ..core.units import signed
 from ..formats.log_out import Kind
 from ..store.logs import LogState
 from .models import BuildPath, Strict
+from .taken_as import TakenAs
 
 Short = Annotated[str, Field(max_length=120, pattern=r"^[^\x00-\x1f\x7f]*$")]
 Words = Annotated[str, Field(max_length=4000, pattern=r"^[^\x00-\x08\x0b-\x1f\x7f]*$")]
@@ -117,33 +116,10 @@ class LogTold(BaseModel):
     notes: list[str]
 
 
-def _typed(value: Any) -> Any:
-    """A number as a person types it, with a decimal point or comma; anything else is left to be refused."""
-    if not isinstance(value, str):
-        return value
-    try:
-        return signed(value.strip())
-    except UnitError as error:
-        raise ValueError("a number, like 0.068 or 0,068") from error
-
-
-Typed = Annotated[float, BeforeValidator(_typed, json_schema_input_type=float | str), Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
-
-
-class ColumnTaken(Strict):
-    """A column taken for a quantity: by which factor and offset it becomes that."""
+class ColumnTaken(TakenAs):
+    """A column taken for a quantity."""
 
     column: Annotated[str, Field(max_length=120)]
-    quantity: Quantity
-    factor: Typed = 1.0
-    offset: Typed = 0.0
-
-    @field_validator("factor")
-    @classmethod
-    def _not_nought(cls, factor: float) -> float:
-        if factor == 0:
-            raise ValueError("a factor that is not 0")
-        return factor
 
 
 class ColumnsTaken(Strict):

@@ -12072,7 +12072,30 @@ export interface components {
              * Taken
              * @default null
              */
-            taken: components["schemas"]["SignalTaken"][] | null;
+            taken: components["schemas"]["SignalAsked"][] | null;
+        };
+        /**
+         * SignalAsked
+         * @description A signal taken for a quantity.
+         */
+        SignalAsked: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "speed" | "advance" | "teeth" | "in_step" | "runs" | "starter" | "pump" | "manifold" | "throttle" | "coolant" | "air" | "lambda" | "pulse" | "rail" | "valve" | "volts" | "oil" | "exhaust" | "knock" | "key" | "target" | "lambda_2" | "trim" | "road_speed" | "outside" | "fan" | "fault";
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number | string;
+            /**
+             * Offset
+             * @default 0
+             */
+            offset: number | string;
+            /** Signal */
+            signal: string;
         };
         /**
          * Begun
@@ -12851,11 +12874,9 @@ export interface components {
         };
         /**
          * ColumnTaken
-         * @description A column taken for a quantity: by which factor and offset it becomes that.
+         * @description A column taken for a quantity.
          */
         ColumnTaken: {
-            /** Column */
-            column: string;
             /**
              * Quantity
              * @enum {string}
@@ -12871,6 +12892,8 @@ export interface components {
              * @default 0
              */
             offset: number | string;
+            /** Column */
+            column: string;
         };
         /**
          * Strip
@@ -12945,8 +12968,8 @@ export interface components {
         };
         /**
          * CauseTold
-         * @description A cause of the error: its name, whether it is named, size and doubt (one standard deviation) in its own unit, share of the error that it explains, how likely it is there at all; in words, what to do, and whether there is a patch
-         *     that does it.
+         * @description A cause of the error: its name, whether it is named, size and doubt (one standard deviation) in its own unit, share of the error that it explains, how likely it is there at all; in words, what to do, what is done by typing and what has to be known
+         *     beside that, and whether there is a patch that does it.
          */
         CauseTold: {
             /**
@@ -12972,6 +12995,8 @@ export interface components {
             do: string;
             /** Deed */
             deed: string;
+            /** Besides */
+            besides: string;
             /** Patched */
             patched: boolean;
         };

@@ -11,7 +11,9 @@ const shown = computed(() => props.names.filter((n) => store.plan?.figures[n]?.v
 
 <template>
   <details v-if="shown.length" class="mt-3">
-    <summary class="min-h-9 cursor-pointer py-1 text-[0.95rem]">All {{ shown.length }} figures</summary>
+    <summary class="min-h-9 cursor-pointer py-1 text-[0.95rem]">
+      {{ shown.length === 1 ? "Its figure" : `All ${shown.length} figures` }}
+    </summary>
     <FigureList :names="shown" />
   </details>
 </template>

@@ -22,7 +22,7 @@ from .deeds import cause_patch
 from .lag import Lag, lag
 from .samples import OTHER_CAR, Known, Samples, flow_share, known, samples, table_of
 from .split import SHORTEST, CauseKey, Fit, binned, fit, shapes_of
-from .words import NAMES, REST, day_words, deed_short, deed_words, parts_words, size_words
+from .words import NAMES, REST, besides_words, day_words, deed_short, deed_words, parts_words, size_words
 
 LEAST_S = 20.0  # of believed rows, under which nothing is split
 GRID_LEAST = 2
@@ -33,8 +33,8 @@ class NotReadable(SparkError):
 
 
 class CauseTold(Result):
-    """A cause of the error: its name, whether it is named, size and doubt (one standard deviation) in its own unit, share of the error that it explains, how likely it is there at all; in words, what to do, and whether there is a patch
-    that does it."""
+    """A cause of the error: its name, whether it is named, size and doubt (one standard deviation) in its own unit, share of the error that it explains, how likely it is there at all; in words, what to do, what is done by typing and what has to be known
+    beside that, and whether there is a patch that does it."""
 
     key: RoadCause
     name: str
@@ -46,6 +46,7 @@ class CauseTold(Result):
     words: str
     do: str
     deed: str
+    besides: str
     patched: bool
 
 
@@ -239,7 +240,7 @@ def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
     scale = 1 / total if total > 1 else 1.0
     causes = [
         CauseTold(key=key, name=NAMES[key], named=key in f.named, size=round(f.size[key], 5), doubt=round(f.doubt[key], 5), share=round(gone.get(key, 0.0) * scale, 4), likely=round(f.likely[key], 3),
-              words=size_words(w, key, f.size[key], f.doubt[key], f.leans), do=deed_words(w, key, f.size[key], f.leans), deed=deed_short(w, key, f.size[key]), patched=key in f.named and bool(cause_patch(w, key, f.size[key], None)))
+              words=size_words(w, key, f.size[key], f.doubt[key], f.leans), do=deed_words(w, key, f.size[key], f.leans), deed=deed_short(w, key, f.size[key]), besides=besides_words(w, key), patched=key in f.named and bool(cause_patch(w, key, f.size[key], None)))
         for key in get_args(CauseKey) if f.likely[key] > 1e-4 or key in f.named
     ]  # fmt: skip
     if tips.share is not None and tips.doubt is not None:
@@ -256,6 +257,7 @@ def _split(w: Worked, f: Fit, s: Samples, tips: parts.TipIns) -> Split:
                 words=size_words(w, "tip_in", tips.share, tips.doubt),
                 do=deed_words(w, "tip_in", tips.share),
                 deed=deed_short(w, "tip_in", tips.share),
+                besides=besides_words(w, "tip_in"),
                 patched=named,
             )
         )

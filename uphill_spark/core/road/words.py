@@ -53,16 +53,21 @@ def deed_short(w: Worked, key: RoadCause, size: float) -> str:
     return "Fix the share of fuel that wets the wall"
 
 
-def deed_words(w: Worked, key: RoadCause, size: float, leans: int = 2) -> str:
-    """What to do about a cause of a size [its own unit] on this car."""
+def besides_words(w: Worked, key: RoadCause) -> str:
+    """What has to be known beside a deed that is done by typing; nothing for what a spanner puts right."""
     if key == "scale":
-        return f"{deed_short(w, key, size)}. If the rail's gauge does not show {w.build.fuel.regulator.set_pressure}, fix the pressure instead; then displacement and fuel."
+        return f"If the rail's gauge does not show {w.build.fuel.regulator.set_pressure}, fix the pressure instead; then displacement and fuel."
     if key == "dead_time":
-        return f"{deed_short(w, key, size)}. Not one cell."
+        return "Not one cell."
     if key == "reference":
         return "Put the regulator's hose on the manifold, behind the plates, and look for a split in it. Only if it is to stay open: tell the build so."
     if key == "air":
-        return f"{deed_short(w, key, size)}; move the sensor out of the heat if it soaks."
+        return "Move the sensor out of the heat if it soaks."
+    return "The time in which it dries stays as it is." if key == "tip_in" else ""
+
+
+def deed_words(w: Worked, key: RoadCause, size: float, leans: int = 2) -> str:
+    """What to do about a cause of a size [its own unit] on this car."""
     if key == "high_flow":
         margin = w.fuel.margin_full
         if margin < 1.1:
@@ -70,7 +75,9 @@ def deed_words(w: Worked, key: RoadCause, size: float, leans: int = 2) -> str:
         return f"The solved margin at full power is {margin:.2f}, so the pump should hold: read the rail at full load, then filter, pick-up and the pump's volts. Foot off there till then."
     if key == "bank":
         return f"Look for a leak at bank {leans}, in the exhaust before its sensor and at its manifold; swap the two sensors: if it goes along, it is the sensor."
-    return f"{deed_short(w, key, size)}; its time stays."
+    if key == "reference":  # the hose first, and only then the build
+        return besides_words(w, key)
+    return f"{deed_short(w, key, size)}. {besides_words(w, key)}"
 
 
 def day_words(looked: Sequence[Lookout], *, snags: bool) -> str:

@@ -50,7 +50,7 @@ const asked = computed(() => ({
           <circle :cx="x(cause.size)" cy="22" r="5" fill="var(--spark)" stroke="var(--sheet)" />
         </svg>
       </div>
-      <DeedOffer v-if="cause.patched" :road="road" :asked="asked" :word="cause.deed" :says="cause.do" />
+      <DeedOffer v-if="cause.patched" :road="road" :asked="asked" :word="cause.deed" :says="cause.besides" />
       <p v-else class="mt-1 leading-snug"><b>Do:</b> {{ cause.do }}</p>
     </div>
   </li>

@@ -2,76 +2,34 @@
 // Where it was driven, and what the cells should be there: visits, what is off, before, after; taken with one press, leaner cells at high load with a name.
 import { computed, ref } from "vue";
 import ChoiceBar from "@/parts/ChoiceBar.vue";
-import type { LogSaid, S } from "./asks";
+import type { LogSaid } from "./asks";
+import { cells, inWords, type View } from "./correctCells";
 import DeedOffer from "./DeedOffer.vue";
 import NeedsLog from "./NeedsLog.vue";
-import RoadGrid, { type GridCell } from "./RoadGrid.vue";
+import RoadGrid from "./RoadGrid.vue";
 import { percent, useRoad } from "./useRoad";
 
 const road = useRoad();
-type View = "visits" | "off" | "before" | "after";
-const view = ref<View>("visits");
+const view = ref<View | "beside">("visits");
 const chosen = ref<[number, number]>([-1, -1]);
 const fill = ref(true);
 const signedBy = ref("");
 const signedWhy = ref("");
-const VIEWS: { key: View; word: string }[] = [
+const VIEWS: { key: View | "beside"; word: string }[] = [
   { key: "visits", word: "Visited" },
   { key: "off", word: "Off by" },
   { key: "before", word: "Before" },
   { key: "after", word: "After" },
+  { key: "beside", word: "Side by side" },
 ];
-const IS: Record<S["Cell"]["what"], string> = {
-  kept: "off by no more than its doubt: left",
-  corrected: "corrected",
-  limited: "corrected by a tenth, which is the most at a time",
-  held: "held back: it would be made leaner at high load",
-  filled: "not visited; follows the engine's own shape",
-  not_visited: "not visited: left",
+const TITLES: Record<View, string> = {
+  visits: "Where you have been",
+  off: "Too lean (warm) or too rich (cool), per cent",
+  before: "The fuel table as it was driven",
+  after: "The fuel table corrected",
 };
-const at = (said: LogSaid, i: number, j: number) => said.correction!.cells[i * said.correction!.x.length + j]!;
-const colour = (off: number) => (off > 0 ? "var(--spark)" : "var(--info)");
-const strength = (off: number) => Math.min(Math.abs(off) / 0.08, 1);
-function cell(said: LogSaid, i: number, j: number): GridCell {
-  const seconds = said.where.seconds[i]![j]!;
-  const off = said.where.off[i]![j];
-  const doubt = said.where.doubt[i]![j];
-  const c = said.correction ? at(said, i, j) : null;
-  const where = `${Math.round(said.where.x[j]!)} rpm, ${Math.round(said.where.y[i]!)}: ${seconds.toFixed(1)} s`;
-  const lean =
-    off === null || off === undefined ? "" : `, ${percent(Math.abs(off))} too ${off > 0 ? "lean" : "rich"} ± ${percent(2 * (doubt ?? 0))}`;
-  const became = c ? `. ${c.old} to ${c.new} %: ${IS[c.what]}` : "";
-  const words = `${where}${lean}${became}.`;
-  const edge =
-    view.value === "after" && c ? (c.what === "held" ? "held" : c.what === "filled" ? "filled" : c.new !== c.old ? "ink" : "") : "";
-  if (view.value === "visits")
-    return {
-      text: seconds >= 1 ? `${Math.round(seconds)}` : "",
-      size: seconds ? Math.min(Math.sqrt(seconds / 12), 1) : 0,
-      fill: "var(--ink)",
-      strength: doubt && doubt < 0.012 && seconds >= 3 ? 0.85 : 0.28,
-      words,
-    };
-  if (view.value === "off")
-    return {
-      text: off == null || seconds < 0.5 ? "" : `${off > 0 ? "+" : "−"}${Math.abs(off * 100).toFixed(1)}`,
-      size: off == null || seconds < 0.3 ? 0 : 1,
-      fill: colour(off ?? 0),
-      strength: strength(off ?? 0) * 0.85,
-      words,
-    };
-  const value = view.value === "before" ? c?.old : c?.new;
-  const by = c ? Math.log(c.new / c.old) : 0;
-  return {
-    text: value === undefined ? "" : value.toFixed(1),
-    size: view.value === "after" && by ? 1 : 0,
-    fill: colour(by),
-    strength: strength(by) * 0.7,
-    edge,
-    words,
-  };
-}
-const cells = (said: LogSaid) => said.where.y.map((_, i) => said.where.x.map((__, j) => cell(said, i, j)));
+/** The tables that are drawn. */
+const drawn = computed<View[]>(() => (view.value === "beside" ? ["visits", "before", "after"] : [view.value]));
 const words = (said: LogSaid) =>
   `${percent(said.where.coverage, 0)} of the cells that are driven in were visited enough. ${said.correction ? `${said.correction.moved} cells corrected, ${said.correction.held} held back, ${said.correction.filled} filled.` : ""}`;
 const asked = computed(() => ({
@@ -87,37 +45,36 @@ const constants = computed(() => road.said.value?.split?.causes.filter((c) => c.
 
 <template>
   <NeedsLog v-slot="{ said }" :road="road">
-    <div class="grid gap-x-8 lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]">
+    <ChoiceBar v-model="view" :options="VIEWS" label="What is shown" />
+    <div class="grid gap-x-8" :class="{ 'lg:grid-cols-[minmax(0,1.2fr)_minmax(0,1fr)]': view !== 'beside' }">
       <div>
-        <ChoiceBar v-model="view" :options="VIEWS" label="What is shown" />
-        <RoadGrid
-          v-model="chosen"
-          :title="
-            view === 'visits'
-              ? 'Where you have been'
-              : view === 'off'
-                ? 'Too lean (warm) or too rich (cool), per cent'
-                : view === 'before'
-                  ? 'The fuel table as it was driven'
-                  : 'The fuel table corrected'
-          "
-          :words="words(said)"
-          :x="said.where.x"
-          :y="said.where.y"
-          :y-label="said.where.y_label"
-          :cells="cells(said)"
-          :counts="view === 'visits' ? said.where.counts : undefined"
-        />
+        <div class="grid gap-x-4" :class="{ 'lg:grid-cols-3': view === 'beside' }">
+          <RoadGrid
+            v-for="v in drawn"
+            :key="v"
+            v-model="chosen"
+            :title="TITLES[v]"
+            :words="words(said)"
+            :x="said.where.x"
+            :y="said.where.y"
+            :y-label="said.where.y_label"
+            :cells="cells(said, v, view === 'beside')"
+            :counts="v === 'visits' ? said.where.counts : undefined"
+            :small="view === 'beside'"
+          />
+        </div>
+        <p v-if="view === 'beside'" class="min-h-[1.4em] text-[0.92rem] leading-snug" aria-live="polite">
+          {{ chosen[0] < 0 ? "Press a cell, or walk by the arrow keys: it is marked in all three." : inWords(said, chosen[0], chosen[1]) }}
+        </p>
         <p class="text-[0.88rem] leading-snug text-soft">
-          <template v-if="view === 'visits'"
-            >Seconds in each cell; dark where that is enough. Cells that no road asks for are grey.</template
-          >
-          <template v-else-if="view === 'after'"
+          <template v-if="drawn.includes('visits')"
+            >Seconds in each cell; dark where that is enough. Cells that no road asks for are grey. </template
+          ><template v-if="drawn.includes('after')"
             >Thick edge: corrected. Dotted: nobody was there, it follows the engine's shape. Barred: held back.</template
           >
         </p>
       </div>
-      <div class="grid gap-3 pt-3 leading-snug">
+      <div class="grid content-start gap-3 pt-3 leading-snug">
         <p class="text-[1.15rem]">{{ percent(said.where.coverage, 0) }} of the cells that are driven in were visited enough.</p>
         <template v-if="said.correction">
           <p>

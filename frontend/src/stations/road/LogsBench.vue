@@ -56,7 +56,7 @@ const to = (bench: string) => ({ path: `/b/${store.id}/road/${bench}`, query: { 
 </script>
 
 <template>
-  <div class="grid items-start gap-x-8 gap-y-3 lg:grid-cols-[22rem_minmax(0,1fr)]">
+  <div class="grid items-start gap-x-8 gap-y-3" :class="{ 'lg:grid-cols-[22rem_minmax(0,1fr)]': line }">
     <section aria-label="Logs" @dragover.prevent @drop.prevent="bring($event.dataTransfer?.files ?? null)">
       <div class="no-print flex flex-wrap gap-2">
         <label class="btn btn-main cursor-pointer focus-within:outline-2"

@@ -23,6 +23,8 @@ const props = defineProps<{
   cells: GridCell[][];
   counts?: boolean[][];
   at?: { row: number; column: number } | null;
+  /** One of several side by side: smaller figures, and what is chosen is told by whoever has them. */
+  small?: boolean;
 }>();
 const NONE: [number, number] = [-1, -1];
 const model = defineModel<[number, number] | null>();
@@ -96,11 +98,11 @@ const told = computed(() => (chosen.value[0] < 0 ? "" : (props.cells[chosen.valu
               :stroke-dasharray="c.edge === 'filled' ? '2 3' : undefined"
             />
             <text
-              v-if="wide(width) > 34 && c.text"
+              v-if="wide(width) > (small ? 20 : 34) && c.text"
               :x="LEFT + (j + 0.5) * wide(width)"
               :y="top(i) + STEP / 2 + 4"
               text-anchor="middle"
-              font-size="12"
+              :font-size="small ? 10 : 12"
               class="num pointer-events-none"
               :style="{ fill: c.strength > 0.75 ? 'var(--sheet)' : 'var(--ink)' }"
               >{{ c.text }}</text
@@ -146,7 +148,7 @@ const told = computed(() => (chosen.value[0] < 0 ? "" : (props.cells[chosen.valu
       >
       <text :x="LEFT" :y="height - 6" font-size="12">{{ yLabel }} up, rpm along</text>
     </template>
-    <template #under
+    <template v-if="!small" #under
       ><p class="mt-1 min-h-[1.4em] text-[0.92rem] leading-snug" aria-live="polite">{{ told }}</p></template
     >
   </Drawing>
