@@ -36,7 +36,7 @@ const LAYS = /node_modules\/@dagrejs/;
 const ARCS = /d3-shape\/src\/arc\.js/;
 /** Pictures that one screen alone shows. */
 const OF_ONE =
-  /icons\/Icon(AlertTriangle|ArrowLeft|ArrowsLeftRight|Book2|CalendarDown|CalendarPlus|Car|ChevronUp|DeviceMobile|ChevronLeft|ChevronRight|FileDownload|FileZip|Flag|PlayerRecord|PlayerStop|SteeringWheel|ZoomIn|ZoomOut|ZoomReset|History|ListDetails|Pencil|Send)\./;
+  /icons\/Icon(AlertTriangle|CameraPlus|Tags|ArrowLeft|ArrowsLeftRight|Book2|CalendarDown|CalendarPlus|Car|ChevronUp|DeviceMobile|ChevronLeft|ChevronRight|FileDownload|FileZip|Flag|PlayerRecord|PlayerStop|SteeringWheel|ZoomIn|ZoomOut|ZoomReset|History|ListDetails|Pencil|Send)\./;
 /** What draws a million points, wanted on one bench. */
 const STRIP = /node_modules\/uplot/;
 const groups = [
@@ -49,10 +49,10 @@ const groups = [
   },
   { name: "arcs", test: ARCS, priority: 2 },
   { name: "dialogs", test: SELDOM, priority: 2 },
-  { name: "photographs", test: /parts\/(keepPhotos\.ts|PhotoStrip\.vue)/, priority: 0.5 },
+  { name: "photographs", test: /parts\/(keepPhotos\.ts|(PhotoStrip|PhotoField|AddPhoto)\.vue)/, priority: 0.5 },
   {
     name: "shared",
-    test: /src\/(stations\/fuel\/path\.ts|(api|figures|parts|shell|stores)\/(?!(seldom|useReader|keepPhotos)\.ts|(WorkedOut|SizeSlider)\.vue|\w*(Dialog|Drawer|View|Words|WordCard|WordPicture|QuestionList|PhotoStrip|RippleBar|CylinderRows|OrderSmall)\.vue))/,
+    test: /src\/(stations\/fuel\/path\.ts|(api|figures|parts|shell|stores)\/(?!(seldom|useReader|keepPhotos)\.ts|(WorkedOut|SizeSlider)\.vue|\w*(Dialog|Drawer|View|Words|WordCard|WordPicture|QuestionList|PhotoStrip|PhotoField|AddPhoto|RippleBar|CylinderRows|OrderSmall)\.vue))/,
     priority: 1,
   },
 ];

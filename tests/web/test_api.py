@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from typing import Any, get_args
 from unittest import mock
 
+import brotli
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import BaseModel
@@ -589,6 +590,18 @@ class Catalogue(WebCase):
         self.assertGreater(len(by_cells), 10)
         again = self.client.get("/api/fields", headers={"If-None-Match": everything.headers["ETag"]})
         self.assertEqual(again.status_code, 304)
+
+    def test_what_never_changes_comes_as_small_as_it_gets_to_whoever_takes_it_so(self) -> None:
+        for path in ("/api/catalogue", "/api/fields?stations=wiring", "/api/fields"):
+            bare = self.client.get(path)
+            packed = self.client.get(path, headers={"Accept-Encoding": "br"})
+            with self.subTest(path):
+                self.assertNotIn("Content-Encoding", bare.headers)
+                self.assertEqual(packed.headers["Content-Encoding"], "br")
+                self.assertEqual(packed.headers["Vary"], "Accept-Encoding")
+                self.assertEqual(brotli.decompress(packed.data), bare.data)
+                again = self.client.get(path, headers={"Accept-Encoding": "br", "If-None-Match": packed.headers["ETag"]})
+                self.assertEqual((again.status_code, again.data), (304, b""))
 
 
 class StoreDown(WebCase):

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import mimetypes
 import os
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
+import brotli
 from flask import Response, request, send_from_directory
 from flask.json.provider import DefaultJSONProvider
 from flask_compress import Compress
@@ -71,6 +73,7 @@ from .standing import Remembered
 #: Of a field, what no page shows: bounds are told where a value is refused.
 _NOT_SHOWN = {"fields": {"__all__": {"at_least", "at_most", "pointer"}}}
 #: Places that are written cell by cell, or by the program alone.
+_WELL_PACKED = 60_000  # characters of a text that is packed as small as it gets; longer ones would keep somebody waiting
 _IN_NO_FIELD = ("/tune/kept/tables/", "/tune/kept/came_of/", "/tune/found/")
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
 _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"
@@ -176,7 +179,11 @@ def _about(app: OpenAPI) -> APIBlueprint:
 
     def unchanging(text: str) -> Response:
         """What only another version of the program changes: the browser asks whether it has."""
-        response = Response(text, mimetype="application/json")
+        packed = len(text) <= _WELL_PACKED and request.accept_encodings["br"] > 0
+        response = Response(_well_packed(text) if packed else text, mimetype="application/json")
+        if packed:
+            response.headers["Content-Encoding"] = "br"
+            response.vary.add("Accept-Encoding")
         response.headers["Cache-Control"] = "no-cache"
         response.add_etag()
         response.make_conditional(request)
@@ -232,6 +239,13 @@ def _about(app: OpenAPI) -> APIBlueprint:
         return app.response_class(app.json.dumps(json_schema(), indent=2), mimetype="application/schema+json")
 
     return api
+
+
+@lru_cache(maxsize=64)
+def _well_packed(text: str) -> bytes:
+    """As small as it gets: it takes tens of milliseconds, once for each text that only another version of the program changes."""
+    packed: bytes = brotli.compress(text.encode(), mode=brotli.MODE_TEXT, quality=11)
+    return packed
 
 
 def _read(body: ReadRequest, text: str) -> ReadQuantity:
