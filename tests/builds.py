@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import copy
 import functools
 from typing import Any
 
@@ -10,6 +9,7 @@ from uphill_spark import demo
 from uphill_spark.core.asked import Trial
 from uphill_spark.core.circuit.netlist import PUMP_WIRES
 from uphill_spark.core.given import Build, apply_edit, parse
+from uphill_spark.core.given.document import copied
 from uphill_spark.core.plan import Evaluated, Plan, evaluated
 from uphill_spark.core.worked import Worked, work_out
 
@@ -21,7 +21,8 @@ def _document(name: str) -> dict[str, Any]:
 
 def document(name: str = "tern") -> dict[str, Any]:
     """A demo car's document, free to change."""
-    return copy.deepcopy(_document(name))
+    found: dict[str, Any] = copied(_document(name))
+    return found
 
 
 def _at(document: Any, tokens: list[str]) -> Any:

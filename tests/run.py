@@ -20,26 +20,40 @@ from uphill_spark.processes import pool
 
 #: Kinds of tests by their folder, the longest first.
 LONGEST = ("browser", "provision", "faults", "web", "store", "formats", "core")
-#: Classes of more than twenty seconds: begun first, so that none is left alone at the end.
+#: Classes of more than half a minute on a slow machine, the longest first: begun first, so that none is left alone at the end.
 LONG = (
-    "AtTheCar",
-    "TernMoves",
-    "BrindleLimits",
+    "Road",
     "Described",
-    "UnderTheDash",
-    "FirstStations",
-    "FlatFour",
-    "Truck",
-    "LastStations",
-    "Golden",
-    "GoldenOthers",
-    "Steps",
-    "EngineByDays",
-    "FuelInDepth",
-    "Builds",
+    "AtTheCar",
     "Backups",
+    "WithALog",
+    "Splitting",
+    "FlatFour",
+    "UnderTheDash",
+    "LastStations",
+    "EachCheck",
+    "Winter",
+    "Truck",
+    "Logs",
+    "BrindleLimits",
+    "Rests",
     "WholeKills",
+    "FirstStations",
+    "Rehearsed",
+    "TernMoves",
+    "Answers",
+    "Steps",
     "Kills",
+    "UnderTheCar",
+    "Golden",
+    "Worked",
+    "OfTern",
+    "GoldenOthers",
+    "FuelInDepth",
+    "Book",
+    "Builds",
+    "WorkedEngine",
+    "EngineByDays",
 )
 #: Kinds that mostly wait: for a server to come up, a cluster to be made, somebody who was killed to be missed.
 WAITING = ("provision", "faults")
@@ -90,7 +104,8 @@ def found(parts: list[str]) -> dict[str, list[str]]:
         if not parts or any(part in case.id() for part in parts):
             tasks.setdefault(_task(case), []).append(case.id())
     kind = {k: i for i, k in enumerate(LONGEST)}
-    ordered = sorted(tasks, key=lambda t: (t.rpartition(".")[2] not in LONG, kind.get(_kind(t), 0)))
+    long = {name: i for i, name in enumerate(LONG)}
+    ordered = sorted(tasks, key=lambda t: (long.get(t.rpartition(".")[2], len(LONG)), kind.get(_kind(t), 0)))
     return {t: tasks[t] for t in _mixed([t for t in ordered if _kind(t) not in WAITING], [t for t in ordered if _kind(t) in WAITING])}
 
 

@@ -14,7 +14,7 @@ from uphill_spark import demo
 from uphill_spark.core.errors import BuildError, FormatError, PatchError
 from uphill_spark.core.given import VERSION, apply_edit, json_schema, parse
 from uphill_spark.core.given import document as document_module
-from uphill_spark.core.given.document import touches
+from uphill_spark.core.given.document import copied, touches
 from uphill_spark.core.given.engine import usual_order
 from uphill_spark.core.given.fields import fields, label
 from uphill_spark.core.plan import evaluate
@@ -175,6 +175,17 @@ class Orders(unittest.TestCase):
 
 
 class Edits(unittest.TestCase):
+    def test_a_copy_is_equal_and_shares_nothing_that_can_be_written_into(self) -> None:
+        def holders(tree: Any) -> set[int]:
+            below = tree.values() if isinstance(tree, dict) else tree if isinstance(tree, list) else ()
+            return {id(tree), *(n for t in below for n in holders(t))} if isinstance(tree, (dict, list)) else set()
+
+        one = document()
+        other = copied(one)
+        self.assertEqual(one, other)
+        self.assertEqual(holders(one) & holders(other), set())
+        self.assertGreater(len(holders(one)), 200)
+
     def test_a_written_value_is_no_longer_assumed(self) -> None:
         doc, full, build = patched("tern", [{"op": "replace", "path": "/wiring/fitted/pump_feed/length", "value": "5 m"}])
         self.assertEqual(build.wiring.fitted["pump_feed"].length, "5 m")

@@ -1,6 +1,5 @@
 """What nobody chose or measured: new rows are empty, usual values are pencil, what is sound on pencil says so, and what must be known holds the start."""
 
-import copy
 import os
 import unittest
 from typing import Any
@@ -8,7 +7,7 @@ from typing import Any
 import jsonpatch
 
 from tests.builds import document, edited
-from tests.leaves import NOT_VALUES, at, leaves, other_values, put
+from tests.leaves import NOT_VALUES, at, leaves, other_values, with_value
 from uphill_spark.core.asked import Trial
 from uphill_spark.core.asked.turns import key, turns, with_turns
 from uphill_spark.core.errors import BuildError, PatchError, SparkError
@@ -226,12 +225,11 @@ class Rests(unittest.TestCase):
         except (KeyError, IndexError):
             old = None if info is None else info.usual
         for value in [not old] if isinstance(old, bool) else other_values(info, old):
-            changed = copy.deepcopy(doc)
             try:
                 try:
-                    put(changed, place, value)
+                    changed = with_value(doc, place, value)
                 except (KeyError, IndexError):
-                    jsonpatch.apply_patch(changed, [{"op": "add", "path": place, "value": value}], in_place=True)
+                    changed = jsonpatch.apply_patch(doc, [{"op": "add", "path": place, "value": value}])
                 found.append(parse(changed))
             except SparkError:
                 continue

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import copy
 import math
 from dataclasses import dataclass
 from functools import lru_cache
@@ -12,6 +11,7 @@ from .circuit.states import CHARGING_V
 from .findings.engine import PISTON_SPEED
 from .findings.ignition import DWELL, SPARE
 from .given import FORMAT, VERSION, Build, parse
+from .given.document import copied
 from .given.engine import Arrangement, Carburettors, Cooling, Fuel, usual_banks
 from .reference import PumpData, fuels, pumps
 from .stages import engine as engine_stage
@@ -98,7 +98,7 @@ def _built(car: Car) -> dict[str, Any]:
 
 def usual(car: Car, name: str) -> dict[str, Any]:
     """A complete build document of a car, a copy of its own; every value that the answers do not hold is marked as assumed."""
-    return {**copy.deepcopy(_built(car)), "name": name}
+    return {**copied(_built(car)), "name": name}
 
 
 def _marked(document: dict[str, Any]) -> list[str]:

@@ -68,6 +68,13 @@ class Build(Part):
         return self
 
 
+def copied(tree: Any) -> Any:
+    """A copy of what JSON holds, down to its leaves; several times as quick as a copy that has to look for what it has met before."""
+    if isinstance(tree, dict):
+        return {key: copied(value) for key, value in tree.items()}
+    return [copied(value) for value in tree] if isinstance(tree, list) else tree
+
+
 def touches(a: str, b: str) -> bool:
     """Whether one pointer is the other, or lies inside it. A * in `b` stands for any name or number."""
     if "*" not in b:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import copy
 from typing import Any
 
 import jsonpatch
@@ -11,7 +10,7 @@ import jsonpointer
 from ..errors import PatchError, Problem
 from ..units import Units
 from .cells import acted
-from .document import Build, parse, upgraded
+from .document import Build, copied, parse, upgraded
 from .kept import sum_of
 
 MAX_OPERATIONS = 200
@@ -78,7 +77,7 @@ def apply_edit(
     operations = resolved(document, patch, units)
     full = operations + _marks(document, operations)
     written = {pointer.split("/")[1] for op in full for pointer in (op["path"], *([op["from"]] if op["op"] in ("move", "copy") else []))}
-    edited = {**document, **{key: copy.deepcopy(document[key]) for key in written & document.keys()}}
+    edited = {**document, **{key: copied(document[key]) for key in written & document.keys()}}
     try:
         if any(op["op"] == "copy" for op in full):
             edited = _within_budget(edited, full)
