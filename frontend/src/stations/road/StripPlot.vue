@@ -5,6 +5,7 @@ import { useElementSize } from "@vueuse/core";
 import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
 import { nextTick, onBeforeUnmount, ref, watch } from "vue";
+import { written } from "@/figures/format";
 import { COLOURS, DASHES, dataOf, optionsOf, type Pane } from "./strip";
 import { minutes } from "./useRoad";
 
@@ -127,13 +128,13 @@ const colour = (i: number) => `var(${COLOURS[i % 3]})`;
         <button type="button" class="btn btn-small -ml-px" aria-label="On" @click="pan(0.5)"><IconChevronRight :size="17" /></button>
       </div>
       <span
-        v-for="(l, i) in panes.flatMap((p) => p.lines.map((x, k) => ({ ...x, k, unit: p.unit })))"
+        v-for="(l, i) in panes.flatMap((p) => p.lines.map((x, k) => ({ ...x, k })))"
         :key="`${l.key}${i}`"
         class="flex items-center gap-1.5 text-[0.88rem]"
       >
         <svg width="22" height="8" aria-hidden="true">
           <path d="M0 4H22" :stroke="colour(l.k)" stroke-width="2" :stroke-dasharray="dash(l.k)" /></svg
-        >{{ l.word }}, {{ l.unit }}
+        >{{ l.word }}{{ l.unit ? `, ${written(l.unit)}` : "" }}
       </span>
       <span v-if="spans?.length" class="flex items-center gap-1.5 text-[0.88rem]"
         ><span class="inline-block h-3 w-5" style="background: var(--care); opacity: 0.4" aria-hidden="true"></span>{{ spansWord }}</span
@@ -148,7 +149,7 @@ const colour = (i: number) => `var(${COLOURS[i % 3]})`;
       @wheel="wheel"
       @keydown="keys"
     ></div>
-    <p class="num mt-1 min-h-[1.4em] text-[0.88rem] leading-snug text-soft">
+    <p class="mt-1 min-h-[1.4em] text-[0.88rem] leading-snug text-soft">
       {{
         values
           ? `${minutes(values.t)}: ${values.told.join(", ")}`

@@ -12,26 +12,11 @@ const props = defineProps<{ road: UseRoad; spans?: number[][]; spansWord?: strin
 const emit = defineEmits<{ place: [{ rpm: number; load: number; t: number } | null] }>();
 const POINTS = 1500;
 const CLOSE = 20; // s on either side of a place that is led to
-const GROUPS: { key: string; word: string; panes: [string, string[]][] }[] = [
-  { key: "mixture", word: "Mixture", panes: [["lambda", ["lambda", "lambda_2", "target"]], ["rpm", ["speed"]], ["load", ["manifold", "throttle"]]] }, // prettier-ignore
-  {
-    key: "fuel",
-    word: "Fuel",
-    panes: [
-      ["ms", ["pulse"]],
-      ["kPa", ["rail"]],
-      ["V", ["volts"]],
-    ],
-  },
-  {
-    key: "heat",
-    word: "Heat",
-    panes: [
-      ["°C", ["coolant", "air"]],
-      ["km/h", ["road_speed"]],
-      ["deg", ["advance", "knock"]],
-    ],
-  },
+/** Signals of a pane stand over one axis. */
+const GROUPS: { key: string; word: string; panes: string[][] }[] = [
+  { key: "mixture", word: "Mixture", panes: [["lambda", "lambda_2", "target"], ["speed"], ["manifold", "throttle"]] },
+  { key: "fuel", word: "Fuel", panes: [["pulse"], ["rail"], ["volts"]] },
+  { key: "heat", word: "Heat", panes: [["coolant", "air"], ["road_speed"], ["advance", "knock"]] },
 ];
 const group = ref("mixture");
 const told = computed(() => props.road.told.value);
@@ -42,9 +27,9 @@ const number = (quantity: string): number => {
 const scaled = (quantity: string) => told.value!.taken.find((x) => x.quantity === quantity)!;
 const wanted = computed(() => {
   const g = GROUPS.find((x) => x.key === (props.brief ? "mixture" : group.value))!;
-  return g.panes.map(([unit, keys]) => ({ unit, keys: keys.filter((k) => number(k)) })).filter((p) => p.keys.length);
+  return g.panes.map((keys) => keys.filter((k) => number(k))).filter((keys) => keys.length);
 });
-const columns = computed(() => wanted.value.flatMap((p) => p.keys.map(number)).join(","));
+const columns = computed(() => wanted.value.flatMap((keys) => keys.map(number)).join(","));
 const range = ref<[number, number]>([0, 0]);
 const strip = shallowRef<Strip | null>(null);
 let asked = 0;
@@ -70,19 +55,26 @@ function moved(to: [number, number]): void {
   range.value = to;
   void later(...to);
 }
-const word = (quantity: string) => told.value?.quantities.find((q) => q.key === quantity)?.word ?? quantity;
+const info = (quantity: string) => told.value?.quantities.find((q) => q.key === quantity);
 const panes = computed<Pane[]>(() => {
   const s = strip.value;
   if (!s) return [];
-  return wanted.value.map((p) => ({
-    unit: p.unit,
-    lines: p.keys.flatMap((k) => {
+  return wanted.value.map((keys) => ({
+    lines: keys.flatMap((k) => {
       const c = s.columns.find((x) => x.number === number(k));
       if (!c) return [];
       const { factor, offset } = scaled(k);
       const of = (v: number | null) => (v === null ? null : v * factor + offset);
       const flip = factor < 0;
-      return [{ key: k, word: word(k), low: (flip ? c.high : c.low).map(of), high: (flip ? c.low : c.high).map(of) }];
+      return [
+        {
+          key: k,
+          word: info(k)?.word ?? k,
+          unit: info(k)?.unit ?? "",
+          low: (flip ? c.high : c.low).map(of),
+          high: (flip ? c.low : c.high).map(of),
+        },
+      ];
     }),
   }));
 });

@@ -5,11 +5,11 @@ import { minutes } from "./useRoad";
 export interface StripLine {
   key: string;
   word: string;
+  unit: string;
   low: (number | null)[];
   high: (number | null)[];
 }
 export interface Pane {
-  unit: string;
   lines: StripLine[];
 }
 export interface StripActs {

@@ -2,6 +2,7 @@
 // Where live readings come from: the stand-in's own bus, or a person's control unit by its DBC file, signal by signal.
 import { computed, onMounted, ref, shallowRef } from "vue";
 import { ApiError } from "@/api/client";
+import { written } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 import { startApi, type BusTold } from "./asks";
 
@@ -98,7 +99,7 @@ function map(quantity: string, signal: string): void {
         <tbody>
           <tr v-for="q in quantities" :key="q.key" class="border-b border-hair">
             <th scope="row" class="py-1 text-left font-normal">
-              {{ q.word }} <span class="text-soft">{{ q.unit === "degC" ? "°C" : q.unit }}</span>
+              {{ q.word }} <span class="text-soft">{{ written(q.unit) }}</span>
             </th>
             <td>
               <select
