@@ -99,12 +99,8 @@ def over_http(table: Rows, database: store.Database, client: Any, milliseconds: 
     told = client.get(at).get_json()
     assert told["line"]["state"] in ("asks", "kept"), told["line"]["why"]
     if told["line"]["state"] == "asks":
-        assert (
-            client.put(
-                f"{at}/columns", json={"taken": [{k: t[k] for k in ("column", "quantity", "factor", "offset")} for t in told["taken"]]}
-            ).status_code
-            == 200
-        )
+        taken = [{k: t[k] for k in ("column", "quantity", "factor", "offset")} for t in told["taken"]]
+        assert client.put(f"{at}/columns", json={"taken": taken}).status_code == 200
     numbers = ",".join(str(k + 1) for k in range(5))
     table.row(
         "opened again: what it is, and five columns as a strip",
@@ -126,9 +122,11 @@ def strip(table: Rows, database: store.Database, address: str) -> None:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_page()
         page.goto(address)
-        page.locator("[role=application]").wait_for(timeout=180_000)
-        worker.kill()
-        worker.wait()
+        try:
+            page.locator("[role=application]").wait_for(timeout=180_000)
+        finally:
+            worker.kill()
+            worker.wait()
         page.wait_for_load_state("networkidle")
         frames(page, 30)
         table.row("a frame of its strip while it is moved and looked into", 20.0, 1000 / frames(page))

@@ -131,6 +131,25 @@ class WithALog(Road):
             page.keyboard.press(key)
         expect(page.get_by_text(re.compile(r"^\d+ rpm, \d+: .*s")).first).to_be_visible()
 
+    def test_visited_before_and_after_stand_side_by_side_and_are_walked_as_one(self) -> None:
+        car, page = self.opened()
+        page.goto(f"{self.address}{car}/road/correct")
+        beside = page.get_by_role("button", name="Side by side")
+        beside.focus()
+        page.keyboard.press("Enter")
+        expect(beside).to_have_attribute("aria-pressed", "true")
+        grids = page.get_by_role("group", name=re.compile("arrow keys walk"))
+        expect(grids).to_have_count(3)
+        grids.nth(2).focus()
+        page.keyboard.press("ArrowRight")
+        marks = grids.locator('rect[stroke="var(--spark)"][stroke-width="3"]')
+        expect(marks).to_have_count(3)
+        expect(page.get_by_text(re.compile(r"^\d+ rpm, \d+: .*s"))).to_have_count(1)
+        self.judge(page, "road/correct, side by side")
+        page.set_viewport_size({"width": 390, "height": 844})
+        page.wait_for_timeout(300)
+        self.assertEqual(page.evaluate(MEASURED), [])
+
     def test_the_strip_is_moved_and_looked_into_at_a_frames_pace(self) -> None:
         car, page = self.opened()
         page.goto(f"{self.address}{car}/road/strip")

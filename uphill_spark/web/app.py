@@ -72,8 +72,9 @@ from .standing import Remembered
 
 #: Of a field, what no page shows: bounds are told where a value is refused.
 _NOT_SHOWN = {"fields": {"__all__": {"at_least", "at_most", "pointer"}}}
+#: Characters of a text that is packed as small as it gets: longer ones would keep somebody waiting.
+_WELL_PACKED = 60_000
 #: Places that are written cell by cell, or by the program alone.
-_WELL_PACKED = 60_000  # characters of a text that is packed as small as it gets; longer ones would keep somebody waiting
 _IN_NO_FIELD = ("/tune/kept/tables/", "/tune/kept/came_of/", "/tune/found/")
 #: Nothing from elsewhere, nothing framed; styles set by scripts need 'unsafe-inline' for style attributes only.
 _POLICY = "default-src 'self'; img-src 'self' data:; style-src 'self' 'unsafe-inline'; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"

@@ -25,7 +25,6 @@ BEYOND = 1.0  # of its doubt, that a cell has to be off
 LEAST_OFF = 0.004  # under which nothing is worth writing
 BENDS = 0.012  # of second differences from cell to cell, that a filling usually has
 FOLLOWS = 0.05  # of first differences, for cells that nobody visited
-HIGH_LOAD = 0.85  # of full load, from where on nothing is made leaner without somebody's word
 FILLED_LEAST = 0.01  # by which a cell that nobody visited has to move to be filled
 
 CellIs = Literal["kept", "corrected", "limited", "held", "filled", "not_visited"]
@@ -65,7 +64,7 @@ def correction(w: Worked, table: Table2, seen: Visited, *, signed: bool = False,
     old = table.grid.rows
     counts = (seen.seconds >= LEAST_S) & np.isfinite(seen.mean)
     smooth, doubt = smoothed(np.where(counts, seen.mean, 0.0), np.where(counts, np.maximum(seen.error, 0.002), np.inf))
-    at_high = np.broadcast_to((table.grid.y >= HIGH_LOAD * table.full)[:, None], (rows, columns))
+    at_high = np.broadcast_to((table.grid.y >= table.high)[:, None], (rows, columns))
     ve = next((t for t in w.in_use.kept if t.key == "ve"), None)
     inked = {(r, c) for r, c in ve.ink} if ve else set()
     new, what = old.copy(), np.full((rows, columns), "not_visited", dtype=object)

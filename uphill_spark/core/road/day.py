@@ -19,7 +19,6 @@ CHARGES_RPM = 1300.0  # from where on an alternator has to charge
 LOW_V, LOWEST_V, HIGH_V, HIGHEST_V = 13.0, 12.4, 14.9, 15.6  # running, above idle
 HOLDS_S = 2.0  # that something has to last to be told
 LEAN_FULL, LEAN_WORST = 0.05, 0.10  # leaner than wanted at high load
-HIGH_LOAD = 0.85
 SAGS, SAGS_WORST = 0.06, 0.12  # of the rail's pressure, that is missing
 OIL_KPA, OIL_RPM = 80.0, 2000.0
 FAN_C = 2.0  # K that a coolant falls once the fan runs
@@ -107,7 +106,7 @@ def looked(log: Log, k: Known, off: Array) -> list[Lookout]:
 
 
 def _high(k: Known) -> Mask:
-    return np.asarray(k.load >= HIGH_LOAD * k.table.full, dtype=bool)
+    return np.asarray(k.load >= k.table.high, dtype=bool)
 
 
 def _where(log: Log, row: int) -> str:

@@ -14,6 +14,7 @@ from ..worked import Worked
 from .lag import Late
 
 LEAST_PULSE = 0.25  # ms of effective pulse, under which nothing is made of a row
+HIGH_LOAD = 0.85  # of full load
 USUAL_V = 13.5  # of a running engine whose log does not tell
 OTHER_CAR = (0.72, 1.38)  # logged pulse over the one that this build would give, beyond which the log is of another car
 
@@ -26,6 +27,11 @@ class Table2:
     by_throttle: bool
     full: float
     opened: float
+
+    @property
+    def high(self) -> float:
+        """Load [of the table] from where on a lean mixture breaks things, and nothing is made leaner without somebody's word."""
+        return HIGH_LOAD * self.full
 
     @property
     def shape(self) -> tuple[int, int]:
