@@ -3725,10 +3725,9 @@ export interface components {
             lag: string;
             /**
              * Oxygen sensor
-             * @default sound
-             * @enum {string}
+             * @default null
              */
-            sensor: "sound" | "stuck" | "pegged";
+            sensor: ("sound" | "stuck" | "pegged") | null;
             /**
              * Power of the best pull
              * @default null

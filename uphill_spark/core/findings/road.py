@@ -159,7 +159,7 @@ def table(w: Worked, say: Say) -> Iterator[Finding]:
 @check("LEARN-09", _AT, "Oxygen sensor on the road", source="a sensor that is cold, pegged or stuck says nothing of the mixture")
 def sensor(w: Worked, say: Say) -> Iterator[Finding]:
     d = _newest(w)
-    if d is None:
+    if d is None or d.sensor is None:
         return
     if d.sensor == "sound":
         yield say("sound", f"The oxygen sensor moved freely in {d.name}.")

@@ -56,7 +56,7 @@ class Drive(Part):
     leans: Literal[1, 2] = Field(default=2, title="The bank that is off")
     coverage: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = Field(title="Covered")
     lag: Annotated[Quantity, Of("time", "0 s", "5 s", "0.14 s")] = Field(title="Mixture comes late by")
-    sensor: Literal["sound", "stuck", "pegged"] = Field(default="sound", title="Oxygen sensor")
+    sensor: Literal["sound", "stuck", "pegged"] | None = Field(default=None, title="Oxygen sensor")
     power: Annotated[Quantity, Of("power", "1 kW", "2000 kW", "98 kW")] | None = Field(default=None, title="Power of the best pull")
     power_speed: Speed | None = Field(default=None, title="at")
     power_doubt: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] | None = Field(default=None, title="give or take")
