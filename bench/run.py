@@ -26,12 +26,11 @@ from tests.builds import document
 from tests.database import DatabaseCase
 from tests.leaves import another, grown, leaves
 from tests.speed import REFERENCE, yardstick
-from uphill_spark import demo
+from uphill_spark import collector, demo
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.plan import evaluate, evaluated
 from uphill_spark.core.ripple import ripple
 from uphill_spark.web import create_app
-from uphill_spark.web.serve import calm_collector
 
 ROOT = pathlib.Path(__file__).resolve().parents[1]
 PEOPLE, EDITS = 10, 12
@@ -73,7 +72,7 @@ class Table:
 
 
 def core(table: Table) -> None:
-    calm_collector()  # as the server does
+    collector.calm()  # as the server does
     for name, goal in (("tern", 10.0), ("hollin", None), ("brindle", None)):
         build = parse(document(name))
         table.row(f"evaluate, {name}, warm, median", goal, statistics.median(milliseconds(lambda b=build: evaluate(b), 60)))

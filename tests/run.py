@@ -6,6 +6,7 @@ A task is a test class: it has its own database, and what it sets up is shared b
 from __future__ import annotations
 
 import argparse
+import gc
 import os
 import sys
 import time
@@ -58,6 +59,7 @@ LONG = (
 #: Kinds that mostly wait: for a server to come up, a cluster to be made, somebody who was killed to be missed.
 WAITING = ("provision", "faults")
 #: A browser waits a good deal: one process more than there are cores keeps them busy.
+gc.set_threshold(50_000, 20, 20)  # as the program's own processes have it: most of what is loaded stays
 PROCESSES = int(os.environ.get("UPHILL_SPARK_TEST_PROCESSES", str((os.cpu_count() or 2) + 1)))
 
 

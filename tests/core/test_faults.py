@@ -1,10 +1,12 @@
 """Faults put into a harness and found again by what a meter shows; what the ranking may and may not say."""
 
 import unittest
+from unittest.mock import patch
 
 from tests.builds import worked
+from uphill_spark.core.circuit import live as live_module
 from uphill_spark.core.circuit.faults import MOST_TOLD, Explained, Fault, Taken, Tester
-from uphill_spark.core.circuit.meter import Change
+from uphill_spark.core.circuit.live import Change
 from uphill_spark.core.circuit.netlist import BLOCK, MINUS
 from uphill_spark.core.circuit.states import ORDER, KeyState
 
@@ -82,8 +84,8 @@ class Found(unittest.TestCase):
     def readings(self, tester: Tester, fault: Fault, at: list[tuple[str, KeyState]]) -> list[Taken]:
         found = []
         for red, state in at:
-            live = tester.live(state)
-            volts = float(fault.on(live)[live.nodes[red]])
+            volts = tester.shows(fault, Taken(red=red, black=MINUS, state=state, volts=0.0))
+            assert volts is not None, fault.key
             found.append(Taken(red=red, black=MINUS, state=state, volts=round(volts, 1)))
         return found
 
@@ -145,6 +147,31 @@ class Found(unittest.TestCase):
             tester = Tester(worked(car).circuit)
             unsettled = [(f.key, state) for state in ORDER for f in tester.faults if tester.shown(f, state) is None]
             self.assertEqual(unsettled, [], car)
+
+
+class HangingInTheAir(unittest.TestCase):
+    """Terminals to which next to nothing leads, and a change on them: what it does is left over of very large numbers."""
+
+    def test_with_the_key_off_pins_that_are_swapped_carry_nothing_to_the_ignition(self) -> None:
+        for car in ("tern", "hollin", "brindle"):
+            tester = Tester(worked(car).circuit)
+            fault = next(f for f in tester.faults if f.key == "unit_feed.swapped.ignition_feed.unit")
+            for at in ("unit.A1", "ignition_switch.run", "main_relay.86"):
+                shown = tester.shows(fault, Taken(red=at, black=MINUS, state="off", volts=0.0))
+                assert shown is not None
+                self.assertLess(abs(shown), 0.05, f"{car} {at}")
+
+    def test_every_fault_reads_as_if_the_harness_had_been_built_with_it(self) -> None:
+        circuit = worked("tern").circuit
+        as_told = Tester(circuit)
+        with patch.object(live_module, "_LOST", -1.0):
+            as_built = Tester(circuit)
+            as_built.explain([Taken(red="pump.plus", black=MINUS, state=state, volts=9.0) for state in ORDER])
+        for state in ORDER:
+            for fault in as_told.faults:
+                a, b = as_told.shown(fault, state), as_built.shown(fault, state)
+                assert a is not None and b is not None
+                self.assertLess(float(abs(a - b).max()), 1e-4, f"{fault.key} {state}")
 
 
 class LettingGo(unittest.TestCase):

@@ -3,7 +3,8 @@
 import unittest
 
 from tests.builds import worked
-from uphill_spark.core.circuit.meter import METER_OHM, Change, Live, read, resistance, terminals
+from uphill_spark.core.circuit.live import METER_OHM, Change, Live
+from uphill_spark.core.circuit.meter import read, resistance, terminals
 from uphill_spark.core.circuit.netlist import BLOCK, MINUS, PLUS
 from uphill_spark.core.circuit.states import ORDER, STATES
 from uphill_spark.core.errors import NotConverged

@@ -7,12 +7,17 @@ import logging
 import os
 import signal
 
-from .. import store
-from .worker import run, worker
+from .. import collector
+
+collector.rest()
+
+from .. import store  # noqa: E402
+from .worker import run, worker  # noqa: E402
 
 
 def main() -> None:
     """Until told to stop: what was begun is left as it is, and taken up by the next worker."""
+    collector.calm()
     for told in (signal.SIGTERM, signal.SIGINT):
         signal.signal(told, lambda *_: os._exit(0))
     logging.getLogger("procrastinate").setLevel(logging.WARNING)

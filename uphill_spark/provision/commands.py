@@ -108,7 +108,8 @@ class _talking_to_stderr:
 def _env(places: Places, **more: str) -> dict[str, str]:
     # Modules are compiled once, not anew by each process that is started: a fifth of the time until the web server answers.
     inherited = {name: value for name, value in os.environ.items() if name != "PYTHONDONTWRITEBYTECODE"}
-    return {**inherited, "PYTHONPATH": str(places.root), "UPHILL_SPARK_PAGE": str(places.page), **more}
+    # A harness is a matrix of a hundred rows: a second thread for it waits busily and takes a fifth of the other core from who else works there.
+    return {"OPENBLAS_NUM_THREADS": "1", **inherited, "PYTHONPATH": str(places.root), "UPHILL_SPARK_PAGE": str(places.page), **more}
 
 
 def _start(given: argparse.Namespace) -> int:

@@ -10,7 +10,8 @@ from ..core.circuit.electric import Electric
 from ..core.circuit.faces import faces
 from ..core.circuit.faults import Explained, Taken, Tester
 from ..core.circuit.flows import Flows, flows
-from ..core.circuit.meter import Live, Reading, read, terminals
+from ..core.circuit.live import Live
+from ..core.circuit.meter import Reading, read, terminals
 from ..core.circuit.netlist import part_name, terminal_name
 from ..core.circuit.states import STATES
 from ..core.circuit.trace import Traced, traced

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import gc
 import os
 from typing import Any
 
 from flask_openapi3 import OpenAPI
 from gunicorn.app.base import BaseApplication
 
-from .. import demo, store
+from .. import collector, demo, store
 from ..store.devices import offer
 from .app import from_environment
 
@@ -30,13 +29,6 @@ def prepare(url: str) -> None:
     database.close()
 
 
-def calm_collector() -> None:
-    """Let the garbage collector leave alone what is loaded for good, and look less often: a plan is many small objects."""
-    gc.collect()
-    gc.freeze()
-    gc.set_threshold(50_000, 20, 20)
-
-
 class Server(BaseApplication):
     """Gunicorn without its command line."""
 
@@ -52,13 +44,14 @@ class Server(BaseApplication):
     def load(self) -> OpenAPI:
         """The application, made in the worker."""
         app = from_environment()
-        calm_collector()
+        collector.calm()
         app.extensions["press"].warm()
         return app
 
 
 def main() -> None:
     """Serve until told to stop."""
+    collector.calm()
     prepare(os.environ["UPHILL_SPARK_DATABASE"])
     port = os.environ.get("UPHILL_SPARK_PORT", "8077")
     address = f"127.0.0.1:{port}"

@@ -8,7 +8,8 @@ from typing import NamedTuple
 
 from ..figures import Result
 from .electric import Electric
-from .meter import Live, counted
+from .live import Live
+from .meter import counted
 from .netlist import part_name, terminal_name
 from .states import KeyState
 

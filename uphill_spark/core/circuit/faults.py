@@ -12,13 +12,11 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
-from ..errors import NotConverged
 from ..figures import Result
 from ..physics.network import Array
 from .electric import Electric
-from .meter import Change, Live, counted, terminals
+from .live import Change, Live
+from .meter import counted, terminals
 from .netlist import BLOCK, MINUS, PLUS, part_name, terminal_name
 from .states import STATES, KeyState
 
@@ -101,9 +99,16 @@ class Fault:
             found += [Change(*ends, -by * (1 - OPEN), wire), Change(new, far, by)]
         return found
 
-    def on(self, live: Live) -> Array:
-        """What a meter shows [V] on every terminal of a harness in one state that has it."""
-        return (live.uncharged if self.uncharged else live).metered(self.changes(live) or ())
+
+def shown(live: Live, tried: Sequence[Fault]) -> list[Array | None]:
+    """What a meter shows [V] on every terminal of a harness in one state under each of some faults; None where the harness with it does not settle."""
+    found: list[Array | None] = [None] * len(tried)
+    for uncharged in (False, True):
+        rows = [i for i, fault in enumerate(tried) if fault.uncharged is uncharged]
+        behind = live.uncharged if uncharged else live
+        for i, volts in zip(rows, behind.metered_each([tried[i].changes(live) or () for i in rows]), strict=True):
+            found[i] = volts
+    return found
 
 
 class Taken(Result):
@@ -247,6 +252,7 @@ class Tester:
     def __init__(self, electric: Electric, near: str | None = None) -> None:
         """`near` a wire: only faults of its circuit, and of what feeds and switches all, which are taken as less likely since they would show elsewhere."""
         self.electric, self._near = electric, near
+        self._joints = {key: {branch.a, branch.b} for key, branch in electric.branches}
         self.faults = [f for f in faults(electric) if near is None or self._is_near(f, near)]
         self._all = sum(OFTEN[kind] for kind in {f.key: f.kind for f in self.faults}.values() if kind != "sound")
         self._live: dict[KeyState, Live] = {}
@@ -258,8 +264,8 @@ class Tester:
         if fault.wire is not None:
             return made[fault.wire].wire.circuit in (own.circuit, "unit", "ignition_feed", "main_relay")
         touched = {end for m in made.values() if m.wire.circuit == own.circuit for end in (*m.wire.nets, m.wire.start)}
-        joint = next((b for key, b in self.electric.branches if key == (fault.joint or fault.key.removesuffix(".stuck"))), None)
-        return joint is None or bool({joint.a, joint.b} & touched) or "ignition" in fault.key or "strap" in fault.key
+        joint = self._joints.get(fault.joint or fault.key.removesuffix(".stuck"))
+        return joint is None or bool(joint & touched) or "ignition" in fault.key or "strap" in fault.key
 
     def _often(self, fault: Fault) -> float:
         """How often a fault is met; that there is none is as likely as all of them together."""
@@ -277,14 +283,17 @@ class Tester:
 
     def shown(self, fault: Fault, state: KeyState) -> Array | None:
         """What a meter shows [V] on every terminal against battery minus under a fault; None where the harness with it does not settle."""
-        key = (state, fault.key, fault.ohms)
-        if key not in self._shown:
-            live = self.live(state)
-            try:
-                self._shown[key] = fault.on(live)
-            except (NotConverged, np.linalg.LinAlgError):
-                self._shown[key] = None
-        return self._shown[key]
+        if (state, fault.key, fault.ohms) not in self._shown:
+            self._try([fault], state)
+        return self._shown[state, fault.key, fault.ohms]
+
+    def _try(self, tried: Sequence[Fault], state: KeyState) -> None:
+        """Have what a meter shows under some faults, those that were not tried yet side by side."""
+        new = [fault for fault in tried if (state, fault.key, fault.ohms) not in self._shown]
+        if not new:
+            return
+        for fault, volts in zip(new, shown(self.live(state), new), strict=True):
+            self._shown[state, fault.key, fault.ohms] = volts
 
     def shows(self, fault: Fault, taken: Taken) -> float | None:
         """What a reading would have been under a fault [V]."""
@@ -294,6 +303,8 @@ class Tester:
     def explain(self, readings: Sequence[Taken]) -> Explained:
         """The faults that would show these readings, likeliest first. Raises KeyError for a terminal that is not there."""
         weighed: list[tuple[float, Fault, list[float]]] = []
+        for state in {taken.state for taken in readings}:
+            self._try(self.faults, state)
         for fault in self.faults:
             shown = [self.shows(fault, taken) for taken in readings]
             if any(v is None for v in shown):
@@ -329,12 +340,13 @@ class Tester:
         done = {(t.red, t.state) for t in readings}
         for state in states:
             nodes = self.live(state).nodes
-            shown = [(weight, u) for weight, fault in near if (u := self.shown(fault, state)) is not None]
+            self._try([fault for _, fault in near], state)
+            known = [(weight, u) for weight, fault in near if (u := self.shown(fault, state)) is not None]
             for name in terminals(self.electric):
                 if name in (PLUS, MINUS) or (name, state) in done or name not in nodes:
                     continue
-                values = [float(u[nodes[name]]) for _, u in shown]
-                bits = _told_apart([weight for weight, _ in shown], values)
+                values = [float(u[nodes[name]]) for _, u in known]
+                bits = _told_apart([weight for weight, _ in known], values)
                 if best is None or bits > best[0] + 1e-9:
                     best = (bits, name, state, values)
         if best is None or best[0] < 0.05:

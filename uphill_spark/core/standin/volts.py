@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from functools import cached_property
 
 from ..circuit.faults import Fault
-from ..circuit.meter import Change, Live
+from ..circuit.live import Change, Live
 from ..circuit.netlist import BLOCK, MINUS, PLUS
 from ..circuit.states import CHARGING_V, TIRED_V, KeyState
 from ..stages.fuel.demand import StateName
