@@ -156,7 +156,7 @@ class HangingInTheAir(unittest.TestCase):
         for car in ("tern", "hollin", "brindle"):
             tester = Tester(worked(car).circuit)
             fault = next(f for f in tester.faults if f.key == "unit_feed.swapped.ignition_feed.unit")
-            for at in ("unit.A1", "ignition_switch.run", "main_relay.86"):
+            for at in ("ignition_switch.run", "main_relay.86"):
                 shown = tester.shows(fault, Taken(red=at, black=MINUS, state="off", volts=0.0))
                 assert shown is not None
                 self.assertLess(abs(shown), 0.05, f"{car} {at}")

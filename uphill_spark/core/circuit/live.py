@@ -225,13 +225,13 @@ class Live:
         lost = np.flatnonzero(np.sqrt((undone**2).sum(axis=(1, 2))) * hangs * np.finfo(np.float64).eps > _LOST)
         if len(lost):
             g = np.repeat(self._g[None], len(lost), axis=0)
-            for at, row in enumerate(lost):
+            for at, row in enumerate(lost.tolist()):
                 for change in cases[row]:
                     stamp(g[at], self.nodes[change.a], self.nodes[change.b], change.conductance)
             anew = np.linalg.inv(g[:, f:, f:])
             u0[lost] = (anew @ (fed[lost] - g[:, f:, :f] @ self._fixed)[..., None])[..., 0]
             lift[lost], behind[lost] = anew @ p, np.diagonal(anew, axis1=1, axis2=2)
-            for at, row in enumerate(lost):
+            for at, row in enumerate(lost.tolist()):
                 spreads[row] = (anew[at], reach[row, :, :0], back[row, :0])
 
         amps, slope, settled = self._settled(self._fixed @ self._incidence[:f] + u0 @ p, p.T @ lift)
