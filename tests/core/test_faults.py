@@ -152,6 +152,8 @@ class Found(unittest.TestCase):
 class HangingInTheAir(unittest.TestCase):
     """Terminals to which next to nothing leads, and a change on them: what it does is left over of very large numbers."""
 
+    STATES: tuple[KeyState, ...] = ("off", "run", "full")
+
     def test_with_the_key_off_pins_that_are_swapped_carry_nothing_to_the_ignition(self) -> None:
         for car in ("tern", "hollin", "brindle"):
             tester = Tester(worked(car).circuit)
@@ -166,8 +168,8 @@ class HangingInTheAir(unittest.TestCase):
         as_told = Tester(circuit)
         with patch.object(live_module, "_LOST", -1.0):
             as_built = Tester(circuit)
-            as_built.explain([Taken(red="pump.plus", black=MINUS, state=state, volts=9.0) for state in ORDER])
-        for state in ORDER:
+            as_built.explain([Taken(red="pump.plus", black=MINUS, state=state, volts=9.0) for state in self.STATES])
+        for state in self.STATES:
             for fault in as_told.faults:
                 a, b = as_told.shown(fault, state), as_built.shown(fault, state)
                 assert a is not None and b is not None
