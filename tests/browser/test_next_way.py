@@ -4,7 +4,7 @@ import re
 import unittest
 from typing import Any
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import CDPSession, Locator, Page, expect
 
 from tests.browser.served import BrowserCase
 
@@ -56,21 +56,32 @@ class Hand:
 class Keys(Hand):
     """With the keyboard alone: Tab to what is wanted, then Enter, Space, letters and arrows."""
 
+    wire: CDPSession | None = None
+
     #: How many stops of the keyboard lie between where it is and something, as the document has them: backwards below nought.
     FAR = """e => {
         const stops = [...document.querySelectorAll("a[href], button, input, select, textarea, summary, [tabindex]")].filter(x =>
             x.tabIndex >= 0 && !x.disabled && !x.closest("[inert]") && x.checkVisibility() &&
             (x.type !== "radio" || x.checked || !document.querySelector(`input[name="${x.name}"]:checked`)));
-        const [here, there] = [stops.indexOf(document.activeElement), stops.indexOf(e)];
-        return here < 0 || there < 0 ? 0 : there - here;
+        const at = document.activeElement, [here, there] = [stops.indexOf(at), stops.indexOf(e)];
+        if (there < 0 || here >= 0) return there < 0 ? 0 : there - here;
+        const passed = stops.filter(x => at.compareDocumentPosition(x) & Node.DOCUMENT_POSITION_PRECEDING).length;
+        return there < passed ? there - passed : there - passed + 1;
     }"""
+
+    def tab(self, times: int, *, backwards: bool) -> None:
+        """The key held down: the browser is told of each stop, and of its being let go once."""
+        wire = self.wire = self.wire or self.page.context.new_cdp_session(self.page)
+        key = {"key": "Tab", "code": "Tab", "windowsVirtualKeyCode": 9, "modifiers": 8 if backwards else 0}
+        for _ in range(times):
+            wire.send("Input.dispatchKeyEvent", {"type": "rawKeyDown", **key})
+        wire.send("Input.dispatchKeyEvent", {"type": "keyUp", **key})
 
     def reach(self, what: Locator) -> None:
         expect(what).to_be_attached()
         handle = what.element_handle()
         far = self.page.evaluate(self.FAR, handle)
-        for _ in range(abs(far)):
-            self.page.keyboard.press("Tab" if far > 0 else "Shift+Tab")
+        self.tab(abs(far), backwards=far < 0)
         for key in ["Tab"] * 40 + ["Shift+Tab"] * 160:
             if self.page.evaluate("e => document.activeElement === e", handle):
                 return
