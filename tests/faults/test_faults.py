@@ -186,6 +186,10 @@ class APressWithoutAServer(ServedCase):
             time.sleep(0.1)
 
 
+#: s, of what takes less than one on a quiet machine, and a minute or for ever where somebody is waited for.
+SECONDS = 15.0
+
+
 class HalfARequest(ServedCase):
     def test_sixteen_half_uploads_keep_nobody_waiting(self) -> None:
         held = []
@@ -202,7 +206,7 @@ class HalfARequest(ServedCase):
         for _ in range(10):
             started = time.monotonic()
             self.assertEqual(self.ask("GET", "/api/health")[0], 200)
-            self.assertLess(time.monotonic() - started, 1.0)
+            self.assertLess(time.monotonic() - started, SECONDS)
         held[1].settimeout(patient.WHOLE + 10)
         self.assertIn(held[1].recv(100).split(b" ")[1:2], ([b"408"], [b"400"], []))  # told, or hung up on, but not waited for
         self.assertEqual(self.ask("GET", "/api/health")[0], 200)
@@ -220,7 +224,7 @@ class HalfARequest(ServedCase):
                     far.sendall(b"x")
                     timed.recv(1)
                     time.sleep(0.05)
-            self.assertLess(time.monotonic() - started, 2)
+            self.assertLess(time.monotonic() - started, SECONDS)
             timed.setblocking(True)  # the next request has its own time
             far.sendall(b"y")
             self.assertTrue(timed.recv(10).endswith(b"y"))
@@ -297,7 +301,7 @@ class Hostile(ServedCase):
             spent = time.monotonic() - started
             told = f"{method} {path[:90]} {kind} {(raw or b'')[:200]!r} -> {status} {str(answer)[:200]} in {spent:.1f} s"
             seen[status] = seen.get(status, 0) + 1
-            if spent > 5:
+            if spent > SECONDS:
                 slow.append(told)
             self.assertTrue(200 <= status < 500, told)
             self.assertNotIn("Traceback", str(answer), told)

@@ -17,6 +17,9 @@ from uphill_spark import store
 from uphill_spark.store.garage import KEPT
 from uphill_spark.store.tables import RevisionRow
 
+#: s, of what takes 5 on a quiet machine and for ever where nobody watches the time.
+SECONDS = 20.0
+
 
 class GarageCase(DatabaseCase):
     def setUp(self) -> None:
@@ -172,6 +175,8 @@ class Ids(GarageCase):
 
 
 class Waits(GarageCase):
+    patient = False
+
     def test_somebody_who_is_saving_is_told_apart_from_a_store_that_is_away(self) -> None:
         build = self.car("One")
         with psycopg.connect(self.url.replace("+psycopg", "")) as other:
@@ -179,7 +184,7 @@ class Waits(GarageCase):
             started = time.monotonic()
             with self.assertRaises(store.Busy), self.database.work() as session:
                 store.edit(session, build, 1, [], "Ada")
-            self.assertLess(time.monotonic() - started, 5)
+            self.assertLess(time.monotonic() - started, SECONDS)
         with self.database.work() as session:
             self.assertEqual(store.head(session, build).row.head, 1)
 
@@ -191,11 +196,11 @@ class Waits(GarageCase):
         with database.work() as session:
             session.execute(text("SELECT 1"))
         switch.frozen = True
-        for most in (6.0, 3.0):  # the first finds that its connection is dead, and tries another
+        for _ in range(2):  # the first finds that its connection is dead, and tries another
             started = time.monotonic()
             with self.assertRaises(store.StoreDown), database.work() as session:
                 session.execute(text("SELECT 1"))
-            self.assertLess(time.monotonic() - started, most)
+            self.assertLess(time.monotonic() - started, SECONDS)
         switch.frozen = False
         with database.work() as session:
             self.assertEqual(session.execute(text("SELECT 1")).scalar_one(), 1)

@@ -147,7 +147,7 @@ class CalendarsIn(OfTheTern):
         since = time.monotonic()
         found = self.read(HEAD + many + TAIL)
         self.assertEqual(found["events"], 10_000)
-        self.assertLess(time.monotonic() - since, 20)
+        self.assertLess(time.monotonic() - since, 60)
 
     def test_what_is_no_calendar_says_what_would_do(self) -> None:
         for body in (b"", b"hello", b"\xff\xfe\x00", b"BEGIN:VCALENDAR\r\nBEGIN:VEVENT"):

@@ -8,11 +8,10 @@ import uuid
 import procrastinate
 from procrastinate.exceptions import AlreadyEnqueued, ConnectorException
 
-from ..store.database import LOCK, STATEMENT, Bounded, StoreDown
+from ..store import database
+from ..store.database import Bounded, StoreDown
 
 TASK, TAKE_IN, NAME = "work_on", "take_in", "asked"
-#: Arguments of a connection of the queue: it does not wait for ever.
-BOUNDS = {"connect_timeout": 2, "options": f"-c search_path=queue -c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"}
 
 
 class Queue:
@@ -42,8 +41,14 @@ class Queue:
     def _opened(self) -> procrastinate.App:
         with self._lock:
             if self._app is None:
+                bounds = f"-c search_path=queue -c statement_timeout={database.STATEMENT} -c lock_timeout={database.LOCK}"  # nothing waits for ever
                 connector = procrastinate.SyncPsycopgConnector(
-                    conninfo=self._url, kwargs=BOUNDS, connection_class=Bounded, min_size=1, max_size=2, timeout=3.0
+                    conninfo=self._url,
+                    kwargs={"connect_timeout": database.CONNECT, "options": bounds},
+                    connection_class=Bounded,
+                    min_size=1,
+                    max_size=2,
+                    timeout=database.POOL,
                 )
                 app = procrastinate.App(connector=connector)
                 app.open()

@@ -36,7 +36,8 @@ class Bounded(psycopg.Connection[Any]):
             raise psycopg.OperationalError("the database server does not answer") from error
 
 
-#: Seconds within which the server answers, or counts as away; milliseconds that a statement may run, and wait for somebody else's lock.
+#: Seconds within which a connection stands, and one of the pool is free; within which the server answers, or counts as away; milliseconds that a statement may run, and wait for somebody else's lock.
+CONNECT, POOL = 2, 3.0
 ANSWER = 2.8
 STATEMENT, LOCK = 2500, 1500
 
@@ -52,9 +53,9 @@ class Database:
             pool_pre_ping=True,
             pool_size=6,
             max_overflow=4,
-            pool_timeout=3,
+            pool_timeout=POOL,
             creator=lambda: Bounded.connect(
-                self._plain, connect_timeout=2, options=f"-c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"
+                self._plain, connect_timeout=CONNECT, options=f"-c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"
             ),
         )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
