@@ -30,7 +30,7 @@ def tern() -> Worked:
 @functools.cache
 def driven() -> dict[str, Log]:
     """A short warm drive of each truth."""
-    legs = [*set_cycle(5, cold=False)[:50], Leg("idle", 22), Leg("hold", 5, 0.3, 0.5, 3), Leg("pull", 12, 0.18, 1.0, 3)]
+    legs = [*set_cycle(5, cold=False)[:36], Leg("idle", 22), Leg("hold", 5, 0.3, 0.5, 3), Leg("pull", 12, 0.18, 1.0, 3)]
     logs = Drive(tern(), list(TRUTHS.values()), legs, seed=5).run()
     return {name: as_log(columns) for name, columns in zip(TRUTHS, logs, strict=True)}
 
