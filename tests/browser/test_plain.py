@@ -51,7 +51,7 @@ class Plain(unittest.TestCase):
 
 class Pointers(Plain):
     @settings(max_examples=examples(60))
-    @given(TOKENS, st.integers())
+    @given(TOKENS, st.integers(-(2**53), 2**53))  # as far as a page can count by ones
     def test_what_was_put_at_a_pointer_is_found_there(self, tokens: list[str], value: int) -> None:
         document: Any = value
         for token in reversed(tokens):

@@ -17,7 +17,7 @@ from uphill_spark.web.listening import Ears
 
 ROOT = pathlib.Path(__file__).resolve().parents[2]
 #: Of each operation, well-formed ones and ones that are not; a paper takes a second to set and asks for nothing but a revision.
-EACH, PAPER = (250, 20) if DEEP else (5, 1)
+EACH, PAPER = (250, 20) if DEEP else (4, 1)
 
 
 class Described(DatabaseCase):

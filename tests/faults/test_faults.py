@@ -102,7 +102,7 @@ class _Kills:
 class Kills(_Kills, ServedCase):
     """Workers and backends."""
 
-    KILLS = 1000 if DEEP else 14
+    KILLS = 1000 if DEEP else 10
 
     def harm(self, k: int, rng: random.Random) -> None:
         if k % 2:
