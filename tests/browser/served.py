@@ -139,12 +139,12 @@ class BrowserCase(DatabaseCase):
     @staticmethod
     def quiet(page: Page) -> None:
         """Wait until an open page has no change that waits to be stored."""
-        for _ in range(100):
+        for _ in range(1200):
             if page.is_closed() or page.evaluate("JSON.parse(localStorage.getItem('uphill-spark.waiting') || '[]').length") == 0:
                 break
             page.wait_for_timeout(50)
 
-    def until(self, there: Callable[[], bool], seconds: float = 10.0) -> None:
+    def until(self, there: Callable[[], bool], seconds: float = 60.0) -> None:
         """Wait until something is so; fails where it does not come about."""
         end = time.monotonic() + seconds
         while not there():
