@@ -4,6 +4,7 @@ import hashlib
 import io
 import json
 import threading
+import time
 import unittest
 from collections.abc import Iterator
 from typing import Any, get_args
@@ -20,13 +21,13 @@ from tests.builds import document
 from tests.database import DatabaseCase, Switch, elsewhere
 from tests.formats.test_photo import telephone
 from uphill_spark import generated
-from uphill_spark.core.errors import NotConverged
+from uphill_spark.core.errors import NotConverged, WorkedTooLong
 from uphill_spark.core.figures import Result
 from uphill_spark.core.given.fields import fields
 from uphill_spark.store.tables import PhotoRow, RevisionRow
 from uphill_spark.web import create_app
 from uphill_spark.web.models import Strict
-from uphill_spark.web.standing import Remembered
+from uphill_spark.web.standing import Remembered, _until
 
 
 class WebCase(DatabaseCase):
@@ -299,6 +300,16 @@ class Builds(WebCase):
         self.assertEqual((answer.status_code, answer.get_json()["code"]), (422, "worked_too_long"))
         self.assertEqual(self.client.get(f"/api/builds/{state['id']}").get_json()["revision"], state["revision"])
         self.assertEqual(self.edit(state, patch).status_code, 200)
+
+    def test_time_in_which_nothing_was_worked_does_not_count(self) -> None:
+        still = _until(0.05)
+        time.sleep(0.1)  # as a machine that is held up by others
+        still()
+        busy = time.thread_time() + 0.1
+        while time.thread_time() < busy:
+            pass
+        with self.assertRaises(WorkedTooLong):
+            still()
 
     def test_five_answers(self) -> None:
         answers = {"name": "My car", "layout": "throttle_body", "cylinders": 8, "displacement": "305 cid", "power": "210 hp", "fuel": "E0"}

@@ -32,7 +32,7 @@ BUILDS_MOST, ANSWERS_MOST = 48_000_000, 16_000_000
 _WORKED_SIZE = 900_000
 #: How long a request waits for what takes a while before it is told that it runs [s].
 PATIENCE = 2.5
-#: How long a build may take to be worked out [s]. The largest that the format takes needs a fiftieth of it.
+#: How much work a build may be to work out [s of a processor]. The largest that the format takes needs a fiftieth of it.
 WORKED_MOST = 5.0
 
 
@@ -120,11 +120,11 @@ class Remembered:
 
 
 def _until(seconds: float) -> Still:
-    """Gives up once so many seconds are over."""
-    end = time.monotonic() + seconds
+    """Gives up once this thread has worked so many seconds. A machine that is held up by others makes no build too long."""
+    end = time.thread_time() + seconds
 
     def still() -> None:
-        if time.monotonic() > end:
+        if time.thread_time() > end:
             raise WorkedTooLong(
                 f"This build takes longer than {seconds:g} s to work out. Take out lists that it can do without. Nothing was stored."
             )
