@@ -41,10 +41,9 @@ class Queue:
     def _opened(self) -> procrastinate.App:
         with self._lock:
             if self._app is None:
-                bounds = f"-c search_path=queue -c statement_timeout={database.STATEMENT} -c lock_timeout={database.LOCK}"  # nothing waits for ever
                 connector = procrastinate.SyncPsycopgConnector(
                     conninfo=self._url,
-                    kwargs={"connect_timeout": database.CONNECT, "options": bounds},
+                    kwargs={"connect_timeout": database.CONNECT, "options": f"-c search_path=queue {database.bounds()}"},
                     connection_class=Bounded,
                     min_size=1,
                     max_size=2,

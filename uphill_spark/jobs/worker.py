@@ -12,6 +12,7 @@ from procrastinate.exceptions import ConnectorException, UniqueViolation
 from procrastinate.jobs import Status
 
 from .. import store
+from ..store.database import CONNECT
 from .logging_in import take_in
 from .queue import NAME, TAKE_IN, TASK
 from .working import TRIES, work_on
@@ -25,7 +26,7 @@ def worker(database: store.Database) -> procrastinate.App:
     """The queue's end in the worker, with what it can do."""
     connector = procrastinate.PsycopgConnector(
         conninfo=database.url.replace("+psycopg", "", 1),
-        kwargs={"connect_timeout": 2, "options": "-c search_path=queue"},
+        kwargs={"connect_timeout": CONNECT, "options": "-c search_path=queue"},
         min_size=1,
         max_size=3,
     )

@@ -42,6 +42,11 @@ ANSWER = 2.8
 STATEMENT, LOCK = 2500, 1500
 
 
+def bounds() -> str:
+    """What a connection asks of the server: a statement and a wait for a lock come to an end [ms], as `options` of the server."""
+    return f"-c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"
+
+
 class Database:
     """One database. `work()` gives a session whose changes are committed when the block ends well, else rolled back."""
 
@@ -54,9 +59,7 @@ class Database:
             pool_size=6,
             max_overflow=4,
             pool_timeout=POOL,
-            creator=lambda: Bounded.connect(
-                self._plain, connect_timeout=CONNECT, options=f"-c statement_timeout={STATEMENT} -c lock_timeout={LOCK}"
-            ),
+            creator=lambda: Bounded.connect(self._plain, connect_timeout=CONNECT, options=bounds()),
         )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
 

@@ -285,10 +285,7 @@ class Live:
 
     def metered(self, changes: Sequence[Change] = ()) -> Array:
         """What a voltmeter with its black lead on battery minus shows [V] on every terminal, by its number in `nodes`: less than the potential where next to nothing stands behind it. Raises NotConverged."""
-        found = self.metered_each([changes])[0]
-        if found is None:
-            raise NotConverged(_UNSETTLED)
-        return found
+        return self._shown(_there(self._solved([changes])[0]))
 
     def metered_each(self, cases: Sequence[Sequence[Change]]) -> list[Array | None]:
         """The same [V] for many changes, tried side by side; None for those that do not settle."""
@@ -313,12 +310,9 @@ class Live:
         return float((found.u[a] - found.u[b]) * METER_OHM / (METER_OHM + max(behind, 0.0)))
 
 
-_UNSETTLED = f"harness with a fault in it: not settled after {_ROUNDS} rounds"
-
-
 def _there(found: _Solved | None) -> _Solved:
     if found is None:
-        raise NotConverged(_UNSETTLED)
+        raise NotConverged(f"harness with a fault in it: not settled after {_ROUNDS} rounds")
     return found
 
 
