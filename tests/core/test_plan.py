@@ -23,8 +23,7 @@ from uphill_spark.core.given.fields import info_at
 from uphill_spark.core.plan import evaluate, holding
 from uphill_spark.core.ripple import describe, differs, ripple
 from uphill_spark.core.stations import OF_STAGE
-from uphill_spark.core.worked import DEPENDS, SPECS, station_of, work_out
-from uphill_spark.core.worked import figures as published
+from uphill_spark.core.worked import DEPENDS, SPECS, published, station_of, work_out
 
 PUBLISHED = {
     "engine.ambient_pressure": "kPa",
@@ -164,7 +163,7 @@ class _Moves:
         alone: list[str] = []
         changed = 0
         worked = work_out(parse(original))
-        before = published(worked, ())
+        before = published(worked, ()).figures
         for pointer in leaves(original):
             if pointer.startswith(("/marks", "/format", "/version", "/name", "/notes", "/start")):
                 continue
@@ -176,7 +175,7 @@ class _Moves:
                 if pointer == "/ignition/kind":
                     doc = with_value(doc, "/ignition/outputs", [])
                 try:
-                    after = published(work_out(parse(doc), worked), ())
+                    after = published(work_out(parse(doc), worked), ()).figures
                 except BuildError:  # a neighbour rule may forbid one value; that none at all is taken is seen below
                     continue
                 taken += 1
@@ -198,7 +197,7 @@ class _Moves:
     def test_no_figure_moves_without_its_declared_cause(self: Any) -> None:
         changed, moved = self.move_everything(self.CAR)
         self.assertGreater(changed, 80)
-        known = {name for name, figure in published(work_out(parse(moved_from(self.CAR))), ()).items() if figure.value is not None}
+        known = {name for name, figure in published(work_out(parse(moved_from(self.CAR))), ()).figures.items() if figure.value is not None}
         self.assertEqual(known - moved, self.STILL)
 
 
@@ -227,7 +226,7 @@ class Rests(unittest.TestCase):
         known = {
             name
             for car in ("tern", "hollin", "brindle")
-            for name, figure in published(work_out(parse(moved_from(car))), ()).items()
+            for name, figure in published(work_out(parse(moved_from(car))), ()).figures.items()
             if figure.value is not None
         }
         known |= {name for name, figure in plan("tern").figures.items() if name.startswith("work.") and figure.value is not None}

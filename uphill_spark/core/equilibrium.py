@@ -255,8 +255,9 @@ def _pump_state(state: State) -> StateName:
 
 #: What the balance reads of the build, and of the stages that it takes.
 READS = (
-    "engine.blower", "engine.boost", "engine.cylinders", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
-    "fuel.parts", "fuel.lift", "fuel.users", "injectors", "ignition.coil", "ignition.kind", "wiring.battery", "wiring.branches", "wiring.charging", "wiring.fan_current", "wiring.fitted", "wiring.grounds", "wiring.insulation", "wiring.old", "wiring.own", "wiring.unit_current",
+    "engine.banks", "engine.blower", "engine.boost", "engine.cylinders", "engine.firing_order", "engine.fuel", "engine.idle_speed", "engine.power_speed", "engine.rev_limit", "fuel.pump", "fuel.regulator", "fuel.path",
+    "fuel.parts", "fuel.lift", "fuel.users", "injectors.ballast", "injectors.count", "injectors.dead_time", "injectors.driver", "injectors.enters", "injectors.firing", "injectors.flow", "injectors.flow_by_bench", "injectors.fluid", "injectors.peak_hold", "injectors.rated_at", "injectors.resistance",
+    "injectors.second", "injectors.squirts", "ignition.coil", "ignition.kind", "wiring.battery", "wiring.branches", "wiring.charging", "wiring.fan_current", "wiring.fitted", "wiring.grounds", "wiring.insulation", "wiring.old", "wiring.own", "wiring.unit_current",
 )  # fmt: skip
 LOOKS = {"engine": ("ambient_pressure_pa", "fuel_mass_flow_kg_s", "idle_fuel_mass_flow_kg_s", "idle_manifold_pressure_pa")}
 

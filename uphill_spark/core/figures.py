@@ -12,44 +12,54 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING, Any, TypeVar, get_args, get_origin, get_type_hints
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel
 
+from .frozen import Frozen
 from .stations import StationKey
 from .units import from_si, printed, to_si
 
 
-class Result(BaseModel):
+class Result(Frozen):
     """Base of every stage's result: frozen, sent to the drawings as it is. Numbers carry their unit in the name.
 
     Results are made by the core alone and by the hundred, and their types are checked before it runs: they are taken as they are, not checked again.
     """
 
-    model_config = ConfigDict(frozen=True)
-
     if not TYPE_CHECKING:
 
         def __init__(self, **values: Any) -> None:
-            every = _FIELDS.get(type(self)) or _fields_of(type(self))
-            if values.keys() != every:
-                fields = type(self).__pydantic_fields__
-                unknown = values.keys() - fields.keys()
-                missing = [name for name, field in fields.items() if name not in values and field.is_required()]
-                if unknown or missing:
-                    raise TypeError(f"{type(self).__name__}: {', '.join([*unknown, *missing])} unknown or missing")
-                values = {name: field.get_default(call_default_factory=True) for name, field in fields.items()} | values
-            _PUT(self, "__dict__", values)
-            _PUT(self, "__pydantic_fields_set__", every)  # nobody changes it: a copy of a model takes a copy of it
-            _PUT(self, "__pydantic_extra__", None)
-            _PUT(self, "__pydantic_private__", None)
+            kind = type(self)
+            every = _FIELDS.get(kind) or _fields_of(kind)
+            if len(values) != len(every):
+                _rest(kind, values)
+            _put_values(self, values)
+            _put_given(self, every)  # nobody changes it: a copy of a model takes a copy of it
+            _put_extra(self, None)
+            _put_private(self, None)
 
 
-_PUT = object.__setattr__
+#: The library's own places of a model's values; set so, because it holds a frozen model's shut.
+_put_values = BaseModel.__dict__["__dict__"].__set__
+_put_given, _put_extra, _put_private = (BaseModel.__dict__[f"__pydantic_{name}__"].__set__ for name in ("fields_set", "extra", "private"))
 #: The names of a result's fields, by its type.
 _FIELDS: dict[type[BaseModel], set[str]] = {}
 
 
 def _fields_of(kind: type[BaseModel]) -> set[str]:
     return _FIELDS.setdefault(kind, set(kind.__pydantic_fields__))
+
+
+def _rest(kind: type[BaseModel], values: dict[str, Any]) -> None:
+    """Put the usual values of what is not given to the others. Raises TypeError for a name that is unknown or missing."""
+    fields = kind.__pydantic_fields__
+    left = [name for name in fields if name not in values]
+    wrong = [*(name for name in values if name not in fields), *(name for name in left if fields[name].is_required())]
+    if wrong:
+        raise TypeError(f"{kind.__name__}: {', '.join(wrong)} unknown or missing")
+    given = dict(values)
+    values.clear()  # and all of them in the order in which they stand in the type
+    for name, field in fields.items():
+        values[name] = given[name] if name in given else field.get_default(call_default_factory=True)
 
 
 R = TypeVar("R", bound=Result)

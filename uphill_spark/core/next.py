@@ -46,9 +46,9 @@ def acts(findings: Sequence[Finding], start: StartResult, work: WorkResult, begu
     """The next acts, best first, `MOST` at most. Tasks of the work are among them once it is `begun`: a day is set for it."""
     held = holding(findings)
     found = _stops([f for f in held if f.severity == "stop"])
-    first, rest_of_them = _visits(findings, held)
+    first, rest_of_them = _visits(findings)
     found += first + (_tasks(work) if begun else []) + rest_of_them
-    rest = [f for f in findings if f.severity in ("sort_out", "watch") and f not in held and f.overruled is None]
+    rest = [f for f in findings if f.severity in ("sort_out", "watch") and not f.holds and f.overruled is None]
     found += [_act("mend", [f]) for f in sorted(rest, key=lambda f: ORDER.index(f.station))]
     step = next((s for s in start.steps if not s.done), None)
     if not held and step is not None:
@@ -95,23 +95,26 @@ def _tasks(work: WorkResult) -> list[Act]:
     ]  # fmt: skip
 
 
-def _visits(findings: Sequence[Finding], held: Sequence[Finding]) -> tuple[list[Act], list[Act]]:
+def _visits(findings: Sequence[Finding]) -> tuple[list[Act], list[Act]]:
     """One act a bench at which something is not known or in pencil: who has the tools there in hand does it all. Those that hold the first start come first, the engine's before
     all others; then, apart, those under most verdicts for their minutes."""
     unknown: defaultdict[Bench, list[Finding]] = defaultdict(list)
     resting: defaultdict[Bench, Counter[str]] = defaultdict(Counter)
+    under: Counter[str] = Counter()
     verdicts: defaultdict[Bench, set[tuple[str, str]]] = defaultdict(set)
     for f in findings:
         if f.severity == "unknown" and f.overruled is None:
             unknown[bench_of(f.at)].append(f)
         elif f.severity == "sound_if":
-            for place in f.rests_on:
-                resting[bench_of(place)][place] += 1
-                verdicts[bench_of(place)].add((f.code, f.at))
+            under.update(f.rests_on)
+            for here in {bench_of(place) for place in f.rests_on}:
+                verdicts[here].add((f.code, f.at))
+    for place, many in under.items():
+        resting[bench_of(place)][place] = many
     found = []
     for here in dict.fromkeys([*unknown, *resting]):
-        open_ = sorted(unknown[here], key=lambda f: f not in held)
-        holds = sum(f in held for f in open_)
+        open_ = sorted(unknown[here], key=lambda f: not f.holds)  # nobody has signed for any of them
+        holds = sum(f.holds for f in open_)
         act = _visit(here, open_, resting[here], len(verdicts[here]))
         first = 0 if holds and act.station == "engine" else 1 if holds else LATER
         found.append((first, -(holds or act.clears) / act.minutes, ORDER.index(act.station), act))

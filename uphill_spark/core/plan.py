@@ -11,7 +11,7 @@ from .given import Build
 from .given.fields import called
 from .given.pencil import pencilled
 from .next import Act, acts
-from .reads import Reader, Reads, Since
+from .reads import Kept, Recall
 from .scales import Kind, Scale, scales
 from .stages import start as start_stage
 from .stages import work as work_stage
@@ -24,7 +24,7 @@ from .stages.ignition import IgnitionResult
 from .stages.injectors import InjectorsResult
 from .stages.road import RoadResult
 from .stages.sensors import SensorsResult
-from .stages.start import StartResult
+from .stages.start import SheetStep, StartResult
 from .stages.trigger import TriggerResult
 from .stages.tune import TuneResult
 from .stages.tune.in_use import InUse
@@ -32,8 +32,7 @@ from .stages.wiring import WiringResult
 from .stages.work import WorkResult
 from .stations import STATIONS, Ruling, Station, StationKey
 from .units import Units
-from .worked import Still, Worked, figures_of_work, no_limit, work_out
-from .worked import figures as published
+from .worked import Published, Still, Worked, figures_of_work, no_limit, published, work_out
 
 
 class Stages(Result):
@@ -90,8 +89,9 @@ class Evaluated:
     """A build with all that is worked out from it: what the next edit takes over as far as it changes nothing."""
 
     worked: Worked
+    published: Published
     judged: Judged
-    start: tuple[StartResult, dict[str, Figure], Reads]
+    pieces: Kept
     of_work: Judged
     plan: Plan
 
@@ -111,12 +111,13 @@ def evaluated(build: Build, before: Evaluated | None = None, still: Still = no_l
 def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_limit) -> Evaluated:
     """A worked build with figures, findings, the climb and the steps of the first start."""
     pencil = pencilled(worked.build)
-    figures = published(worked, pencil)
-    verdicts = judge(worked, figures, pencil, before.judged if before else None, still)
+    told = published(worked, pencil, before.published if before else None)
+    verdicts = judge(worked, told.figures, pencil, before.judged if before else None, still)
     fit = fitness(worked.build, worked.engine, verdicts.findings)
-    start = _start(worked, before)
-    done = worked.with_work(work_stage.work_out(worked, fit))
-    figures |= figures_of_work(done)
+    recall = Recall(worked, before.pieces if before else None)
+    start, of_start = _start(recall)
+    done = worked.with_work(work_stage.work_out(recall, fit))
+    figures = told.figures | figures_of_work(done)
     of_work = judge(done, figures, (), before.of_work if before else None, still, OF_WORK)  # usual hours are its pencil
     findings = worst_first([*verdicts.findings, *of_work.findings])
     plan = Plan(
@@ -124,11 +125,11 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
         units=worked.units,
         verdict=_verdict(findings),
         fitness=fit,
-        figures=figures | start[1],
+        figures=figures | of_start,
         findings=findings,
         pencil={place: called(place) for place in pencil},
-        next=acts(findings, start[0], done.work, worked.build.work.begin is not None),
-        stations=_stations(figures, findings, start[0]),
+        next=acts(findings, start, done.work, worked.build.work.begin is not None),
+        stations=_stations(figures, findings, start),
         scales=scales(worked.build, worked.units),
         stages=Stages(
             engine=worked.engine,
@@ -142,21 +143,27 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
             wiring=worked.wiring,
             tune=worked.tune,
             in_use=worked.in_use,
-            start=start[0],
+            start=start,
             road=worked.road,
             work=done.work,
         ),
     )
-    return Evaluated(worked, verdicts, start, of_work, plan)
+    return Evaluated(worked, told, verdicts, recall.kept(), of_work, plan)
 
 
-def _start(worked: Worked, before: Evaluated | None) -> tuple[StartResult, dict[str, Figure], Reads]:
-    """The steps of the first start, their figures, and what both look at."""
-    if before is not None and Since(worked, before.worked).unchanged(before.start[2]):
-        return before.start
-    reader = Reader(worked)
-    found = start_stage.work_out(reader.worked)
-    return found, start_stage.figures(reader.worked, found), reader.taken()
+def _start(recall: Recall) -> tuple[StartResult, dict[str, Figure]]:
+    """The steps of the first start, and their figures."""
+
+    def step(n: int) -> tuple[SheetStep, dict[str, Figure]]:
+        def make(w: Worked) -> tuple[SheetStep, dict[str, Figure]]:
+            one = start_stage.one(w, n)
+            return one, start_stage.figures(w, one)
+
+        return recall.of(("start", n), make)
+
+    steps = [step(n) for n in range(start_stage.STEPS)]
+    of_steps = {name: figure for _, figures in steps for name, figure in figures.items()}
+    return start_stage.of_steps([one for one, _ in steps]), of_steps | start_stage.rehearsal(recall.worked)
 
 
 def _verdict(findings: list[Finding]) -> str:

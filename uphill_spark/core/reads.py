@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Any, cast
+from collections.abc import Callable, Hashable
+from dataclasses import dataclass
+from typing import Any, TypeVar, cast
 
 from .given import Build
 from .worked import Worked
@@ -59,21 +60,49 @@ class _Sections:
         return getattr(self._build, section)
 
 
-@dataclass(slots=True)
 class Since:
-    """Whether what was looked at is as it was `then`. Holds what was compared already."""
+    """Whether what was looked at is as it was `then`: results are the same objects, sections say the same."""
 
-    now: Worked
-    then: Worked
-    _same: dict[str, bool] = field(default_factory=dict)
+    def __init__(self, now: Worked, then: Worked) -> None:
+        a, b = now.build, then.build
+        self._stages = frozenset(name for name, found in now.results.items() if found is then.results.get(name))
+        self._sections = frozenset(name for name in Build.model_fields if getattr(a, name) == getattr(b, name))
 
     def unchanged(self, reads: Reads) -> bool:
-        """Whether all of it is as it was: results are the same objects, sections say the same."""
-        now, then = self.now.results, self.then.results
-        return all(stage in now and now[stage] is then.get(stage) for stage in reads.stages) and all(map(self._section, reads.sections))
+        """Whether all of it is as it was."""
+        return reads.stages <= self._stages and reads.sections <= self._sections
 
-    def _section(self, name: str) -> bool:
-        if name not in self._same:
-            a, b = self.now.build, self.then.build
-            self._same[name] = name in Build.model_fields and (a is b or getattr(a, name) == getattr(b, name))
-        return self._same[name]
+
+@dataclass(frozen=True, slots=True)
+class Kept:
+    """What was made of a worked build piece by piece, by name, each with what was looked at for it."""
+
+    worked: Worked
+    pieces: dict[Hashable, tuple[Any, Reads]]
+
+
+T = TypeVar("T")
+
+
+class Recall:
+    """Makes pieces of a worked build, and takes over those of `before` that rest on nothing that has changed."""
+
+    def __init__(self, worked: Worked, before: Kept | None = None) -> None:
+        self.worked = worked
+        self._reader = Reader(worked)
+        self._before = before.pieces if before is not None else {}
+        self._since = Since(worked, before.worked) if before is not None else None
+        self._pieces: dict[Hashable, tuple[Any, Reads]] = {}
+
+    def of(self, name: Hashable, make: Callable[[Worked], T]) -> T:
+        """A piece by its name. `make` makes it of nothing but the worked build that it is handed, and of what its name says."""
+        old = self._before.get(name)
+        if old is None or self._since is None or not self._since.unchanged(old[1]):
+            value = make(self._reader.worked)
+            old = value, self._reader.taken()
+        self._pieces[name] = old
+        return cast(T, old[0])
+
+    def kept(self) -> Kept:
+        """All pieces, for the next build."""
+        return Kept(self.worked, self._pieces)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from operator import attrgetter
@@ -14,7 +14,7 @@ from .circuit.electric import Electric
 from .figures import Figure, Result, Spec, pointers, told
 from .given import Build
 from .given.document import touches
-from .given.own import unit_of_figure
+from .given.own import unit_of_figure, units_of_figures
 from .graph import Stage, in_order
 from .stages import air, engine, fuel, ignition, injectors, road, sensors, trigger, tune, wiring
 from .stages import work as work_stage
@@ -57,6 +57,8 @@ for _name, _figures in sorted([*((s.name, s.figures) for s in STAGES), *JUDGED_F
 #: The places in the build that each figure depends on, worked out once from the table above.
 DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
 _OF_BUILD = tuple(name for name, stage in STAGE_OF.items() if stage not in JUDGED_FIRST)
+_OF_WORK = tuple(name for name, stage in STAGE_OF.items() if stage in JUDGED_FIRST)
+_UNITS = tuple((name, spec.unit) for name, spec in SPECS.items())
 USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.items()}
 
 
@@ -183,7 +185,7 @@ def work_out(
             continue
         still()
         found = stage.work_out(build, results, drawn=drawn)
-        if usable is not None and isinstance(found, Result) and found == usable.results.get(stage.name):
+        if usable is not None and isinstance(found, (Result, harness.Harness)) and found == usable.results.get(stage.name):
             found = usable.results[stage.name]  # came out the same: what takes it stays as well
         results[stage.name] = found
     return Worked(build, results, drawn, units or (before.units if before else "as_written"))
@@ -242,15 +244,33 @@ def _resting(pencil: tuple[str, ...]) -> dict[str, tuple[str, ...]]:
     return {name: tuple(places) for name, places in found.items()}
 
 
-def figures(worked: Worked, pencil: tuple[str, ...]) -> dict[str, Figure]:
-    """Every published figure of a build but those of its work, with the places in `pencil` that each rests on."""
-    resting = _resting(pencil)
-    return {name: _figure(worked, name, resting[name]) for name in _OF_BUILD}
+@dataclass(frozen=True, slots=True)
+class Published:
+    """The figures of a build but those of its work, and what they were told from: in which units, resting on which places in pencil."""
+
+    worked: Worked
+    own: Mapping[str, str]
+    resting: Mapping[str, tuple[str, ...]]
+    figures: dict[str, Figure]
+
+
+def published(worked: Worked, pencil: tuple[str, ...], before: Published | None = None) -> Published:
+    """Every published figure of a build but those of its work, with the places in `pencil` that each rests on. Those of a stage that came out as `before` are taken from there."""
+    own, resting = units_of_figures(worked.build, worked.units, _UNITS), _resting(pencil)
+    same: set[str] = set()
+    if before is not None and before.own is own and before.resting is resting:
+        same = {stage for stage, result in worked.results.items() if result is before.worked.results.get(stage)}
+    found = {
+        name: before.figures[name] if before is not None and STAGE_OF[name] in same else _figure(worked, name, resting[name], own[name])
+        for name in _OF_BUILD
+    }
+    return Published(worked, own, resting, found)
 
 
 def figures_of_work(worked: Worked) -> dict[str, Figure]:
     """Those of the work, of a build that was judged. What is in pencil under them are usual hours and days, which the tasks and parts say of themselves."""
-    return {name: _figure(worked, name, ()) for name in SPECS if name not in _OF_BUILD}
+    own = units_of_figures(worked.build, worked.units, _UNITS)
+    return {name: _figure(worked, name, (), own[name]) for name in _OF_WORK}
 
 
 class FiguresAsAsked(dict[str, Figure]):
@@ -261,13 +281,12 @@ class FiguresAsAsked(dict[str, Figure]):
         self.worked = worked
 
     def __missing__(self, name: str) -> Figure:
-        found = self[name] = _figure(self.worked, name, ())
+        found = self[name] = _figure(self.worked, name, (), unit_of_figure(self.worked.build, self.worked.units, name, SPECS[name].unit))
         return found
 
 
-def _figure(worked: Worked, name: str, resting: tuple[str, ...]) -> Figure:
-    unit = unit_of_figure(worked.build, worked.units, name, SPECS[name].unit)
-    return _as_published(name, SPECS[name].value(worked.result(STAGE_OF[name])), resting, unit)
+def _figure(worked: Worked, name: str, resting: tuple[str, ...], own: str) -> Figure:
+    return _as_published(name, SPECS[name].value(worked.result(STAGE_OF[name])), resting, own)
 
 
 @lru_cache(maxsize=8192)

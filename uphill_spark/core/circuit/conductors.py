@@ -113,17 +113,17 @@ class _Drawn:
     bears: float
     must_carry: float
     allowed_v: float
+    usual_k: float
     area: float = 0.0
-
-    @property
-    def usual_k(self) -> float:
-        """The air [K] about it in a bundle of usual warmth."""
-        left = max(self.bears - self.ambient, 0.0)
-        return self.ambient + min(BUNDLE_WARMS, BUNDLE_SHARE * left) if self.route else self.ambient
 
     def size(self, peak: float, around_k: float) -> float:
         """The area [m2] that it wants in air of some temperature."""
         return _proposed(peak, self.must_carry, self.length, self.allowed_v, self.at, around_k, self.bears)
+
+
+def _usually(ambient: float, bears: float, route: tuple[str, ...]) -> float:
+    """The air [K] about a wire in a bundle of usual warmth; that of its place where it runs in none."""
+    return ambient + min(BUNDLE_WARMS, BUNDLE_SHARE * max(bears - ambient, 0.0)) if route else ambient
 
 
 def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, Made]:
@@ -148,6 +148,7 @@ def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, 
         in_copper = _copper_volts(circuit, peaks, joints, by_link)
         for w in circuit.wires:
             own, ambient = fitted.get(w.key), layout.ambient(routes[w.key])
+            bears = INSULATION[(own.insulation if own else None) or build.wiring.insulation]
             drawn[w.key] = _Drawn(
                 wire=w,
                 fitted=own,
@@ -155,9 +156,10 @@ def make(build: Build, netlist: Netlist, most: Mapping[str, Draw]) -> dict[str, 
                 length=lengths[w.key],
                 ambient=ambient,
                 at=own.temperature.si if own and own.temperature else ambient,
-                bears=INSULATION[(own.insulation if own else None) or build.wiring.insulation],
+                bears=bears,
                 must_carry=max(draws[w.key].effective, (next_fuse(loads[w.fuse]) or 0.0) if w.fuse else 0.0),
                 allowed_v=in_copper * lengths[w.key] / whole,
+                usual_k=_usually(ambient, bears, routes[w.key]),
             )
     for key, d in drawn.items():
         d.area = d.fitted.size.si if d.fitted and d.fitted.size else d.size(peaks[key], d.usual_k)
@@ -172,9 +174,10 @@ def _made(d: _Drawn, draw: Draw, beside_k: float, joints: float) -> Made:
     copper = d.length * resistance_per_metre(area, d.at)
     if own and own.measured is not None:  # of a wire that is there already: the meter knows better
         copper, joints = own.measured.si, 0.0
+    proposed = d.size(draw.peak, d.usual_k) if d.fitted and d.fitted.size else area
     return Made(
         wire=d.wire, route=d.route, length_m=d.length, ambient_k=d.ambient, beside_k=beside_k, temperature_k=d.at, most=draw, bears_k=d.bears, area_m2=area,
-        proposed_area_m2=d.size(draw.peak, d.usual_k), cool_area_m2=d.size(draw.peak, beside_k), fitted=bool(own and own.size), colour=own.colour if own and own.colour else d.wire.colour,
+        proposed_area_m2=proposed, cool_area_m2=d.size(draw.peak, beside_k), fitted=bool(own and own.size), colour=own.colour if own and own.colour else d.wire.colour,
         copper_ohm=copper, joints_ohm=joints, limit_a=_limit(area, outside_diameter(area), beside_k, d.bears),
     )  # fmt: skip
 
@@ -190,11 +193,16 @@ def _beside(layout: Layout, drawn: Mapping[str, _Drawn], draws: Mapping[str, Dra
         for branch in d.route:
             heat[branch] += own[key]
             sizes[branch].append((1, outside))
-    across = {branch: bundle_diameter(wires) for branch, wires in sizes.items()}
-    return [
-        max((layout.zone(b) + bundle_rise(max(heat[b] - own[key], 0.0), across[b]) for b in d.route), default=d.ambient)
-        for key, d in drawn.items()
-    ]
+    legs = {branch: (layout.zone(branch), bundle_diameter(wires)) for branch, wires in sizes.items()}
+    found = []
+    for key, d in drawn.items():
+        hottest = None
+        for branch in d.route:
+            zone, across = legs[branch]
+            there = zone + bundle_rise(max(heat[branch] - own[key], 0.0), across)
+            hottest = there if hottest is None or there > hottest else hottest
+        found.append(d.ambient if hottest is None else hottest)
+    return found
 
 
 #: Grounds whose wire is called otherwise.

@@ -129,23 +129,23 @@ class Electric:
         links = {x.key: x for x in self.netlist.links}
         ends: list[tuple[str, str]] = []
         closed: list[tuple[bool, ...]] = []
-        starts = []
+        starts, pulses = [], []
         for circuit in self.netlist.circuits:
             starts.append(len(ends))
             joints = [links[key] for key in links_of(circuit) if key in links]
+            pulses.append(self._pulses(circuit, joints))
             ends += [*(w.nets for w in circuit.wires), *((x.a, x.b) for x in joints)]
             closed += [_ALWAYS] * len(circuit.wires) + [
                 tuple(c and x.key not in self.gone[k] for c, k in zip(_ALWAYS if x.when is None else _WHEN[x.when], ORDER, strict=True))
                 for x in joints
             ]  # open, it loses nothing
         most = np.add.reduceat(self.lost(ends) * np.array(closed).T, starts, axis=1).max(axis=0)
-        return {c.key: float(v) + self._pulses(c, links) for c, v in zip(self.netlist.circuits, most, strict=True)}
+        return {c.key: float(v) + more for c, v, more in zip(self.netlist.circuits, most, pulses, strict=True)}
 
-    def _pulses(self, circuit: Circuit, links: dict[str, Link]) -> float:
+    def _pulses(self, circuit: Circuit, joints: Sequence[Link]) -> float:
         """What pulses lose [V] over their average, in the wires of a circuit, its fuse and its relay."""
         over = {w.key: self.made[w.key].most.peak - self.made[w.key].most.average for w in circuit.wires}
-        joints = sum(links[key].ohms for key in links_of(circuit) if key in links)
-        return sum(self.made[key].ohms * amps for key, amps in over.items()) + joints * max(over.values())
+        return sum(self.made[key].ohms * amps for key, amps in over.items()) + sum(x.ohms for x in joints) * max(over.values())
 
     @property
     def fuse_loads(self) -> dict[str, float]:

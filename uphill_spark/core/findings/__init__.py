@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import partial
 from importlib import import_module
 
 from ..figures import Figure
-from ..reads import Reader, Reads, Since
+from ..reads import Kept, Recall
 from ..stations import BY_KEY, ORDER, STATIONS
 from ..worked import Still, Worked, no_limit
 from .base import AT_REST, CHECKS, GATES, SEVERITIES, WORDS, Check, Finding, Gate, Severity, barring, holding, resting
@@ -38,11 +39,10 @@ _PLACE = {station: i for i, station in enumerate(ORDER)}
 
 @dataclass(frozen=True, slots=True)
 class Judged:
-    """A worked build judged: all findings, worst first, then in the order of work; and what each check said, looked at to say it, and had in pencil under it."""
+    """A worked build judged: all findings, worst first, then in the order of work; and what each check said."""
 
-    worked: Worked
     findings: list[Finding]
-    said: dict[str, tuple[list[Finding], Reads, tuple[str, ...]]]
+    said: Kept
 
 
 #: Checks of the build, and those of the work beside it, which rests on what the first say.
@@ -62,19 +62,14 @@ def judge(
 
     A check that looks at nothing that has changed since `before`, with the same in pencil, says the same again and is not asked.
     """
-    since = Since(worked, before.worked) if before is not None else None
-    reader = Reader(worked)
-    said: dict[str, tuple[list[Finding], Reads, tuple[str, ...]]] = {}
+    recall = Recall(worked, before.said if before is not None else None)
     under = resting(pencil)
+    found: list[Finding] = []
     for check in checks:
-        old = before.said[check.code] if before is not None else None
-        if old is not None and since is not None and old[2] == under[check.code] and since.unchanged(old[1]):
-            said[check.code] = old
-        else:
-            still()
-            said[check.code] = (check.run(reader.worked, figures, under[check.code]), reader.taken(), under[check.code])
-    found = [finding for findings, _, _ in said.values() for finding in findings]
-    return Judged(worked, worst_first(found), said)
+        still()
+        rests = under[check.code]
+        found += recall.of((check.code, rests), partial(check.run, figures=figures, resting=rests))
+    return Judged(worst_first(found), recall.kept())
 
 
 def worst_first(findings: list[Finding]) -> list[Finding]:

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import ConfigDict, Field
 
+from ..frozen import Frozen
 from ..units import Of, Quantity
 
 
-class Part(BaseModel):
+class Part(Frozen):
     """A part of the document. Unknown keys are refused, so that a misspelt one is never silently ignored."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid")
 
 
 #: One line of text without control characters; several lines.

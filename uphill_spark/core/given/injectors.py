@@ -163,6 +163,11 @@ class Injectors(InjectorSheet):
         """Squirts of each injector in two turns [1]: as told, else one where they fire in sequence and two otherwise."""
         return self.squirts or (1 if self.firing == "sequential" else 2)
 
+    @property
+    def flow_by_bench(self) -> tuple[list[FlowTest], TestFluid] | None:
+        """What the flow bench said, of a set that was altered and whose flow it therefore is; None of one that flows as it is rated."""
+        return (self.bench, self.bench_fluid) if self.altered else None
+
     @field_validator("bench")
     @classmethod
     def _one_test_each(cls, rows: list[FlowTest]) -> list[FlowTest]:

@@ -6,6 +6,7 @@ one unit for each kind of thing, whatever was written. The document keeps what w
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import lru_cache
 from typing import Any
 
@@ -30,6 +31,7 @@ _LIKE: dict[str, tuple[tuple[str, str], ...]] = {
     "degC": (("fuel.", "tank"),),
     "g/min": (("injectors.", "injector"),),
 }
+_ANCHORS = tuple(dict.fromkeys(anchor for rows in _LIKE.values() for _, anchor in rows))
 _VACUUM = "engine.vacuum"
 #: The field that tells in which unit the rest is thought of, by the unit of an example.
 _THINKS_IN = {"kPa": "/fuel/regulator/set_pressure", "kW": "/engine/power"}
@@ -54,13 +56,29 @@ def written_like(build: Build, anchor: str) -> str | None:
 
 def unit_of_figure(build: Build, units: Units, name: str, unit: str) -> str:
     """The unit in which a figure is told that is published in `unit`: the same where nothing speaks for another."""
+    anchor = _anchor(name, unit) if units == "as_written" else None
+    like = written_like(build, anchor) if anchor is not None else None
+    return _told_in(units, name, unit, str(like) if like else None)
+
+
+def units_of_figures(build: Build, units: Units, published: tuple[tuple[str, str], ...]) -> Mapping[str, str]:
+    """The same of many, by name, each given with the unit in which it is published. The same object while nobody writes in another unit."""
+    likes = tuple(str(like) if (like := written_like(build, anchor)) else None for anchor in _ANCHORS) if units == "as_written" else ()
+    return _units_of(units, likes, published)
+
+
+@lru_cache(maxsize=256)
+def _units_of(units: Units, likes: tuple[str | None, ...], published: tuple[tuple[str, str], ...]) -> Mapping[str, str]:
+    by_anchor = dict(zip(_ANCHORS, likes, strict=True)) if likes else {}
+    return {name: _told_in(units, name, unit, by_anchor.get(_anchor(name, unit) or "")) for name, unit in published}
+
+
+def _told_in(units: Units, name: str, unit: str, like: str | None) -> str:
     if units == "metric":
         return unit
     if units == "imperial":
         return "inHg" if name.startswith(_VACUUM) else _IMPERIAL.get(unit, unit)
-    anchor = _anchor(name, unit)
-    like = written_like(build, anchor) if anchor is not None else None
-    return _as_written(str(like), unit) if like else unit
+    return _as_written(like, unit) if like else unit
 
 
 @lru_cache(maxsize=1024)

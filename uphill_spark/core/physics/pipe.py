@@ -23,10 +23,12 @@ class Arithmetic:
     log: Callable[[Any], Any]
     larger: Callable[[Any, Any], Any]
     smaller: Callable[[Any, Any], Any]
+    root: Callable[[Any], Any]
+    cube_root: Callable[[Any], Any]
 
 
-ONE = Arithmetic(math.log, max, min)
-MANY = Arithmetic(np.log, np.maximum, np.minimum)
+ONE = Arithmetic(math.log, max, min, math.sqrt, math.cbrt)
+MANY = Arithmetic(np.log, np.maximum, np.minimum, np.sqrt, np.cbrt)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,7 +64,7 @@ def friction_factor(reynolds: Any, relative_roughness: Any, how: Arithmetic = ON
     """
     one = 1 / reynolds
     rough = how.log((7 * one) ** 0.9 + 0.27 * relative_roughness) * -2.457
-    # Powers by squaring: far quicker than a general power where there are many.
+    # Powers by squaring and roots: far quicker than a general power where there are many.
     rough = rough * rough
     rough = rough * rough
     rough = rough * rough
@@ -74,7 +76,8 @@ def friction_factor(reynolds: Any, relative_roughness: Any, how: Arithmetic = ON
     laminar = 8 * one
     laminar = laminar * laminar
     laminar = laminar * laminar
-    return 8 * (laminar * laminar * laminar + both**-1.5) ** (1 / 12)
+    whole = laminar * laminar * laminar + 1 / (both * how.root(both))
+    return 8 * how.cube_root(how.root(how.root(whole)))
 
 
 def line_loss(run: Run, flow: Any, liquid: Liquid, how: Arithmetic = ONE, bore: Any = 1.0, k: Any = 1.0) -> Any:

@@ -74,7 +74,11 @@ def _gauge(w: Worked, *pa: float) -> tuple[Band, str]:
 
 def work_out(w: Worked) -> StartResult:
     """Steps 0 to 8 with this build's figures."""
-    steps = [one(w, n) for n in range(STEPS)]
+    return of_steps([one(w, n) for n in range(STEPS)])
+
+
+def of_steps(steps: list[SheetStep]) -> StartResult:
+    """The sheet of its steps."""
     return StartResult(steps=steps, done=sum(s.done for s in steps))
 
 
@@ -91,29 +95,32 @@ def one(w: Worked, number: int) -> SheetStep:
     )  # fmt: skip
 
 
-def figures(w: Worked, found: StartResult) -> dict[str, Figure]:
-    """The bands of the steps as figures, each end by its name where there are two, in the fixed unit of the reading; of a rehearsal that was kept, how many of its starts caught and idled."""
+def figures(w: Worked, step: SheetStep) -> dict[str, Figure]:
+    """The bands of a step as figures, each end by its name where there are two, in the fixed unit of the reading."""
     told: dict[str, Figure] = {}
-    fixed_for_all = (
-        found if w.units == "as_written" else work_out(replace(w, units="as_written"))
-    )  # a band is rounded in the unit that it is told in
-    for step in fixed_for_all.steps:
-        for e in step.expect:
-            if not e.key or e.band is None:
-                continue
-            ends = {".low": e.band.low, ".high": e.band.high} if e.band.low != e.band.high else {"": e.band.low}
-            kind = READINGS[cast(ReadingKey, e.key)]
-            for end, value in ends.items():
-                if value is not None:
-                    fixed = value if kind.dimension is None else from_si(si(f"{value} {e.band.unit}", kind.dimension), kind.unit)
-                    told[f"start.expected.{step.number}.{e.key}{end}"] = _figure(round(fixed, 4), kind.unit, e.what, e.shown)
-    rehearsed = w.build.start.rehearsed
-    if rehearsed is not None:
-        told["start.rehearsal.catch"] = _figure(rehearsed.catch, "1", "Starts that caught, rehearsed", f"{rehearsed.catch * 100:.0f} %")
-        told["start.rehearsal.idle"] = _figure(
-            rehearsed.idle, "1", "Starts that idled in bounds, rehearsed", f"{rehearsed.idle * 100:.0f} %"
-        )
+    if w.units != "as_written":  # a band is rounded in the unit that it is told in
+        step = one(replace(w, units="as_written"), step.number)
+    for e in step.expect:
+        if not e.key or e.band is None:
+            continue
+        ends = {".low": e.band.low, ".high": e.band.high} if e.band.low != e.band.high else {"": e.band.low}
+        kind = READINGS[cast(ReadingKey, e.key)]
+        for end, value in ends.items():
+            if value is not None:
+                fixed = value if kind.dimension is None else from_si(si(f"{value} {e.band.unit}", kind.dimension), kind.unit)
+                told[f"start.expected.{step.number}.{e.key}{end}"] = _figure(round(fixed, 4), kind.unit, e.what, e.shown)
     return told
+
+
+def rehearsal(w: Worked) -> dict[str, Figure]:
+    """Of a rehearsal that was kept, how many of its starts caught and idled."""
+    kept = w.build.start.rehearsed
+    if kept is None:
+        return {}
+    return {
+        "start.rehearsal.catch": _figure(kept.catch, "1", "Starts that caught, rehearsed", f"{kept.catch * 100:.0f} %"),
+        "start.rehearsal.idle": _figure(kept.idle, "1", "Starts that idled in bounds, rehearsed", f"{kept.idle * 100:.0f} %"),
+    }
 
 
 def _figure(value: float, unit: str, label: str, shown: str) -> Figure:

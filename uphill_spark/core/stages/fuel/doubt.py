@@ -94,7 +94,9 @@ class Margins:
             return [item.pointer]
         last = item.pointer.rsplit("/", 1)[-1]
         fuel = self.build.fuel
-        return [f"/fuel/parts/{name}/{last}" for name in fuel.sections.to_rail if hasattr(fuel.parts[name], last)] or ["/fuel/path"]
+        return [f"/fuel/parts/{name}/{last}" for name in fuel.sections.to_rail if last in type(fuel.parts[name]).model_fields] or [
+            "/fuel/path"
+        ]
 
     def sigma(self, item: _Input) -> float:
         """One standard deviation, as a share [-] of the value."""

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from scipy.optimize import brentq
@@ -34,7 +35,13 @@ def as_run(run: Run) -> pipe.Run:
 
 def fit_sheet(sheet: PumpSheet) -> PumpFit:
     """A pump's coefficients from its table."""
-    return fit_pump([(r.voltage.si, r.pressure.si, r.flow.si, r.current.si) for r in sheet.curve])
+    return _fit(tuple((r.voltage.si, r.pressure.si, r.flow.si, r.current.si) for r in sheet.curve))
+
+
+@lru_cache(maxsize=256)
+def _fit(rows: tuple[tuple[float, float, float, float], ...]) -> PumpFit:
+    """The same, once for each table: it is asked for by every stage that looks at the pump."""
+    return fit_pump(rows)
 
 
 def fitted(build: Build) -> PumpFit:

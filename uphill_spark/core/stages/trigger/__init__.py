@@ -102,7 +102,7 @@ class TriggerResult(Result):
 
 
 #: What this stage reads of the build.
-READS = ("engine", "sensors.trigger")
+READS = ("engine.compression_ratio", "engine.cylinders", "engine.displacement", "engine.rev_limit", "sensors.trigger")
 
 
 def work_out(build: Build) -> TriggerResult | None:

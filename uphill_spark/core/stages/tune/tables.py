@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Sequence
-
-import numpy as np
 
 from ...figures import Result
 from ...given.kept import TABLES, KeptTable, TableKey
@@ -35,8 +34,24 @@ class Table(Result):
 
 def between(x: Sequence[float], y: Sequence[float], rows: Sequence[Sequence[float]], at_x: float, at_y: float) -> float:
     """What stands between cells [their unit], as a control unit reads it: straight along both axes [their units], held at the edges; a curve has no second axis."""
-    column = [float(np.interp(at_x, x, row)) for row in rows]
-    return float(np.interp(at_y, y, column)) if y else column[0]
+    i, share = _cell(x, at_x)
+    if not y:
+        return _along(rows[0], i, share)
+    j, up = _cell(y, at_y)
+    return _along([_along(rows[j], i, share), _along(rows[j + 1], i, share)], 0, up) if len(y) > 1 else _along(rows[0], i, share)
+
+
+def _cell(axis: Sequence[float], at: float) -> tuple[int, float]:
+    """The step of an axis in which a place lies, and how far into it (0 to 1)."""
+    if len(axis) < 2 or at <= axis[0]:
+        return 0, 0.0
+    i = min(bisect_right(axis, at), len(axis) - 1) - 1
+    return i, min((at - axis[i]) / (axis[i + 1] - axis[i]), 1.0)
+
+
+def _along(row: Sequence[float], i: int, share: float) -> float:
+    """A value so far into a step of a row."""
+    return row[i] + (row[i + 1] - row[i]) * share if share else float(row[i])
 
 
 def title_of(key: TableKey, load: str) -> str:

@@ -14,7 +14,7 @@ from .planned import Schedule, plan
 from .tasks import TaskRow
 
 if TYPE_CHECKING:
-    from ...worked import Worked
+    from ...reads import Recall
 
 
 class OffRow(Result):
@@ -44,10 +44,11 @@ class WorkResult(Result):
         return next((t for t in self.tasks if t.key == key), None)
 
 
-def work_out(w: Worked, fitness: Fitness) -> WorkResult:
+def work_out(recall: Recall, fitness: Fitness) -> WorkResult:
     """The work of a build that is worked out, with the verdict on its engine."""
+    w = recall.worked
     work = w.build.work
-    lines = parts.rows(w, work)
+    lines = parts.rows(recall, work)
     off = [OffRow(code=code, labelled=bool(x.photos) and bool(x.goes)) for code, x in work.off.items()]
     nothing = bool(lines) and all(p.state != "to_order" for p in lines)
     found = tasks.rows(work, Asks(w, fitness, nothing, bool(off) and all(x.labelled for x in off)))

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 import re
 from collections import Counter, defaultdict
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
+from functools import lru_cache, partial
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from ...circuit.netlist import part_name
@@ -17,6 +18,7 @@ from .made import words
 from .tasks import DAY, Span
 
 if TYPE_CHECKING:
+    from ...reads import Recall
     from ...worked import Worked
 
 Group = Literal["engine", "fuel", "injectors", "air", "sensors", "ignition", "unit", "wire", "tools", "own"]
@@ -83,9 +85,9 @@ _NO_NOTE = PartNote()
 _GROUPS: tuple[Group, ...] = tuple(LEADS)
 
 
-def rows(w: Worked, work: Work) -> list[PartRow]:
+def rows(recall: Recall, work: Work) -> list[PartRow]:
     """Every line, those that the plan has no longer and that were bought last."""
-    wanted = _joined(_wanted(w))
+    wanted = _joined(x for make in _MAKERS for x in recall.of(make.__name__, partial(_lines, make)))
     found = [_row(x, work.parts.get(x.key, _NO_NOTE), said=x.key in work.parts) for x in wanted]
     for key, own in work.lines.items():
         found.append(_row(Wanted(key, own.what, own.quantity, own.unit, "", "own", own.task or ""), own, said=True, own=True))
@@ -96,6 +98,10 @@ def rows(w: Worked, work: Work) -> list[PartRow]:
             group: Group = next((g for g in _GROUPS if key.startswith(f"{g}.")), "own")
             found.append(_row(Wanted(key, name, 0, "piece", "", group, ""), note, said=True, gone=True))
     return found
+
+
+def _lines(make: Callable[[Worked], Iterator[Wanted]], w: Worked) -> tuple[Wanted, ...]:
+    return tuple(make(w))
 
 
 def counted(quantity: float, unit: str) -> str:
@@ -118,6 +124,7 @@ def _named(key: str) -> str:
     return words(key.partition(".")[2])
 
 
+@lru_cache(maxsize=2048)
 def _row(x: Wanted, note: PartNote, *, said: bool, own: bool = False, gone: bool = False) -> PartRow:
     lead = note.lead
     span: Span = (lead.si, lead.si, lead.si) if lead is not None else tuple(d * DAY for d in LEADS[x.group])  # type: ignore[assignment]
@@ -131,7 +138,7 @@ def _row(x: Wanted, note: PartNote, *, said: bool, own: bool = False, gone: bool
     )  # fmt: skip
 
 
-def _joined(lines: Iterator[Wanted]) -> list[Wanted]:
+def _joined(lines: Iterable[Wanted]) -> list[Wanted]:
     """Lines of one key made one."""
     found: dict[str, Wanted] = {}
     for x in lines:
@@ -140,26 +147,16 @@ def _joined(lines: Iterator[Wanted]) -> list[Wanted]:
             x.spec if before is None or x.spec in before.spec else f"{before.spec}; {x.spec}" if len(before.spec) < _LONG else before.spec
         )
         found[x.key] = x if before is None else before._replace(quantity=before.quantity + x.quantity, spec=spec)
-    return [x._replace(quantity=round(x.quantity, 2)) for x in found.values()]
+    return [x if x.quantity == (told := round(x.quantity, 2)) else x._replace(quantity=told) for x in found.values()]
 
 
 _LONG = 160  # characters
 
 
+@lru_cache(maxsize=1024)
 def slug(text: str) -> str:
     """A name as a key."""
     return re.sub(r"[^a-z0-9]+", "_", text.lower()).strip("_")[:60] or "part"
-
-
-def _wanted(w: Worked) -> Iterator[Wanted]:
-    yield from _fuel(w)
-    yield from _injectors(w)
-    yield from _air(w)
-    yield from _sensors(w)
-    yield from _ignition(w)
-    yield from _unit(w)
-    yield from _wire(w)
-    yield from _tools(w)
 
 
 def _fuel(w: Worked) -> Iterator[Wanted]:
@@ -361,3 +358,7 @@ def _tools(w: Worked) -> Iterator[Wanted]:
         yield Wanted(f"tools.{key}", what, 1, "piece", "", "tools", task)
     if w.build.ignition.timed_by_unit:
         yield Wanted("tools.light", "timing light", 1, "piece", "", "tools", "first_start")
+
+
+#: The rooms of the list, in its order.
+_MAKERS = (_fuel, _injectors, _air, _sensors, _ignition, _unit, _wire, _tools)

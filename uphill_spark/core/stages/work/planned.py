@@ -21,7 +21,7 @@ from ...given.calendar import read_away, read_busy, read_day, read_week
 from ...given.work import Person, Work
 from ...physics.schedule import DAY, FUEL, HOT, NEVER, PLAIN, Chances, Hours, Jobs, Scheduled, both, hours_of, latest, schedule, three_point
 from .parts import PartRow
-from .tasks import TaskRow, ring
+from .tasks import Span, TaskRow, ring
 
 MINUTE = 60.0  # s
 #: Days that are planned ahead.
@@ -119,6 +119,10 @@ class Supply(NamedTuple):
     due: np.ndarray
     late: np.ndarray
     waits: np.ndarray
+
+
+def _larger(a: Span, b: Span) -> Span:
+    return max(a[0], b[0]), max(a[1], b[1]), max(a[2], b[2])
 
 
 @dataclass(frozen=True)
@@ -233,20 +237,20 @@ class Net:
     def supply(self) -> Supply:
         """What of each task's parts has still to come."""
         n = len(self.rows)
-        lead, due = np.zeros((n, 3)), np.full(n, -NEVER)
-        late, waits = np.zeros((n, 3)), np.zeros(n, dtype=bool)
+        lead, late = ([(0.0, 0.0, 0.0)] * n for _ in range(2))
+        due, waits = [-NEVER] * n, [False] * n
         at = {key: i for i, key in enumerate(self.keys)}
         for p in self.parts:
-            i, span = at[p.task], np.array(p.lead_s) / MINUTE
+            i, (low, usual, slow) = at[p.task], p.lead_s
             waits[i] = True
-            if p.state == "ordered":
-                comes = self.due(p)
-                if comes > due[i]:
-                    due[i] = comes
-                late[i] = np.maximum(late[i], (span - span[1]) if not p.due else 0.0)
-            else:
-                lead[i] = np.maximum(lead[i], span)
-        return Supply(lead, due, late, waits)
+            if p.state != "ordered":
+                lead[i] = _larger(lead[i], (low / MINUTE, usual / MINUTE, slow / MINUTE))
+                continue
+            comes = self.due(p)
+            if comes > due[i]:
+                due[i] = comes
+            late[i] = _larger(late[i], (0.0, 0.0, 0.0) if p.due else ((low - usual) / MINUTE, 0.0, (slow - usual) / MINUTE))
+        return Supply(np.array(lead).reshape(n, 3), np.array(due), np.array(late).reshape(n, 3), np.array(waits, dtype=bool))
 
     def chances(self, uniform: np.ndarray | None = None, slips: bool = False) -> Chances:
         """Lengths of every task and of its parts' coming: as usual; then, with `slips`, one chance a task in which it takes as long as it may, and one in which its parts come a week late; then

@@ -61,8 +61,13 @@ def rows(work: Work, asks: Asks) -> list[TaskRow]:
     made = {key: found for key in tasks() if (found := MAKERS[key](asks)) is not None}
     stock = {key: tasks()[key] for key in made}
     stands = {key: _stands(key, made[key], stock[key], work.tasks.get(key, _NO_NOTE), asks) for key in stock}
-    there = {key for key, word in stands.items() if word in ("open", "done")} | work.own.keys()
-    listed = [_stock(key, stock[key], made[key], stands[key], work.tasks.get(key, _NO_NOTE), there) for key in stock]
+    there = frozenset({key for key, word in stands.items() if word in ("open", "done")} | work.own.keys())
+    listed = [
+        _stock(key, made[key], stands[key], note, there)
+        if (note := work.tasks.get(key)) is not None
+        else _untouched(key, made[key], stands[key], there)
+        for key in stock
+    ]
     return listed + [_own(key, note, there) for key, note in work.own.items()]
 
 
@@ -109,15 +114,29 @@ def _hours(note: TaskNote, usual: Span) -> tuple[Span, bool]:
     return (min(low, middle), middle, max(high, middle)), False
 
 
+@lru_cache(maxsize=64)
+def _usual(key: str) -> tuple[Span, Span]:
+    """Hours of work and days at a shop [s] that a task usually takes."""
+    data = tasks()[key]
+    return _in_seconds(data.hours, HOUR), _in_seconds(data.shop, DAY)
+
+
 def _in_seconds(span: Iterable[float], unit: float) -> Span:
     a, b, c = (x * unit for x in span)
     return a, b, c
 
 
-def _stock(key: str, data: TaskData, made: Made, stands: Stands, note: TaskNote, there: set[str]) -> TaskRow:
-    work, guessed = _hours(note, _in_seconds(data.hours, HOUR))
-    shop = _in_seconds(data.shop, DAY) if note.shop is None else (note.shop.si, note.shop.si, note.shop.si)
-    needs = [*_needs(key, frozenset(there & tasks().keys())), *(a for a in note.after if a in there)]
+@lru_cache(maxsize=512)
+def _untouched(key: str, made: Made, stands: Stands, there: frozenset[str]) -> TaskRow:
+    """A usual task to which nobody did anything: the same after most edits."""
+    return _stock(key, made, stands, _NO_NOTE, there)
+
+
+def _stock(key: str, made: Made, stands: Stands, note: TaskNote, there: frozenset[str]) -> TaskRow:
+    data, (hours, days) = tasks()[key], _usual(key)
+    work, guessed = _hours(note, hours)
+    shop = days if note.shop is None else (note.shop.si, note.shop.si, note.shop.si)
+    needs = [*_needs(key, there), *(a for a in note.after if a in there)]
     return TaskRow(
         key=key, what=data.what, why=made.why, where=data.where, access=data.access, needs=list(dict.fromkeys(needs)), helper=data.helper, kind=data.work, parts=data.parts, work_s=work, shop_s=shop,
         guessed=guessed, stands=stands, proof=data.proof, proven=made.proven, done_on=note.done or "", by=note.by, who=note.who or "", not_before=note.not_before or "", words=note.words, cautions=data.cautions,
@@ -125,7 +144,7 @@ def _stock(key: str, data: TaskData, made: Made, stands: Stands, note: TaskNote,
     )  # fmt: skip
 
 
-def _own(key: str, note: OwnTask, there: set[str]) -> TaskRow:
+def _own(key: str, note: OwnTask, there: frozenset[str]) -> TaskRow:
     work, guessed = _hours(note, _in_seconds(OWN_HOURS, HOUR))
     shop = note.shop.si if note.shop is not None else 0.0
     stands: Stands = "done" if note.state == "done" else "left_out" if note.state == "left_out" else "open"
