@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import unittest
-from dataclasses import replace
+from dataclasses import fields, replace
 from typing import ClassVar
 
 import numpy as np
+from scipy.optimize import brentq
 
 from tests.builds import document, edited, pump_wire
 from uphill_spark.core.asked import Trial, rehearsal
@@ -105,6 +106,36 @@ class Engine(unittest.TestCase):
         swallowed = 0.5 * float(lanes.manifold_pa[0]) / (R_AIR * 313.0) * 2.597e-3 * 7.5
         choked = 0.8 * 2.4e-5 * 96_380.0 / np.sqrt(R_AIR * 293.15) * 0.6847
         self.assertAlmostEqual(swallowed / choked, 1.0, delta=0.02)
+
+    def test_a_calm_manifold_holds_at_the_end_of_a_step_what_it_held_came_and_left(self) -> None:
+        """Many lanes at once and one in plain numbers, from shut to wide open, against a root that is found otherwise."""
+        many, draw = 400, np.random.default_rng(3)
+        held, rev = draw.uniform(8e3, CAR.ambient_pa, many), draw.uniform(0.0, 110.0, many)
+        opening, warm, fills = 10 ** draw.uniform(-6, -2.3, many), draw.uniform(250.0, 330.0, many), draw.uniform(0.3, 1.1, many)
+        every = self.lanes(0.0, turning=0.0)
+        one = np.ones(many)
+        lanes = Lanes(rev.copy(), held.copy(), one * 0, one * 85, one * 12.5, one * 0, one, one * 0)
+        step(CAR, lanes, Filled(fills, one * 0.1, one * 20), opening, one * 0, one * 20, warm, calm=True)
+        for k in range(0, many, 8):
+
+            def over(pa: float, k: int = k) -> float:
+                came = 0.8 * opening[k] * CAR.ambient_pa / np.sqrt(R_AIR * 293.15) * flux(pa / CAR.ambient_pa) * 0.01
+                left = fills[k] * pa / (R_AIR * warm[k]) * CAR.displacement * rev[k] / 2 * 0.01
+                return float(held[k] + (came - left) * R_AIR * warm[k] / CAR.displacement - pa)
+
+            meant = 8e3 if over(8e3) < 0 else CAR.ambient_pa if over(CAR.ambient_pa) > 0 else brentq(over, 8e3, CAR.ambient_pa)
+            self.assertAlmostEqual(float(lanes.manifold_pa[k]), meant, delta=5.0)
+            single = Lanes(*(float(getattr(every, f.name)[0]) for f in fields(Lanes) if f.name != "torque_nm"))  # type: ignore[arg-type]
+            single.rev_s, single.manifold_pa = float(rev[k]), float(held[k])  # type: ignore[assignment]
+            plain = [float(x) for x in (fills[k], 0.1, 20.0, opening[k], 0.0, 20.0, warm[k])]
+            step(CAR, single, Filled(*plain[:3]), *plain[3:], calm=True)  # type: ignore[arg-type]
+            self.assertAlmostEqual(float(single.manifold_pa), meant, delta=5.0)
+
+
+def flux(ratio: float) -> float:
+    """Mass flux of air through a throat over p0 / sqrt(R T0), choked at the critical ratio (Heywood, app. C)."""
+    r = max(min(ratio, 1.0), (2 / 2.4) ** 3.5)
+    return float(r ** (1 / 1.4) * np.sqrt(7.0 * max(1 - r ** (0.4 / 1.4), 0.0)))
 
 
 class ControlUnit(unittest.TestCase):

@@ -79,5 +79,6 @@ def orifice_flow(area_m2: Array, upstream_pa: float, temperature_k: float, press
     """Mass flow [kg/s] of air through a restriction, choked below p/p0 = 0.528 (Heywood, app. C)."""
     critical = (2 / (GAMMA + 1)) ** (GAMMA / (GAMMA - 1))
     ratio = arith.within(pressure_ratio, critical, 1.0)
-    flux = ratio ** (1 / GAMMA) * arith.sqrt(2 * GAMMA / (GAMMA - 1) * arith.maximum(1 - ratio ** ((GAMMA - 1) / GAMMA), 0.0))
+    cools = ratio ** ((GAMMA - 1) / GAMMA)  # temperature in the throat over that before it; the ratio over it is the density's
+    flux = ratio / cools * arith.sqrt(2 * GAMMA / (GAMMA - 1) * arith.maximum(1 - cools, 0.0))
     return arith.num(discharge * area_m2 * upstream_pa / math.sqrt(R_AIR * temperature_k) * flux)

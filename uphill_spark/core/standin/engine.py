@@ -112,20 +112,37 @@ def starter(car: Car, lanes: Lanes) -> Array:
     return m.num(pull * lanes.starter**2)
 
 
-HALVINGS = 12
+SECANTS = 3  # after which no state of a lane is off by more than a few Pa
+LOWEST = 8e3  # Pa, under which no manifold goes
 
 
 def _settled(car: Car, lanes: Lanes, filled: Filled, opening_m2: Array, charge_k: Array) -> Array:
-    """Manifold pressure [Pa] a step on, of a plenum as large as the engine, with what comes in and goes out at the end of the step."""
-    low, high = m.num(lanes.manifold_pa * 0.0 + 8e3), m.num(lanes.manifold_pa * 0.0 + car.ambient_pa)
+    """Manifold pressure [Pa] a step on, of a plenum as large as the engine, with what comes in and goes out at the end of the step.
+
+    Sought is the root of the share that the manifold lacks of the air before it: over that the flow is nearly straight, where over the pressure it bends the
+    more the nearer it comes. The first guess takes it as straight, secants do the rest.
+    """
+    outside = car.ambient_pa
     rises = R_AIR * charge_k / car.displacement * STEP
-    draws = filled.filling * lanes.rev_s * STEP / 2
-    for _ in range(HALVINGS):
-        middle = (low + high) / 2
-        came = air.orifice_flow(opening_m2, car.ambient_pa, 293.15, m.within(middle / car.ambient_pa, 0.05, 1.0)) * rises
-        under = lanes.manifold_pa + came - draws * middle > middle
-        low, high = m.where(under, middle, low), m.where(under, high, middle)
-    return m.num((low + high) / 2)
+    keeps = 1 + filled.filling * lanes.rev_s * STEP / 2
+    most = math.sqrt(1 - LOWEST / outside)
+
+    def over(root: Array) -> Array:
+        """By how much [Pa] what is there and what comes is more than what a pressure keeps."""
+        share = 1 - root * root
+        return m.num(lanes.manifold_pa + air.orifice_flow(opening_m2, outside, 293.15, share) * rises - keeps * outside * share)
+
+    before = m.within(m.sqrt(m.within(1 - lanes.manifold_pa / outside, 0.0, 1.0)), 0.01, most)
+    was = over(before)
+    straight = (was - lanes.manifold_pa + keeps * outside * (1 - before * before)) / before
+    lacks = keeps * outside - lanes.manifold_pa
+    root = m.within(2 * lacks / (straight + m.sqrt(straight * straight + 4 * keeps * outside * lacks)), 1e-4, most)
+    for _ in range(SECANTS):
+        now = over(root)
+        apart = root - before
+        slope = (now - was) / m.where(abs(apart) < 1e-9, 1e-9, apart)
+        before, was, root = root, now, m.within(root - now / m.maximum(slope, 1.0), 1e-4, most)
+    return m.num(outside * (1 - root * root))
 
 
 def step(
@@ -146,13 +163,13 @@ def step(
     turns = lanes.rev_s * STEP / 2  # cycles of the engine in a step
     density = lanes.manifold_pa / (R_AIR * charge_k)
     air_kg = filled.filling * density * car.displacement  # a cycle, all cylinders
-    ratio = m.within(lanes.manifold_pa / car.ambient_pa, 0.05, 1.0)
-    came = air.orifice_flow(opening_m2, car.ambient_pa, 293.15, ratio) * STEP
-    fills = (came - air_kg * turns) * R_AIR * charge_k / car.displacement  # a plenum as large as the engine
     if calm:
         lanes.manifold_pa = _settled(car, lanes, filled, opening_m2, charge_k)
     else:
-        lanes.manifold_pa = m.within(lanes.manifold_pa + fills, 8e3, car.ambient_pa)
+        ratio = m.within(lanes.manifold_pa / car.ambient_pa, 0.05, 1.0)
+        came = air.orifice_flow(opening_m2, car.ambient_pa, 293.15, ratio) * STEP
+        fills = (came - air_kg * turns) * R_AIR * charge_k / car.displacement  # a plenum as large as the engine
+        lanes.manifold_pa = m.within(lanes.manifold_pa + fills, LOWEST, car.ambient_pa)
     wets = m.within(m.interp(lanes.coolant, car.wall_at, car.wets) + car.wets_more, 0.0, 0.95)
     dries = m.interp(lanes.coolant, car.wall_at, car.dries_s)
     off = lanes.film_kg * m.within(STEP / dries, 0.0, 1.0)

@@ -29,10 +29,17 @@ class Grid:
     rows: Array
     _rows: list[list[float]] = field(init=False, repr=False, compare=False)
     _axes: tuple[list[float], list[float]] = field(init=False, repr=False, compare=False)
+    #: Of each cell its first corner, what it rises to the next along each axis, and what both together add; one over the width of each step of an axis.
+    _cells: Array = field(init=False, repr=False, compare=False)
+    _per: tuple[Array, Array] = field(init=False, repr=False, compare=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "_rows", self.rows.tolist())
         object.__setattr__(self, "_axes", (self.x.tolist(), self.y.tolist()))
+        corner, along, up, far = self.rows[:-1, :-1], self.rows[:-1, 1:], self.rows[1:, :-1], self.rows[1:, 1:]
+        cells = np.stack([corner, along - corner, up - corner, far - along - up + corner], axis=-1)
+        object.__setattr__(self, "_cells", cells.reshape(-1, 4))
+        object.__setattr__(self, "_per", (1 / np.diff(self.x), 1 / np.diff(self.y)))
 
     @staticmethod
     def of(table: Table) -> Grid:
@@ -48,12 +55,10 @@ class Grid:
         if isinstance(x, float):
             return m.num(self._one(x, float(y)))
         x, y = m.within(x, self.x[0], self.x[-1]), m.within(y, self.y[0], self.y[-1])
-        j = np.minimum(np.maximum(np.searchsorted(self.x, x) - 1, 0), len(self.x) - 2)
-        i = np.minimum(np.maximum(np.searchsorted(self.y, y) - 1, 0), len(self.y) - 2)
-        u, v = (x - self.x[j]) / (self.x[j + 1] - self.x[j]), (y - self.y[i]) / (self.y[i + 1] - self.y[i])
-        low = self.rows[i, j] * (1 - u) + self.rows[i, j + 1] * u
-        high = self.rows[i + 1, j] * (1 - u) + self.rows[i + 1, j + 1] * u
-        return m.num(low * (1 - v) + high * v)
+        j, i = self.x[1:-1].searchsorted(x), self.y[1:-1].searchsorted(y)
+        u, v = (x - self.x[j]) * self._per[0][j], (y - self.y[i]) * self._per[1][i]
+        cell = self._cells[i * (len(self.x) - 1) + j]
+        return m.num(cell[..., 0] + cell[..., 1] * u + (cell[..., 2] + cell[..., 3] * u) * v)
 
     def _one(self, x: float, y: float) -> Any:
         rows, (j, u), (i, v) = self._rows, m.place(x, self._axes[0]), m.place(y, self._axes[1])
