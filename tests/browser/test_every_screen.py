@@ -100,7 +100,7 @@ class LastStations(Screens):
 
 class TheWork(Screens):
     def test_the_work_beside_the_climb(self) -> None:
-        for car in ("brindle", "tern"):
+        for car in CARS:
             self.judge_stations(car, ("work",))
 
 
