@@ -84,7 +84,8 @@ def growing(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[f
         held = {"plus": [12.6] * len(ORDER), "minus": [0.0] * len(ORDER)}
 
         def eight(rows: list[Branch] = rows, loads: list[tuple[str, str]] = loads, held: dict[str, list[float]] = held) -> None:
-            network = (SparseNetwork if len(rows) > LARGE else Network)(rows, [], held, loads)
+            many = len({end for row in rows for end in (row.a, row.b)})
+            network = (SparseNetwork if many > LARGE else Network)(rows, [], held, loads)
             network.solution(network.settle(Large.fading)[1])
 
         table.row(f"circuit: eight states of a harness of {wires} wires", goal, statistics.median(milliseconds(eight, 8)))

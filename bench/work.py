@@ -26,6 +26,7 @@ from uphill_spark.core.given import parse
 from uphill_spark.core.given.work import OwnTask, Person, Work
 from uphill_spark.core.physics.schedule import schedule
 from uphill_spark.core.plan import evaluated
+from uphill_spark.core.reads import Recall
 from uphill_spark.core.stages.work import work_out
 from uphill_spark.core.stages.work.made import Asks
 from uphill_spark.core.stages.work.planned import Net, Schedule, _strata, held, net_of, plan
@@ -76,7 +77,7 @@ def core(table: Rows, milliseconds: Callable[[Callable[[], Any], int], list[floa
     table.row(
         "work: tasks, parts and money of the Tern, plan as it was",
         None,
-        statistics.median(milliseconds(lambda: work_out(before.worked, before.plan.fitness), 15)),
+        statistics.median(milliseconds(lambda: work_out(Recall(before.worked), before.plan.fitness), 15)),
     )
     net = large()
     keys = [*net.keys, *(f"parts of {k}" for k in net.keys)]

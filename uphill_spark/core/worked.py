@@ -64,7 +64,7 @@ USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.item
 
 @dataclass(frozen=True, slots=True)
 class Worked:
-    """A build and the result of every stage by its name. `drawn` tells whether what no finding rests on was worked out too; `units` in whose it is told."""
+    """A build and the result of every stage by its name. `drawn` tells whether it is to be shown to somebody: what no finding rests on, and what only words rest on, was worked out too; `units` in whose it is told."""
 
     build: Build
     results: dict[str, Any]

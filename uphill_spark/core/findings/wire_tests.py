@@ -47,11 +47,18 @@ def _failed(w: Worked, say: Say, row: TestRow) -> Iterator[Finding]:
     wrong = [v for v in row.volts if v.verdict == "fail" and v.read_v is not None]
     if wrong:
         worst = max(wrong, key=lambda v: abs((v.read_v or 0.0) - v.expected_v))
-        readings = [Taken(red=row.far, black=MINUS, state=v.state, volts=v.read_v) for v in row.volts if v.read_v is not None]
-        causes = Tester(w.circuit, near=row.wire).explain(readings).suspects[:_CAUSES]
         yield say(
             "sort_out",
             f"{word}: {worst.read_v:.2f} V at {terminal_name(row.far)}, {STATES[worst.state].word}; {worst.expected_v:.2f} V should be there.",
-            f"Likeliest: {'; or '.join(c.label for c in causes if c.key != 'sound')}." if causes else "No single fault of its circuit shows that: measure at the plugs before it.",
+            _likeliest(w, row) if w.drawn else "Measure at the plugs before it.",
             at=f"{at}/volts/{worst.state}",
         )  # fmt: skip
+
+
+def _likeliest(w: Worked, row: TestRow) -> str:
+    """What would show such volts, in words: worked out where somebody reads it, since no verdict rests on it."""
+    readings = [Taken(red=row.far, black=MINUS, state=v.state, volts=v.read_v) for v in row.volts if v.read_v is not None]
+    causes = Tester(w.circuit, near=row.wire).explain(readings).suspects[:_CAUSES]
+    if not causes:
+        return "No single fault of its circuit shows that: measure at the plugs before it."
+    return f"Likeliest: {'; or '.join(c.label for c in causes if c.key != 'sound')}."

@@ -8,10 +8,15 @@ from functools import cached_property
 
 import numpy as np
 from scipy.sparse import csc_matrix
-from scipy.sparse.linalg import splu
+from scipy.sparse.linalg import SuperLU, splu
 
 from ..errors import NotConverged
 from .network import CLOSE, LEAK, LEAST_OHMS, LEAST_STEP, RESIDUAL, ROUNDS, Array, Branch, Law, Solution, Source
+
+
+def _factored(g: csc_matrix) -> SuperLU:
+    """A factor of a network's matrix: alike on both sides of its diagonal, so that its order is sought on that and pivots are taken from it unless they are small."""
+    return splu(g, permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.01, options={"SymmetricMode": True})
 
 
 class SparseNetwork:
@@ -48,7 +53,7 @@ class SparseNetwork:
         self._rows = np.concatenate([a, b, a, b, every, p, q, p, q])
         self._columns = np.concatenate([a, b, b, a, every, p, q, q, p])
         self._g = [self._matrix(k, np.zeros(len(loads))) for k in range(self.states)]
-        self._free = [splu(g[self._f :, self._f :]) for g in self._g]
+        self._free = [_factored(g[self._f :, self._f :]) for g in self._g]
 
     def _matrix(self, state: int, slope: Array) -> csc_matrix:
         y = self._y[state]
@@ -69,7 +74,7 @@ class SparseNetwork:
         for _ in range(ROUNDS):
             step = np.zeros_like(u)
             for k in range(self.states):
-                solver = splu(self._matrix(k, slope[k])[f:, f:]) if slope[k].any() else self._free[k]
+                solver = _factored(self._matrix(k, slope[k])[f:, f:]) if slope[k].any() else self._free[k]
                 step[k, f:] = solver.solve(left[k, f:])
             share = np.ones((self.states, 1))
             while True:  # a current that falls away below its knee has a corner: the step is halved where it would lead further off
