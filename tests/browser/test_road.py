@@ -183,6 +183,12 @@ class WithALog(Road):
         page.mouse.move(box["x"] + box["width"] * 0.7, box["y"] + 60)
         expect(page.get_by_text(re.compile(r"Engine speed \d"))).to_be_visible()
         expect(page.get_by_text(re.compile("in cell \\d+ rpm"))).to_be_visible()
+        page.mouse.move(2, 2)
+        drawn = "strip => [...strip.querySelectorAll('canvas')].map(c => c.toDataURL()).join()"
+        by_day = strip.evaluate(drawn)
+        page.get_by_role("button", name="Papers and more").click()
+        page.get_by_role("menuitem", name="Night theme").click()
+        self.until(lambda: strip.locator("canvas").count() > 0 and strip.evaluate(drawn) != by_day)
 
     def test_notes_and_a_photograph_of_the_day_are_kept_and_a_log_is_taken_away(self) -> None:
         from tests.browser.test_work import picture

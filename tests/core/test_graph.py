@@ -172,7 +172,7 @@ class Stations(unittest.TestCase):
 
     def test_ruling_words(self) -> None:
         by = {s.key: s.ruling for s in evaluate(edited("tern")).stations}
-        self.assertEqual((by["fuel"], by["sensors"], by["road"]), ("3.8× need", "all confirmed", "no log yet"))
+        self.assertEqual((by["fuel"], by["sensors"], by["road"]), ("3.8× need", "all confirmed", "no reading yet"))
 
 
 if __name__ == "__main__":

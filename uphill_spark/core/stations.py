@@ -219,7 +219,7 @@ STATIONS: tuple[Station, ...] = (
     ),
     Station(
         "road", "Road", "It runs. What is wrong, by how much, and is it the table at all?", 6,
-        Ruling("road.error.median", "{} off", "no log yet"), ("road",), ("road",), ("road",), minutes=20, first="Logs",
+        Ruling("road.error.median", "{} off", "no reading yet"), ("road",), ("road",), ("road",), minutes=20, first="Logs",
         benches=(
             Bench("believe", "Believe", "Which rows may be believed?"),
             Bench("off", "What is off", "Is it one constant, or the table?", ("/road/drives",), "road.error.median"),

@@ -31,7 +31,8 @@ const to = computed(() => `/b/${props.road.store.id}/road`);
       </label>
       <p v-if="onItsWay(line)" class="mt-2" role="status">{{ line.name }} is being read in, {{ Math.round(line.progress * 100) }} %.</p>
       <p v-else-if="line.state === 'asks'" class="mt-2">
-        {{ line.name }} is read in. <RouterLink :to="to" class="underline">Say which of its columns is what</RouterLink>, and it is read.
+        {{ line.name }} is here. <RouterLink :to="to" class="underline">Say which of its columns is what</RouterLink>: then it is read
+        against the build.
       </p>
       <p v-else-if="line.state === 'failed'" class="mt-2" role="alert">{{ line.why }}</p>
       <p v-else-if="road.why.value" class="mt-2 border-l-4 border-spark bg-wash px-3 py-2 leading-snug" role="alert">

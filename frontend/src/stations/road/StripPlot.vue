@@ -6,6 +6,7 @@ import uPlot from "uplot";
 import "uplot/dist/uPlot.min.css";
 import { nextTick, onBeforeUnmount, ref, watch } from "vue";
 import { written } from "@/figures/format";
+import { useSettings } from "@/stores/settings";
 import { COLOURS, DASHES, dataOf, optionsOf, type Pane } from "./strip";
 import { minutes } from "./useRoad";
 
@@ -19,6 +20,7 @@ const props = defineProps<{
   rowsEach: number;
 }>();
 const emit = defineEmits<{ moved: [[number, number]]; place: [{ t: number; values: Record<string, number | null> } | null] }>();
+const settings = useSettings();
 const frame = ref<HTMLElement | null>(null);
 const hold = ref<HTMLElement | null>(null);
 const { width } = useElementSize(frame);
@@ -93,7 +95,8 @@ async function draw(): Promise<void> {
     return new uPlot(options(pane, i === props.panes.length - 1), dataOf(props.time, pane), div);
   });
 }
-watch([width, () => props.panes.map((p) => p.lines.map((l) => l.key).join()).join("|")], draw, { immediate: true });
+// A canvas takes its colours once: by another theme it is drawn anew.
+watch([width, () => settings.theme, () => props.panes.map((p) => p.lines.map((l) => l.key).join()).join("|")], draw, { immediate: true });
 watch(
   () => props.time,
   () => plots.forEach((p, i) => props.panes[i] && p.setData(dataOf(props.time, props.panes[i]!), false)),

@@ -18,7 +18,7 @@ export interface StripActs {
   told: (u: uPlot) => void;
   go: (to: [number, number]) => void;
 }
-const HIGH = 118;
+const HIGH = 124;
 export const DASHES = [[], [6, 4], [2, 3]];
 export const COLOURS = ["--ink", "--spark", "--info"];
 const LETTERS = "12px 'Atkinson Hyperlegible Next Variable'";
@@ -45,7 +45,7 @@ export function optionsOf(pane: Pane, last: boolean, width: number, acts: StripA
     width,
     height: HIGH + (last ? 26 : 0),
     pxAlign: 0,
-    padding: [8, 12, 0, 0],
+    padding: [8, 12, last ? 0 : 8, 0], // room for half a letter over and under the outer words of the axis
     legend: { show: false },
     cursor: { sync: { key: "strip", setSeries: false }, drag: { x: true, y: false, setScale: false }, points: { show: false }, y: false },
     select: { show: true, left: 0, top: 0, width: 0, height: 0 },
