@@ -16,10 +16,12 @@ from tests.builds import document, edited, plan
 from tests.leaves import at, leaves, other_values, with_value
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError
+from uphill_spark.core.figures import Result
 from uphill_spark.core.findings import AT_REST, CHECKS, SEVERITIES
 from uphill_spark.core.given import apply_edit, parse
 from uphill_spark.core.given.document import touches
 from uphill_spark.core.given.fields import info_at
+from uphill_spark.core.given.work import PartNote
 from uphill_spark.core.plan import evaluate, holding
 from uphill_spark.core.ripple import describe, differs, ripple
 from uphill_spark.core.stations import OF_STAGE
@@ -409,6 +411,36 @@ class Purity(unittest.TestCase):
         before = build.model_dump_json()
         evaluate(build)
         self.assertEqual(build.model_dump_json(), before)
+
+
+class Records(unittest.TestCase):
+    class Row(Result):
+        name: str
+        rows: list[int] = []
+        word: str | None = None
+
+    def test_a_result_takes_usual_values_in_their_order_each_its_own(self) -> None:
+        one, other = self.Row(name="a", word="w"), self.Row(name="a", word="w")
+        self.assertEqual(list(one.__dict__), ["name", "rows", "word"])
+        self.assertEqual(one.model_dump(), {"name": "a", "rows": [], "word": "w"})
+        self.assertIsNot(one.rows, other.rows)
+
+    def test_a_name_that_is_unknown_or_missing_is_refused(self) -> None:
+        for given, told in (({}, "name"), ({"name": "a", "nmae": "b"}, "nmae"), ({"rows": []}, "name")):
+            with self.assertRaisesRegex(TypeError, f"Row: {told} unknown or missing"):
+                self.Row(**given)
+
+    def test_what_holds_the_same_is_equal_and_of_one_hash_and_nothing_of_another_kind_is(self) -> None:
+        class Other(Result):
+            name: str
+            rows: list[int] = []
+            word: str | None = None
+
+        self.assertEqual(self.Row(name="a"), self.Row(name="a"))
+        self.assertNotEqual(self.Row(name="a"), self.Row(name="b"))
+        self.assertNotEqual(self.Row(name="a"), Other(name="a"))
+        self.assertEqual(hash(PartNote(state="have")), hash(PartNote(state="have")))
+        self.assertNotEqual(PartNote(state="have"), PartNote(state="ordered"))
 
 
 if __name__ == "__main__":

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import TYPE_CHECKING, Any, TypeVar, get_args, get_origin, get_type_hints
 
 from pydantic import BaseModel
@@ -51,15 +51,33 @@ def _fields_of(kind: type[BaseModel]) -> set[str]:
 
 def _rest(kind: type[BaseModel], values: dict[str, Any]) -> None:
     """Put the usual values of what is not given to the others. Raises TypeError for a name that is unknown or missing."""
-    fields = kind.__pydantic_fields__
-    left = [name for name in fields if name not in values]
-    wrong = [*(name for name in values if name not in fields), *(name for name in left if fields[name].is_required())]
+    every = _usual_of(kind)
+    given = dict(values)
+    values.clear()  # all of them in the order in which they stand in the type
+    for name, usual in every:
+        values[name] = given.pop(name) if name in given else usual() if usual is not None else _MISSING
+    wrong = [*given, *(name for name, value in values.items() if value is _MISSING)]
     if wrong:
         raise TypeError(f"{kind.__name__}: {', '.join(wrong)} unknown or missing")
-    given = dict(values)
-    values.clear()  # and all of them in the order in which they stand in the type
-    for name, field in fields.items():
-        values[name] = given[name] if name in given else field.get_default(call_default_factory=True)
+
+
+_MISSING = object()
+
+
+@lru_cache(maxsize=1024)
+def _usual_of(kind: type[BaseModel]) -> tuple[tuple[str, Callable[[], Any] | None], ...]:
+    """The fields of a result in their order, each with what makes its usual value; None for one that has none."""
+    found = []
+    for name, field in kind.__pydantic_fields__.items():
+        value = None if field.is_required() else field.get_default(call_default_factory=True)
+        same = value is None or isinstance(value, (str, int, float, tuple))
+        usual = partial(_itself, value) if same else partial(field.get_default, call_default_factory=True)
+        found.append((name, None if field.is_required() else usual))
+    return tuple(found)
+
+
+def _itself(value: Any) -> Any:
+    return value
 
 
 R = TypeVar("R", bound=Result)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import groupby
 from operator import attrgetter
 from typing import Any, cast
 
@@ -58,6 +59,7 @@ for _name, _figures in sorted([*((s.name, s.figures) for s in STAGES), *JUDGED_F
 DEPENDS: dict[str, tuple[str, ...]] = pointers(SPECS)
 _OF_BUILD = tuple(name for name, stage in STAGE_OF.items() if stage not in JUDGED_FIRST)
 _OF_WORK = tuple(name for name, stage in STAGE_OF.items() if stage in JUDGED_FIRST)
+_BY_STAGE = tuple((stage, tuple(SPECS[name] for name in names)) for stage, names in groupby(_OF_BUILD, STAGE_OF.__getitem__))
 _UNITS = tuple((name, spec.unit) for name, spec in SPECS.items())
 USES: dict[str, list[str]] = {name: list(spec.uses) for name, spec in SPECS.items()}
 
@@ -260,10 +262,13 @@ def published(worked: Worked, pencil: tuple[str, ...], before: Published | None 
     same: set[str] = set()
     if before is not None and before.own is own and before.resting is resting:
         same = {stage for stage, result in worked.results.items() if result is before.worked.results.get(stage)}
-    found = {
-        name: before.figures[name] if before is not None and STAGE_OF[name] in same else _figure(worked, name, resting[name], own[name])
-        for name in _OF_BUILD
-    }
+    found: dict[str, Figure] = {}
+    for stage, specs in _BY_STAGE:
+        if before is not None and stage in same:
+            found |= {spec.name: before.figures[spec.name] for spec in specs}
+        else:
+            result = worked.result(stage)
+            found |= {spec.name: _as_published(spec.name, spec.value(result), resting[spec.name], own[spec.name]) for spec in specs}
     return Published(worked, own, resting, found)
 
 
