@@ -5,7 +5,10 @@ import unittest
 from typing import Any
 
 from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, kept_rows, plan, pump_wire, severity, strung
-from uphill_spark.core.findings import CHECKS
+from uphill_spark.core.findings import CHECKS, judge
+from uphill_spark.core.given import parse
+from uphill_spark.core.given.pencil import pencilled
+from uphill_spark.core.worked import FiguresAsAsked, work_out
 
 #: What no sentence says: a word twice, a gap left empty, two verbs, two points.
 ILL_SAID = r"\b(\w+) \1\b|\bis (?:shares|are|has)\b|  |,,|\.\.|\bNone\b|\bnan\b| [,.;]"
@@ -822,6 +825,16 @@ class EachCheck(unittest.TestCase):
         found = next(f for f in plan("tern", {"/injectors/resistance": "2.2 ohm"}).findings if f.code == "INJ-04")
         self.assertIn("ballast of 2.4 Ω", found.do)
         self.assertIn("sound", severity("INJ-04", "tern", {"/injectors/resistance": "2.2 ohm", "/injectors/ballast": "2.5 ohm"}))
+
+
+class OnlyTried(unittest.TestCase):
+    def test_what_is_only_tried_is_judged_alike_and_but_for_likely_causes_in_the_same_words(self) -> None:
+        build = parse(document("brindle"))  # with wires whose volts are not what they should be
+        pencil = pencilled(build)
+        told, tried = (judge(w, FiguresAsAsked(w), pencil).findings for w in (work_out(build), work_out(build, drawn=False)))
+        self.assertEqual([(f.code, f.at, f.severity, f.why) for f in told], [(f.code, f.at, f.severity, f.why) for f in tried])
+        other = {a.code for a, b in zip(told, tried, strict=True) if a.do != b.do}
+        self.assertEqual(other, {"WIRE-18"})
 
 
 if __name__ == "__main__":
