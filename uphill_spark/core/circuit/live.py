@@ -71,6 +71,17 @@ class _Solved(NamedTuple):
         return np.asarray(self.inverse @ current - self.reach @ (self.back @ current), dtype=np.float64)
 
 
+@dataclass(slots=True)
+class _Bare:
+    """Cases with nothing drawn: volts of free terminals [V; case, terminal], volts that each load's current lifts them by [V/A; case, terminal, load], what stands behind each [ohm; case, terminal], and
+    of each case its inverse: that of the harness, and what its changes take of it."""
+
+    open_v: Array
+    lift: Array
+    behind: Array
+    inverses: list[tuple[Array, Array, Array]]
+
+
 class Live:
     """The harness in one state of the key. `plugged` is whether the control unit's plug is on. Raises KeyError for a terminal that is not there."""
 
@@ -199,8 +210,16 @@ class Live:
         return found
 
     def _side_by_side(self, cases: Sequence[Sequence[Change]], five: NDArray[np.bool_]) -> list[_Solved | None]:
-        """Cases of as many changes each (Woodbury), with loads in balance. Where terminals hang in the air by next to nothing, what a change does is what is left of numbers a
+        """Cases of as many changes each, with loads in balance. Where terminals hang in the air by next to nothing, what a change does is what is left of numbers a
         thousand million times as large: such a case is made part of the harness, and solved as that."""
+        fed = self._drive[len(self._fixed) :] - np.where(five, 0.0, 1.0)[:, None] * self._driven(self._five)[len(self._fixed) :]
+        bare, lost = self._changed(cases, fed)
+        if len(lost):
+            self._as_built(bare, lost, cases, fed[lost])
+        return self._in_balance(bare)
+
+    def _changed(self, cases: Sequence[Sequence[Change]], fed: Array) -> tuple[_Bare, NDArray[np.intp]]:
+        """Each case by what its changes do to the harness as it stands (Woodbury), `fed` [A] by the unit's own supplies; and those whose answer is lost in rounding."""
         k, r, f, n = len(cases), len(cases[0]), len(self._fixed), len(self.nodes)
         columns = np.zeros((k, n, r))
         by = np.array([[c.conductance for c in changes] for changes in cases]).reshape(k, r)
@@ -208,38 +227,46 @@ class Live:
             for j, change in enumerate(changes):
                 columns[i, self.nodes[change.a], j] += 1.0
                 columns[i, self.nodes[change.b], j] -= 1.0
-        held, free, p = columns[:, :f], columns[:, f:], self._incidence[f:]
-        fed = self._drive[f:] - np.where(five, 0.0, 1.0)[:, None] * self._driven(self._five)[f:]
+        held, free = columns[:, :f], columns[:, f:]
         drive = fed - self._g[f:, :f] @ self._fixed - (free @ (by[..., None] * (held.transpose(0, 2, 1) @ self._fixed[:, None])))[..., 0]
         reach = self._inverse @ free
         inner = free.transpose(0, 2, 1) @ reach
         inner[:, np.arange(r), np.arange(r)] += 1 / by
         undone = np.linalg.inv(inner)
         back = undone @ reach.transpose(0, 2, 1)
-        u0 = drive @ self._inverse.T - (reach @ (back @ drive[..., None]))[..., 0]
-        lift = self._lift - reach @ (back @ p)
-        behind = np.diagonal(self._inverse) - (reach * back.transpose(0, 2, 1)).sum(axis=2)
-        spreads = [(self._inverse, reach[i], back[i]) for i in range(k)]
-
+        bare = _Bare(
+            open_v=drive @ self._inverse.T - (reach @ (back @ drive[..., None]))[..., 0],
+            lift=self._lift - reach @ (back @ self._incidence[f:]),
+            behind=np.diagonal(self._inverse) - (reach * back.transpose(0, 2, 1)).sum(axis=2),
+            inverses=[(self._inverse, reach[i], back[i]) for i in range(k)],
+        )
         hangs = (np.abs(free) * np.diagonal(self._inverse)[:, None]).max(axis=(1, 2), initial=0.0)
-        lost = np.flatnonzero(np.sqrt((undone**2).sum(axis=(1, 2))) * hangs * np.finfo(np.float64).eps > _LOST)
-        if len(lost):
-            g = np.repeat(self._g[None], len(lost), axis=0)
-            for at, row in enumerate(lost.tolist()):
-                for change in cases[row]:
-                    stamp(g[at], self.nodes[change.a], self.nodes[change.b], change.conductance)
-            anew = np.linalg.inv(g[:, f:, f:])
-            u0[lost] = (anew @ (fed[lost] - g[:, f:, :f] @ self._fixed)[..., None])[..., 0]
-            lift[lost], behind[lost] = anew @ p, np.diagonal(anew, axis1=1, axis2=2)
-            for at, row in enumerate(lost.tolist()):
-                spreads[row] = (anew[at], reach[row, :, :0], back[row, :0])
+        return bare, np.flatnonzero(np.sqrt((undone**2).sum(axis=(1, 2))) * hangs * np.finfo(np.float64).eps > _LOST)
 
-        amps, slope, settled = self._settled(self._fixed @ self._incidence[:f] + u0 @ p, p.T @ lift)
-        u = np.concatenate([np.broadcast_to(self._fixed, (k, f)), u0 - (lift @ amps[..., None])[..., 0]], axis=1)
+    def _as_built(self, bare: _Bare, lost: NDArray[np.intp], cases: Sequence[Sequence[Change]], fed: Array) -> None:
+        """Some of the cases solved anew, as if the harness had been built so."""
+        f = len(self._fixed)
+        g = np.repeat(self._g[None], len(lost), axis=0)
+        for at, row in enumerate(lost.tolist()):
+            for change in cases[row]:
+                stamp(g[at], self.nodes[change.a], self.nodes[change.b], change.conductance)
+        anew = np.linalg.inv(g[:, f:, f:])
+        bare.open_v[lost] = (anew @ (fed - g[:, f:, :f] @ self._fixed)[..., None])[..., 0]
+        bare.lift[lost], bare.behind[lost] = anew @ self._incidence[f:], np.diagonal(anew, axis1=1, axis2=2)
+        for at, row in enumerate(lost.tolist()):
+            _, reach, back = bare.inverses[row]
+            bare.inverses[row] = anew[at], reach[:, :0], back[:0]
+
+    def _in_balance(self, bare: _Bare) -> list[_Solved | None]:
+        """Each case with what its loads draw; None for one whose loads do not settle."""
+        k, f = len(bare.open_v), len(self._fixed)
+        p = self._incidence[f:]
+        amps, slope, settled = self._settled(self._fixed @ self._incidence[:f] + bare.open_v @ p, p.T @ bare.lift)
+        u = np.concatenate([np.broadcast_to(self._fixed, (k, f)), bare.open_v - (bare.lift @ amps[..., None])[..., 0]], axis=1)
         eye = np.eye(p.shape[1])
-        softened = np.linalg.solve(eye + slope[:, :, None] * (p.T @ lift), slope[:, :, None] * eye)
-        behind -= ((lift @ softened) * lift).sum(axis=2)
-        return [_Solved(u[i], behind[i], *spreads[i], softened[i]) if settled[i] else None for i in range(k)]
+        softened = np.linalg.solve(eye + slope[:, :, None] * (p.T @ bare.lift), slope[:, :, None] * eye)
+        behind = bare.behind - ((bare.lift @ softened) * bare.lift).sum(axis=2)
+        return [_Solved(u[i], behind[i], *bare.inverses[i], softened[i]) if settled[i] else None for i in range(k)]
 
     @property
     def _five(self) -> list[Source]:
