@@ -29,7 +29,7 @@ const emit = defineEmits<{ give: [answer: Answer | undefined] }>();
               type="radio"
               name="firing_order"
               :checked="String(given) === String(o.order)"
-              class="size-5 shrink-0 accent-[var(--ink)]"
+              class="size-5 shrink-0"
               @change="emit('give', o.order)"
             /><b class="num">{{ o.order.join("-") }}</b></span
           >
@@ -42,7 +42,7 @@ const emit = defineEmits<{ give: [answer: Answer | undefined] }>();
             type="radio"
             name="firing_order"
             :checked="given === undefined"
-            class="size-5 shrink-0 accent-[var(--ink)]"
+            class="size-5 shrink-0"
             @change="emit('give', undefined)"
           />
           <span

@@ -47,7 +47,7 @@ const typed = (event: Event) => emit("give", (event.target as HTMLInputElement).
             :name="question.key"
             :value="o.value"
             :checked="chosen(o.value)"
-            class="mt-0.5 size-5 shrink-0 accent-[var(--ink)]"
+            class="mt-0.5 size-5 shrink-0"
             @change="emit('give', o.value)"
           /><span
             ><b class="block leading-tight">{{ o.word }}</b
@@ -58,14 +58,7 @@ const typed = (event: Event) => emit("give", (event.target as HTMLInputElement).
     </div>
     <div v-else class="mt-1 flex flex-wrap gap-2">
       <label v-for="n in counts" :key="n" class="btn cursor-pointer !px-4" :class="{ 'btn-main': chosen(n) }">
-        <input
-          type="radio"
-          name="cylinders"
-          :value="n"
-          :checked="chosen(n)"
-          class="size-5 accent-[var(--ink)]"
-          @change="emit('give', n)"
-        />{{ n }}
+        <input type="radio" name="cylinders" :value="n" :checked="chosen(n)" class="size-5" @change="emit('give', n)" />{{ n }}
       </label>
     </div>
     <p v-if="problem" class="text-spark" role="alert">{{ problem }}</p>

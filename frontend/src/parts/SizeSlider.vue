@@ -26,7 +26,7 @@ const rest = (index: number) => trial?.settle(props.at, sizes.value[index]?.writ
     {{ label }}
     <input
       type="range"
-      class="mt-1 h-11 w-full accent-[var(--ink)]"
+      class="mt-1 h-11 w-full"
       min="0"
       :max="sizes.length - 1"
       step="1"

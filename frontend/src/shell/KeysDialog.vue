@@ -32,8 +32,7 @@ const KEYS = [
           </div>
         </dl>
         <label class="mt-3 flex min-h-11 items-center gap-2.5 border-t border-hair pt-2"
-          ><input v-model="settings.letterKeys" type="checkbox" class="size-5 accent-[var(--ink)]" />Single letters and figures are
-          keys</label
+          ><input v-model="settings.letterKeys" type="checkbox" class="size-5" />Single letters and figures are keys</label
         >
         <button type="button" class="btn btn-main mt-3" @click="emit('close')">Close</button>
       </DialogPanel>

@@ -57,15 +57,7 @@ const words = computed(
     <template #under>
       <label class="no-print mt-1 block text-[0.86rem] text-soft">
         Press the pedal: {{ Math.round(pedal * 100) }} %, air {{ Math.round(at.flow * 100) }} %{{ at.choked ? ", choked" : "" }}
-        <input
-          v-model.number="pedal"
-          type="range"
-          min="0"
-          max="1"
-          step="0.01"
-          class="h-11 w-full accent-[var(--ink)]"
-          :aria-valuetext="words"
-        />
+        <input v-model.number="pedal" type="range" min="0" max="1" step="0.01" class="h-11 w-full" :aria-valuetext="words" />
       </label>
     </template>
   </Drawing>

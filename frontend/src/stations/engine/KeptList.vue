@@ -19,7 +19,7 @@ function toggle(key: string, kept: boolean): void {
         <label class="flex min-h-11 cursor-pointer items-center gap-3 py-1"
           ><input
             type="checkbox"
-            class="h-6 w-6 shrink-0 accent-ink"
+            class="h-6 w-6 shrink-0"
             :checked="k.kept"
             :disabled="store.readOnly"
             @change="toggle(k.key, ($event.target as HTMLInputElement).checked)"

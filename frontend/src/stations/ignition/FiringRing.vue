@@ -102,7 +102,7 @@ const words = computed(
       </table>
       <label class="no-print mt-1 block text-[0.88rem] text-soft">
         At {{ rpm.toLocaleString("en-GB") }} rpm the charge takes {{ charge.toFixed(0) }} crank degrees
-        <input v-model.number="rpm" type="range" class="h-9 w-full accent-[var(--ink)]" min="200" :max="limitRpm" step="50" />
+        <input v-model.number="rpm" type="range" class="h-9 w-full" min="200" :max="limitRpm" step="50" />
       </label>
     </template>
   </Drawing>

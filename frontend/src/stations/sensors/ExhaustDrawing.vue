@@ -124,7 +124,7 @@ const words = computed(
           >Slide it along the pipe
           <input
             type="range"
-            class="h-9 w-full accent-[var(--ink)]"
+            class="h-9 w-full"
             min="0"
             :max="Math.round(exhaust.length_m * 1000)"
             step="10"
@@ -136,7 +136,7 @@ const words = computed(
           >Turn it round the pipe
           <input
             type="range"
-            class="h-9 w-full accent-[var(--ink)]"
+            class="h-9 w-full"
             min="-90"
             max="90"
             step="5"

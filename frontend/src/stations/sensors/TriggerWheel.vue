@@ -132,7 +132,7 @@ const words = computed(
         Turn the engine: {{ where }}
         <input
           type="range"
-          class="h-9 w-full accent-[var(--ink)]"
+          class="h-9 w-full"
           min="-360"
           max="360"
           step="1"

@@ -70,7 +70,7 @@ const words = computed(() =>
         min="0"
         :max="steps.length - 1"
         step="1"
-        class="mt-1 h-11 w-full accent-[var(--ink)]"
+        class="mt-1 h-11 w-full"
         :aria-valuetext="told(now.coolant)"
       />
     </label>

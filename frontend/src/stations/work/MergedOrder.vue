@@ -30,7 +30,7 @@ const at = computed(() => `/api/order.csv?builds=${[store.id, ...chosen.value].s
     <p v-else-if="rows && !rows.length" class="text-soft">There is no other car in the garage.</p>
     <template v-else-if="rows">
       <label v-for="b in rows" :key="b.id" class="flex min-h-11 items-center gap-2.5"
-        ><input v-model="chosen" type="checkbox" :value="b.id" class="size-5 accent-[var(--ink)]" />{{ b.name }}</label
+        ><input v-model="chosen" type="checkbox" :value="b.id" class="size-5" />{{ b.name }}</label
       >
       <a :href="at" class="btn btn-small mt-1"><IconFileDownload :size="16" aria-hidden="true" />What is left to order, merged</a>
     </template>
