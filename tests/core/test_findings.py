@@ -2,12 +2,14 @@
 
 import functools
 import unittest
-from typing import Any
+from collections.abc import Callable
+from typing import Any, ClassVar
 
 from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, kept_rows, plan, pump_wire, severity, strung
 from uphill_spark.core.findings import CHECKS, judge
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.pencil import pencilled
+from uphill_spark.core.units import si
 from uphill_spark.core.worked import FiguresAsAsked, work_out
 
 #: What no sentence says: a word twice, a gap left empty, two verbs, two points.
@@ -825,6 +827,41 @@ class EachCheck(unittest.TestCase):
         found = next(f for f in plan("tern", {"/injectors/resistance": "2.2 ohm"}).findings if f.code == "INJ-04")
         self.assertIn("ballast of 2.4 Ω", found.do)
         self.assertIn("sound", severity("INJ-04", "tern", {"/injectors/resistance": "2.2 ohm", "/injectors/ballast": "2.5 ohm"}))
+
+
+class OfTheRoad(unittest.TestCase):
+    """Both sides of every limit of the road, a hundredth apart."""
+
+    #: By code the cause, from where on it is looked for in vain, and from where on it is to be sorted out, in its own unit.
+    CAUSES: ClassVar = {
+        "LEARN-01": ("scale", 0.008, 0.03), "LEARN-02": ("dead_time", 0.02, 0.06), "LEARN-03": ("reference", 0.25, 0.5), "LEARN-04": ("high_flow", 0.02, 0.05),
+        "LEARN-05": ("air", 0.03, 0.10), "LEARN-06": ("tip_in", 0.03, 0.08), "LEARN-07": ("bank", 0.01, 0.03),
+    }  # fmt: skip
+
+    def sides(self, code: str, limit: float, changes: Callable[[float], dict[str, Any]], under: str, over: str) -> None:
+        for value, wanted in ((limit * 0.99, under), (limit * 1.01, over)):
+            with self.subTest(code, value=value):
+                self.assertEqual({"sound" if x == "sound_if" else x for x in severity(code, "tern", changes(value))}, {wanted} - {""})
+
+    def test_a_cause_is_sorted_out_from_its_own_size_on(self) -> None:
+        for code, (key, _, most) in self.CAUSES.items():
+            self.sides(code, most, lambda size, key=key: off_by(key, size), "watch", "sort_out")  # type: ignore[misc]
+
+    def test_a_cause_counts_as_looked_for_while_its_doubt_is_small_enough(self) -> None:
+        for code, (key, watch, _) in self.CAUSES.items():
+            self.sides(code, 1.5 * watch, lambda doubt, key=key: off_by(key, 0.0, named=False, doubt=doubt), "sound", "")  # type: ignore[misc]
+
+    def test_the_table_the_cells_the_pull_and_whether_it_worked(self) -> None:
+        self.sides("LEARN-08", 0.03, lambda rest: road(drive(rest=rest, rest_is=True)), "watch", "sort_out")
+        self.sides("LEARN-11", 0.25, lambda share: road(drive(coverage=share)), "watch", "note")
+        self.sides("LEARN-11", 0.6, lambda share: road(drive(coverage=share)), "note", "sound")
+        aim = si(document()["engine"]["power"], "power") / 1e3
+        for limit, under, over in ((aim * 0.89, "watch", "note"), (aim * 1.11, "note", "watch")):
+            self.sides(
+                "LEARN-12", limit, lambda kw: road(drive(power=f"{kw:.6g} kW", power_speed="5000 rpm", power_doubt=0.06)), under, over
+            )
+        for limit, under, over in ((0.016, "sound", "note"), (0.025, "note", "watch")):
+            self.sides("LEARN-14", limit, lambda error: road(drive(error=0.02, ran="0" * 16), drive(error=error)), under, over)
 
 
 class OnlyTried(unittest.TestCase):

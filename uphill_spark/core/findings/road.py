@@ -15,7 +15,7 @@ _AT = "/road/drives"
 LIMITS: dict[RoadCause, tuple[float, float]] = {
     "scale": (0.008, 0.03), "dead_time": (0.02, 0.06), "reference": (0.25, 0.5), "air": (0.03, 0.10), "high_flow": (0.02, 0.05), "bank": (0.01, 0.03), "tip_in": (0.03, 0.08),
 }  # fmt: skip
-REST_WATCH, REST_SORT_OUT = 0.009, 0.03
+REST_SORT_OUT = 0.03
 COVERED, COVERED_LEAST = 0.6, 0.25
 POWER_OFF = 0.05  # of the aim, besides the doubt of both
 TOLD_APART = 1.5  # of the limit to watch, that a doubt has to lie under for a cause to count as looked for and not there
