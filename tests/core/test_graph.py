@@ -85,6 +85,16 @@ class Incremental(unittest.TestCase):
             for stage in same:
                 self.assertIs(after.results[stage], before.results[stage], f"{pointer} {stage}")
 
+    def test_currents_follow_the_flow_bench_of_an_altered_set_and_of_no_other(self) -> None:
+        for altered in (False, True):
+            before = work_out(edited("tern", {"/injectors/altered": altered}))
+            build = edited("tern", {"/injectors/altered": altered, "/injectors/bench/0/volume": "50 mL"})
+            after, anew = work_out(build, before), work_out(build)
+            self.assertEqual(after.circuit is before.circuit, not altered)
+            self.assertLess(abs(after.circuit.solution.u - anew.circuit.solution.u).max(), 1e-9)
+        banks = {"engine.banks", "engine.firing_order"}
+        self.assertLess(banks, set(next(s for s in STAGES if s.name == "circuit").reads), "the best of an altered set are chosen by bank")
+
     def test_only_what_is_asked_for_is_worked_out(self) -> None:
         w = work_out(edited("tern"), only=resting_on("fuel"))
         self.assertEqual(set(w.results), {"engine", "sensors", "harness", "circuit", "fuel"})
