@@ -267,8 +267,7 @@ def published(worked: Worked, pencil: tuple[str, ...], before: Published | None 
         if before is not None and stage in same:
             found |= {spec.name: before.figures[spec.name] for spec in specs}
         else:
-            result = worked.result(stage)
-            found |= {spec.name: _as_published(spec.name, spec.value(result), resting[spec.name], own[spec.name]) for spec in specs}
+            found |= {spec.name: _figure(worked, spec.name, resting[spec.name], own[spec.name]) for spec in specs}
     return Published(worked, own, resting, found)
 
 

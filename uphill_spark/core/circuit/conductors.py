@@ -194,15 +194,10 @@ def _beside(layout: Layout, drawn: Mapping[str, _Drawn], draws: Mapping[str, Dra
             heat[branch] += own[key]
             sizes[branch].append((1, outside))
     legs = {branch: (layout.zone(branch), bundle_diameter(wires)) for branch, wires in sizes.items()}
-    found = []
-    for key, d in drawn.items():
-        hottest = None
-        for branch in d.route:
-            zone, across = legs[branch]
-            there = zone + bundle_rise(max(heat[branch] - own[key], 0.0), across)
-            hottest = there if hottest is None or there > hottest else hottest
-        found.append(d.ambient if hottest is None else hottest)
-    return found
+    return [
+        max((zone + bundle_rise(max(heat[b] - own[key], 0.0), across) for b in d.route for zone, across in (legs[b],)), default=d.ambient)
+        for key, d in drawn.items()
+    ]
 
 
 #: Grounds whose wire is called otherwise.

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections.abc import Sequence
 
 from ...figures import Result
 from ...given.kept import TABLES, KeptTable, TableKey
+from ...physics.arith import place
 
 #: What stands along the second axis of a grid, by what tells the load.
 LOAD_LABEL = {"manifold_pressure": "manifold pressure, kPa", "throttle": "throttle, %"}
@@ -42,11 +42,8 @@ def between(x: Sequence[float], y: Sequence[float], rows: Sequence[Sequence[floa
 
 
 def _cell(axis: Sequence[float], at: float) -> tuple[int, float]:
-    """The step of an axis in which a place lies, and how far into it (0 to 1)."""
-    if len(axis) < 2 or at <= axis[0]:
-        return 0, 0.0
-    i = min(bisect_right(axis, at), len(axis) - 1) - 1
-    return i, min((at - axis[i]) / (axis[i + 1] - axis[i]), 1.0)
+    """The step of an axis in which a place lies, and how far into it (0 to 1); an axis of one point has none."""
+    return place(at, axis) if len(axis) > 1 else (0, 0.0)
 
 
 def _along(row: Sequence[float], i: int, share: float) -> float:
