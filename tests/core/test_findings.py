@@ -9,6 +9,7 @@ from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, kept_rows, plan, p
 from uphill_spark.core.findings import CHECKS, judge
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.pencil import pencilled
+from uphill_spark.core.reads import Recall
 from uphill_spark.core.units import si
 from uphill_spark.core.worked import FiguresAsAsked, work_out
 
@@ -868,7 +869,7 @@ class OnlyTried(unittest.TestCase):
     def test_what_is_only_tried_is_judged_alike_and_but_for_likely_causes_in_the_same_words(self) -> None:
         build = parse(document("brindle"))  # with wires whose volts are not what they should be
         pencil = pencilled(build)
-        told, tried = (judge(w, FiguresAsAsked(w), pencil).findings for w in (work_out(build), work_out(build, drawn=False)))
+        told, tried = (judge(Recall(w), FiguresAsAsked(w), pencil) for w in (work_out(build), work_out(build, drawn=False)))
         self.assertEqual([(f.code, f.at, f.severity, f.why) for f in told], [(f.code, f.at, f.severity, f.why) for f in tried])
         other = {a.code for a, b in zip(told, tried, strict=True) if a.do != b.do}
         self.assertEqual(other, {"WIRE-18"})

@@ -170,7 +170,7 @@ class Turning(unittest.TestCase):
 
     def test_each_that_is_sound_in_pencil_is_asked_and_says_only_what_it_rests_on(self) -> None:
         stands, told = self.trial(document("tern"))
-        resting = {key(f): f.rests_on for f in stands.judged.findings if f.severity == "sound_if"}
+        resting = {key(f): f.rests_on for f in stands.findings if f.severity == "sound_if"}
         self.assertEqual(set(told), set(resting))
         for one, places in told.items():
             self.assertLessEqual(set(places), set(resting[one]), one)

@@ -355,7 +355,7 @@ class OfTheTern(unittest.TestCase):
         self.assertLess(found.days_then, found.days_now)
         self.assertLessEqual(found.bound, found.days_then)
         self.assertEqual(levelled.look_deeper(Trial(document("hollin"), stands("hollin"))).why, "No day is set on which the work begins.")
-        self.assertNotEqual(levelled.rests_on(stands("tern").of_work.said.worked), levelled.rests_on(stands("brindle").of_work.said.worked))
+        self.assertNotEqual(levelled.rests_on(stands("tern").of_work.worked), levelled.rests_on(stands("brindle").of_work.worked))
 
     def test_one_alone_is_told_when_two_are_wanted(self) -> None:
         alone = of_work(people={"ada": {"name": "Ada", "free": "Tue Thu 19-22; Sat 9-17"}})

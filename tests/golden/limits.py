@@ -20,6 +20,7 @@ from uphill_spark.core.findings import judge
 from uphill_spark.core.given import parse
 from uphill_spark.core.given.fields import FieldInfo, info_at
 from uphill_spark.core.given.pencil import pencilled
+from uphill_spark.core.reads import Recall
 from uphill_spark.core.units import DIMENSIONS, from_si, si, unit_of
 from uphill_spark.core.worked import FiguresAsAsked, Worked, work_out
 
@@ -39,7 +40,7 @@ Said = dict[tuple[str, str, str], int]
 def said(worked: Worked) -> Said:
     """How often each finding stands with each severity and at each kind of place."""
     found: Said = {}
-    for f in judge(worked, FiguresAsAsked(worked), pencilled(worked.build)).findings:
+    for f in judge(Recall(worked), FiguresAsAsked(worked), pencilled(worked.build)):
         key = (f.code, "sound" if f.severity == "sound_if" else f.severity, f.at.rpartition("/")[2] if f.at.count("/") < 3 else "")
         found[key] = found.get(key, 0) + 1
     return found

@@ -6,7 +6,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from .figures import Figure, Result
-from .findings import OF_WORK, SEVERITIES, Finding, Judged, Severity, holding, judge, worst_first
+from .findings import OF_WORK, SEVERITIES, Finding, Severity, holding, judge, worst_first
 from .given import Build
 from .given.fields import called
 from .given.pencil import pencilled
@@ -86,13 +86,13 @@ class Plan(Result):
 
 @dataclass(frozen=True, slots=True)
 class Evaluated:
-    """A build with all that is worked out from it: what the next edit takes over as far as it changes nothing."""
+    """A build with all that is worked out from it: what the next edit takes over as far as it changes nothing. `kept` was made of the build, `of_work` of it with its work; `findings` are those of the build."""
 
     worked: Worked
     published: Published
-    judged: Judged
-    pieces: Kept
-    of_work: Judged
+    kept: Kept
+    of_work: Kept
+    findings: list[Finding]
     plan: Plan
 
 
@@ -112,14 +112,14 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
     """A worked build with figures, findings, the climb and the steps of the first start."""
     pencil = pencilled(worked.build)
     told = published(worked, pencil, before.published if before else None)
-    verdicts = judge(worked, told.figures, pencil, before.judged if before else None, still)
-    fit = fitness(worked.build, worked.engine, verdicts.findings)
-    recall = Recall(worked, before.pieces if before else None)
+    recall = Recall(worked, before.kept if before else None)
+    verdicts = judge(recall, told.figures, pencil, still)
+    fit = fitness(worked.build, worked.engine, verdicts)
     start, of_start = _start(recall)
     done = worked.with_work(work_stage.work_out(recall, fit))
     figures = told.figures | figures_of_work(done)
-    of_work = judge(done, figures, (), before.of_work if before else None, still, OF_WORK)  # usual hours are its pencil
-    findings = worst_first([*verdicts.findings, *of_work.findings])
+    of_work = Recall(done, before.of_work if before else None)
+    findings = worst_first([*verdicts, *judge(of_work, figures, (), still, OF_WORK)])  # usual hours are its pencil
     plan = Plan(
         name=worked.build.name,
         units=worked.units,
@@ -148,7 +148,7 @@ def judged(worked: Worked, before: Evaluated | None = None, still: Still = no_li
             work=done.work,
         ),
     )
-    return Evaluated(worked, told, verdicts, recall.kept(), of_work, plan)
+    return Evaluated(worked, told, recall.kept(), of_work.kept(), verdicts, plan)
 
 
 def _start(recall: Recall) -> tuple[StartResult, dict[str, Figure]]:

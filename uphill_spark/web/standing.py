@@ -52,7 +52,7 @@ class Standing:
     @property
     def worked(self) -> Worked:
         """All that is worked out from the build, its work with it."""
-        return self.evaluated.of_work.said.worked
+        return self.evaluated.of_work.worked
 
     @property
     def plan(self) -> Plan:

@@ -53,7 +53,7 @@ def rests_on(w: Worked) -> str:
 
 def look_deeper(trial: Trial, tell: Tell = lambda share: None) -> Levelled:
     """The best order that is found for the work as it stands, against the plan as it is."""
-    w = trial.stands.of_work.said.worked
+    w = trial.stands.of_work.worked
     net = net_of(w.build.work, w.work.tasks, w.work.parts)
     now = w.work.plan
     if isinstance(net, Schedule) or now.finish_days is None:

@@ -13,6 +13,7 @@ from ..given import Build
 from ..given.edit import Patch
 from ..given.pencil import pencilled
 from ..plan import Evaluated, Plan, judged
+from ..reads import Recall
 from ..stages.fuel import FuelResult
 from ..worked import FiguresAsAsked, Worked, resting_on, work_out
 
@@ -34,7 +35,7 @@ class Tried:
     @cached_property
     def findings(self) -> list[Finding]:
         """What the catalogue says of it."""
-        return judge(self.worked, FiguresAsAsked(self.worked), pencilled(self.worked.build), self.before.judged).findings
+        return judge(Recall(self.worked, self.before.kept), FiguresAsAsked(self.worked), pencilled(self.worked.build))
 
     @cached_property
     def plan(self) -> Plan:
@@ -64,7 +65,7 @@ class Trial:
     @property
     def findings(self) -> list[Finding]:
         """What the catalogue says of it as it stands; of its work nothing: that is tried by nothing here."""
-        return self.stands.judged.findings
+        return self.stands.findings
 
     @property
     def build(self) -> Build:

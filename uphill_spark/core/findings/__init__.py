@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import partial
 from importlib import import_module
 
 from ..figures import Figure
-from ..reads import Kept, Recall
+from ..reads import Recall
 from ..stations import BY_KEY, ORDER, STATIONS
-from ..worked import Still, Worked, no_limit
+from ..worked import Still, no_limit
 from .base import AT_REST, CHECKS, GATES, SEVERITIES, WORDS, Check, Finding, Gate, Severity, barring, holding, resting
 
 __all__ = [
@@ -22,7 +21,6 @@ __all__ = [
     "Check",
     "Finding",
     "Gate",
-    "Judged",
     "Severity",
     "barring",
     "holding",
@@ -37,39 +35,25 @@ _RANK = {severity: i for i, severity in enumerate(SEVERITIES)}
 _PLACE = {station: i for i, station in enumerate(ORDER)}
 
 
-@dataclass(frozen=True, slots=True)
-class Judged:
-    """A worked build judged: all findings, worst first, then in the order of work; and what each check said."""
-
-    findings: list[Finding]
-    said: Kept
-
-
 #: Checks of the build, and those of the work beside it, which rests on what the first say.
 OF_BUILD = [c for c in CHECKS if not BY_KEY[c.station].beside]
 OF_WORK = [c for c in CHECKS if BY_KEY[c.station].beside]
 
 
 def judge(
-    worked: Worked,
-    figures: dict[str, Figure],
-    pencil: tuple[str, ...],
-    before: Judged | None = None,
-    still: Still = no_limit,
-    checks: list[Check] = OF_BUILD,
-) -> Judged:
-    """The findings of every check (of the build, if no others are named); `pencil` are the places whose values nobody chose or measured.
+    recall: Recall, figures: dict[str, Figure], pencil: tuple[str, ...], still: Still = no_limit, checks: list[Check] = OF_BUILD
+) -> list[Finding]:
+    """The findings of every check (of the build, if no others are named), worst first, then in the order of work; `pencil` are the places whose values nobody chose or measured.
 
-    A check that looks at nothing that has changed since `before`, with the same in pencil, says the same again and is not asked.
+    A check that looks at nothing that has changed since the build that is recalled, with the same in pencil, says the same again and is not asked.
     """
-    recall = Recall(worked, before.said if before is not None else None)
     under = resting(pencil)
     found: list[Finding] = []
     for check in checks:
         still()
         rests = under[check.code]
         found += recall.of((check.code, rests), partial(check.run, figures=figures, resting=rests))
-    return Judged(worst_first(found), recall.kept())
+    return worst_first(found)
 
 
 def worst_first(findings: list[Finding]) -> list[Finding]:
