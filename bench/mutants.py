@@ -1,12 +1,14 @@
 """How many small changes of a constant the tests notice: `python -m bench.mutants [how many] [seed]`.
 
 A constant of the core, or of its reference data, is made five per cent larger in a copy of the program; what is kept of the cars is held against it first,
-then the limits that their findings turn at, then every test of the core. A change that no test notices is printed with its place.
+then the limits that their findings turn at, then every test of the core and of the stand-ins. A change that no test notices is printed with its place.
+As many copies as there are cores are tried side by side, each by one process, and each is left at its first failure.
 """
 
 from __future__ import annotations
 
 import ast
+import os
 import pathlib
 import random
 import re
@@ -15,7 +17,9 @@ import subprocess
 import sys
 import tempfile
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from queue import SimpleQueue
 
 ROOT = pathlib.Path(__file__).resolve().parents[1]
 CORE = pathlib.Path("uphill_spark/core")
@@ -104,29 +108,54 @@ def caught(copy: pathlib.Path, one: Constant) -> str | None:
 
 def failing(copy: pathlib.Path) -> str | None:
     """The first test class that fails in a copy of the program, the quick ones first."""
-    for part in ("test_golden.Golden", "test_golden.Tables", "Limits.test_what_turns", "tests.core"):
-        deep = ["--deep"] if part.startswith("Limits") else []
-        ran = subprocess.run([sys.executable, "-m", "tests.run", *deep, part], cwd=copy, capture_output=True, text=True)
+    for parts in (("test_golden.Golden", "test_golden.Tables"), ("Limits.test_what_turns",), ("tests.core", "tests.standin")):
+        deep = ["--deep"] if parts[0].startswith("Limits") else []
+        ran = subprocess.run(
+            [sys.executable, "-m", "tests.run", "--stop", *deep, *parts],
+            cwd=copy,
+            capture_output=True,
+            text=True,
+            env={**os.environ, "UPHILL_SPARK_TEST_PROCESSES": "1"},
+        )
         if ran.returncode:
             failed = re.findall(r"^  (\S+):.*FAILED", ran.stdout, re.M)
-            return failed[0] if failed else part
+            return failed[0] if failed else parts[0]
     return None
+
+
+def copied(folder: pathlib.Path) -> pathlib.Path:
+    """The program as it is kept, in a folder of its own."""
+    for name in subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True).stdout.splitlines():
+        (folder / name).parent.mkdir(parents=True, exist_ok=True)
+        shutil.copy(ROOT / name, folder / name)
+    return folder
 
 
 def main(many: int = 30, seed: int = 1) -> int:
     chosen = random.Random(seed).sample(found := constants(), many)
     print(f"{len(found)} constants; {many} of them 5 % larger, seed {seed}", flush=True)
-    with tempfile.TemporaryDirectory() as folder:
-        copy = pathlib.Path(folder)
-        for name in subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True).stdout.splitlines():
-            (copy / name).parent.mkdir(parents=True, exist_ok=True)
-            shutil.copy(ROOT / name, copy / name)
-        if (broken := failing(copy)) is not None:
+    lanes = os.cpu_count() or 2
+    with tempfile.TemporaryDirectory() as folder, ThreadPoolExecutor(lanes) as side_by_side:
+        copies: SimpleQueue[pathlib.Path] = SimpleQueue()
+        for n in range(lanes):
+            copies.put(copied(pathlib.Path(folder) / str(n)))
+
+        def tried(one: Constant | None) -> str | None:
+            copy = copies.get()
+            try:
+                return caught(copy, one) if one else failing(copy)
+            finally:
+                copies.put(copy)
+
+        unchanged = side_by_side.submit(tried, None)
+        waiting = [(one, side_by_side.submit(tried, one)) for one in chosen]
+        if (broken := unchanged.result()) is not None:
+            side_by_side.shutdown(cancel_futures=True)
             print(f"Nothing can be told: {broken} fails with no change at all.")
             return 1
         noticed = 0
-        for one in chosen:
-            by = caught(copy, one)
+        for one, result in waiting:
+            by = result.result()
             noticed += by is not None
             print(f"  {one.file.relative_to(CORE)}:{one.line}  {one.written} -> {one.larger()}  {by or 'NOT NOTICED'}", flush=True)
     print(f"{noticed} of {many} noticed")

@@ -1,4 +1,4 @@
-"""Run the tests in parallel processes and close with the line that says how many passed: `python -m tests.run [--deep] [part of a name ...]`.
+"""Run the tests in parallel processes and close with the line that says how many passed: `python -m tests.run [--deep] [--stop] [part of a name ...]`.
 
 A task is a test class: it has its own database, and what it sets up is shared by its tests. The longest kinds go first, so that the processes end together.
 """
@@ -130,12 +130,13 @@ def _mixed(busy: list[str], waiting: list[str]) -> list[str]:
     return found
 
 
-def run(task: str, ids: list[str]) -> Outcome:
-    """Run the tests of one class in this process."""
+def run(task: str, ids: list[str], stop: bool = False) -> Outcome:
+    """Run the tests of one class in this process; with `stop`, up to the first that fails."""
     warnings.simplefilter("error")
     warnings.filterwarnings("ignore", category=DeprecationWarning, module=r"(?!uphill_spark|tests)")
     since = time.monotonic()
     result = _Result()
+    result.failfast = stop
     if "_FailedTest" in task:
         suite = unittest.TestSuite(_cases(unittest.defaultTestLoader.discover("tests", top_level_dir=".")))
         suite = unittest.TestSuite(case for case in suite if isinstance(case, unittest.TestCase) and case.id() == task)
@@ -150,6 +151,7 @@ def run(task: str, ids: list[str]) -> Outcome:
 def main(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="tests.run")
     parser.add_argument("--deep", action="store_true", help="the large random profile, and what takes long")
+    parser.add_argument("--stop", action="store_true", help="end at the first test that fails")
     parser.add_argument("parts", nargs="*")
     chosen = parser.parse_args(arguments)
     if chosen.deep:
@@ -160,7 +162,7 @@ def main(arguments: list[str]) -> int:
     passed = skipped = 0
     failures: list[tuple[str, str]] = []
     with pool(min(PROCESSES, max(len(tasks), 1))) as processes:
-        waiting = [processes.submit(run, task, ids) for task, ids in tasks.items()]
+        waiting = [processes.submit(run, task, ids, chosen.stop) for task, ids in tasks.items()]
         for done in as_completed(waiting):
             outcome = done.result()
             passed, skipped = passed + outcome.passed, skipped + outcome.skipped
@@ -169,6 +171,9 @@ def main(arguments: list[str]) -> int:
             print(f"  {outcome.name.removeprefix('tests.')}: {outcome.passed} in {outcome.seconds:.1f} s{failed}", flush=True)
             for name, text in outcome.failures:  # at once: a run that is cut short has told them
                 print(f"{'=' * 70}\n{name}\n{'-' * 70}\n{text}", flush=True)
+            if failures and chosen.stop:
+                processes.shutdown(wait=False, cancel_futures=True)
+                break
     if failures:
         print("\n".join(("  FAILED:", *(f"  {name}" for name, _ in failures))), flush=True)
     took = time.monotonic() - since
