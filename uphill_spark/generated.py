@@ -46,7 +46,7 @@ def figures_text() -> str:
 
 def openapi_text() -> str:
     """frontend/openapi.json: the web interface as the page's client is made from."""
-    app = create_app("postgresql+psycopg://nobody@127.0.0.1:1/none")
+    app = create_app("postgresql+psycopg://nobody@127.0.0.1:1/none", described=True)
     described = json.loads(json.dumps(app.api_doc))
     if described["components"].get("securitySchemes") is None:  # where there is none, none may stand there
         described["components"].pop("securitySchemes", None)

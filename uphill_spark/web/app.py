@@ -12,7 +12,7 @@ import brotli
 from flask import Response, request, send_from_directory
 from flask.json.provider import DefaultJSONProvider
 from flask_compress import Compress
-from flask_openapi3 import APIBlueprint, Info, OpenAPI, Tag
+from flask_openapi3 import Info, OpenAPI
 from sqlalchemy import text
 
 from .. import __version__
@@ -50,6 +50,7 @@ from . import (
     tune,
     work,
 )
+from .interface import Interface
 from .limits import BUILD_FILE, file_at, limit
 from .listening import Ears
 from .models import (
@@ -93,10 +94,11 @@ def create_app(
     apart: bool = False,
     door: gate.Door | None = None,
     listens: str | None = None,
+    described: bool = False,
 ) -> OpenAPI:
     """The application on a database. `page` is the folder of the built page; `hosts` are the names it answers to; `apart` has papers
     printed by a process of their own; at the `door` everybody is asked before anything is answered; `listens` is the address at which devices of the network come in
-    once they are paired."""
+    once they are paired; `described`, it can tell what comes in and goes out by each of its addresses."""
     app = OpenAPI(
         "uphill_spark",
         info=Info(title="Uphill Spark", version=__version__),
@@ -134,26 +136,31 @@ def create_app(
     if paired is not None:
         pairing.hang(app, paired)
     app.register_error_handler(pairing.NotHere, pairing.not_here)
-    app.register_api(pairing.api(paired))
-    app.register_api(_about(app))
-    app.register_api(builds.api)
-    app.register_api(papers.api)
-    app.register_api(papers.letters)
-    app.register_api(fuel.api)
-    app.register_api(harness.api)
-    app.register_api(asked.api)
-    app.register_api(tables.api)
-    app.register_api(tune.api)
-    app.register_api(practice.api)
-    app.register_api(live.api)
-    app.register_api(photos.api)
-    app.register_api(work.api)
-    app.register_api(work.orders)
-    app.register_api(work.calendars)
-    app.register_api(diary.api)
-    app.register_api(archives.api)
-    app.register_api(logs.api)
-    app.register_api(log_said.api)
+    for part in (
+        pairing.api(paired),
+        _about(app),
+        builds.api,
+        papers.api,
+        papers.letters,
+        fuel.api,
+        harness.api,
+        asked.api,
+        tables.api,
+        tune.api,
+        practice.api,
+        live.api,
+        photos.api,
+        work.api,
+        work.orders,
+        work.calendars,
+        diary.api,
+        archives.api,
+        logs.api,
+        log_said.api,
+    ):
+        if described:
+            part.describe()
+        app.register_api(part)
     if page is not None:
         _serve_page(app, page)
     return app
@@ -169,8 +176,8 @@ class _StrictJson(DefaultJSONProvider):
         return strict_json.loads(s.decode("utf-8") if isinstance(s, bytes) else s)
 
 
-def _about(app: OpenAPI) -> APIBlueprint:
-    api = APIBlueprint("about", __name__, url_prefix="/api", abp_tags=[Tag(name="about")])
+def _about(app: OpenAPI) -> Interface:
+    api = Interface("about", __name__, "/api", refuses=())
 
     @api.get("/health", responses={200: Health, 503: errors.ErrorBody}, summary="Does the store answer")
     def health() -> Response:

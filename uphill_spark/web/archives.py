@@ -10,7 +10,6 @@ from collections.abc import Callable, Iterator
 from typing import IO, Any, cast
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import __version__
 from ..core.asked import FuelDepth
@@ -21,11 +20,12 @@ from ..formats.printing import Printed
 from ..store import archives, diary
 from .door import Opened, attachment, database, json_answer, opened, press, remembered
 from .errors import ErrorBody
+from .interface import Interface
 from .models import BuildPath, PaperQuery
 from .papers import SHEETS, small_photos, today
 from .work_models import ArchiveRead
 
-api = APIBlueprint("archives", __name__, url_prefix="/api", abp_tags=[Tag(name="archives")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
+api = Interface("archives", __name__, "/api")
 #: Memory that an archive takes before it goes to a file of its own.
 _HELD = 4_000_000
 _PIECE = 1 << 18

@@ -8,7 +8,6 @@ import logging
 import time
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.asked import LONG, Subject
@@ -18,17 +17,11 @@ from ..rules import rules
 from ..store import answers
 from ..store.tables import AnswerRow
 from .door import Opened, database, json_answer, opened, queue, remembered
-from .errors import ErrorBody
+from .interface import Interface
 from .models import AgainRequest, AskedAnswer, AskedPath, PaperQuery
 from .moved import Written, joined
 
-api = APIBlueprint(
-    "asked",
-    __name__,
-    url_prefix="/api/builds/<uuid:build_id>/asked",
-    abp_tags=[Tag(name="asked")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+api = Interface("asked", __name__, "/api/builds/<uuid:build_id>/asked")
 log = logging.getLogger("uphill_spark")
 
 

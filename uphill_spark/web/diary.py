@@ -5,7 +5,6 @@ from __future__ import annotations
 import datetime as dt
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.errors import BuildError, Problem
@@ -14,6 +13,7 @@ from ..store.diary import Moved, Written
 from ..store.tables import DiaryRow
 from .door import database, json_answer
 from .errors import ErrorBody, answer
+from .interface import Interface
 from .models import BuildPath
 from .work_models import (
     DayChanges,
@@ -30,7 +30,7 @@ from .work_models import (
     read_hours,
 )
 
-api = APIBlueprint("diary", __name__, url_prefix="/api/builds/<uuid:build_id>/diary", abp_tags=[Tag(name="diary")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
+api = Interface("diary", __name__, "/api/builds/<uuid:build_id>/diary")
 
 
 def _written(body: EntryRequest) -> Written:

@@ -5,24 +5,17 @@ from __future__ import annotations
 from typing import cast
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.asked import FuelDepth, under_the_hand
 from ..core.stages.fuel import FuelResult
 from ..formats import fuel_sheet
 from .door import Opened, attachment, json_answer, opened, press, remembered
-from .errors import ErrorBody
+from .interface import Interface
 from .models import BuildPath, PaperQuery, TrialRequest
 from .moved import Drawn
 from .papers import today
 
-api = APIBlueprint(
-    "fuel",
-    __name__,
-    url_prefix="/api",
-    abp_tags=[Tag(name="fuel")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+api = Interface("fuel", __name__, "/api")
 
 
 @api.post("/builds/<uuid:build_id>/fuel/trial", responses={200: FuelResult}, summary="A change tried on the fuel system, nothing stored")

@@ -12,7 +12,6 @@ from pathlib import Path
 from typing import Any
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.errors import SparkError
@@ -22,17 +21,12 @@ from ..core.plan import Plan, evaluate
 from ..rules import rules
 from .door import database, json_answer, remembered
 from .errors import ErrorBody
+from .interface import Interface
 from .models import BuildPath, Garage, GarageQuery, GarageRow, Keeping
 from .standing import log
 
 #: The garage and the builds in it share an address: an address belongs to one blueprint.
-api = APIBlueprint(
-    "builds",
-    __name__,
-    url_prefix="/api/builds",
-    abp_tags=[Tag(name="builds")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+api = Interface("builds", __name__, "/api/builds")
 #: Rows on a page that are worked out while the person waits; more than these are worked out behind the garage's back.
 AT_ONCE = 6
 _BATCH = 20

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.circuit.diagram import diagram, names
 from ..core.circuit.electric import Electric
@@ -19,7 +18,6 @@ from ..core.errors import BuildError, Problem, UnitError
 from ..core.units import bare_number, si
 from ..formats import spice
 from .door import attachment, json_answer, opened
-from .errors import ErrorBody
 from .harness_models import (
     BoardQuery,
     CircuitQuery,
@@ -33,15 +31,10 @@ from .harness_models import (
     Terminals,
     TraceQuery,
 )
+from .interface import Interface
 from .models import BuildPath
 
-api = APIBlueprint(
-    "harness",
-    __name__,
-    url_prefix="/api/builds/<uuid:build_id>",
-    abp_tags=[Tag(name="harness")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+api = Interface("harness", __name__, "/api/builds/<uuid:build_id>")
 
 
 def _circuit(path: BuildPath, revision: int | None) -> Electric:

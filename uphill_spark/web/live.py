@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from typing import Literal, cast
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.asked.faults import FaultTable
@@ -25,7 +24,7 @@ from ..standin.frames import Frames, own, read
 from ..store import buses, practices
 from ..store.tables import BusRow
 from .door import database, json_answer, opened
-from .errors import ErrorBody
+from .interface import Interface
 from .listening import Ears
 from .live_models import (
     Begun,
@@ -42,9 +41,7 @@ from .live_models import (
 from .models import BuildPath
 from .practice import table_of
 
-api = APIBlueprint(
-    "live", __name__, url_prefix="/api/builds/<uuid:build_id>/live", abp_tags=[Tag(name="live")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody}
-)  # fmt: skip
+api = Interface("live", __name__, "/api/builds/<uuid:build_id>/live")
 LASTS = 50.0  # s of one stream: the browser comes again by itself, so that no thread is held by somebody who is gone
 EVERY = 0.05  # s between two looks at the bus
 QUIET = 1.0  # s after which something is said though nothing is new

@@ -8,7 +8,6 @@ import time
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from ..core.asked.trial import Trial
 from ..core.errors import BuildError, Problem
@@ -24,14 +23,12 @@ from ..rules import rules
 from ..store import answers, logs
 from ..store.tables import LogRow
 from .door import Opened, attachment, database, json_answer, opened, press, queue
-from .errors import ErrorBody
+from .interface import Interface
 from .log_models import Deeds, DeedsAsked, LogAnswer, LogPath
 from .moved import Written, joined
 from .papers import today
 
-api = APIBlueprint(
-    "log_said", __name__, url_prefix="/api/builds/<uuid:build_id>/logs", abp_tags=[Tag(name="logs")], abp_responses={404: ErrorBody, 409: ErrorBody, 413: ErrorBody, 422: ErrorBody, 503: ErrorBody}
-)  # fmt: skip
+api = Interface("log_said", __name__, "/api/builds/<uuid:build_id>/logs", under="logs", refuses=(404, 409, 413, 422, 503))
 REASON_LEAST = 12  # characters of a reason
 PATIENCE, LOOKS = 1.2, 0.08  # s that a request waits for a log to be read, between two looks
 

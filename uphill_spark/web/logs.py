@@ -11,7 +11,6 @@ from collections.abc import Iterator
 
 import numpy as np
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 from sqlalchemy.orm import Session
 
 from .. import demo, store
@@ -25,7 +24,7 @@ from ..formats.raw_log import LARGEST
 from ..store import logs
 from ..store.tables import LogRow
 from .door import attachment, database, json_answer, opened, queue
-from .errors import ErrorBody
+from .interface import Interface
 from .log_models import (
     BrokenLine,
     ColumnsTaken,
@@ -45,9 +44,7 @@ from .log_models import (
 )
 from .models import BuildPath
 
-api = APIBlueprint(
-    "logs", __name__, url_prefix="/api/builds/<uuid:build_id>/logs", abp_tags=[Tag(name="logs")], abp_responses={404: ErrorBody, 409: ErrorBody, 413: ErrorBody, 422: ErrorBody, 503: ErrorBody}
-)  # fmt: skip
+api = Interface("logs", __name__, "/api/builds/<uuid:build_id>/logs", refuses=(404, 409, 413, 422, 503))
 _AT_ONCE = 2.0  # of the points asked for, in stretches of the overview, from where on that will do
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import segno
 from flask import Response, redirect, request
-from flask_openapi3 import APIBlueprint, OpenAPI, Tag
+from flask_openapi3 import OpenAPI
 from pydantic import BaseModel, Field
 
 from .. import store
@@ -19,6 +19,7 @@ from ..store.devices import devices, forget, is_paired, offer, pair, waits
 from ..words import new_word
 from . import errors, gate
 from .door import database, json_answer
+from .interface import Interface
 
 COOKIE = "uphill-spark-device"
 ADDRESS = "/pair"
@@ -86,9 +87,9 @@ class DevicePath(BaseModel):
     device: uuid.UUID = Field(description="its id")
 
 
-def api(pairing: Pairing | None) -> APIBlueprint:
+def api(pairing: Pairing | None) -> Interface:
     """Devices: listed, offered a word, forgotten; only at the machine itself."""
-    found = APIBlueprint("devices", __name__, url_prefix="/api/devices", abp_tags=[Tag(name="devices")], abp_responses={403: errors.ErrorBody, 404: errors.ErrorBody, 503: errors.ErrorBody})  # fmt: skip
+    found = Interface("devices", __name__, "/api/devices", refuses=(403, 404, 503))
 
     @found.get("", responses={200: Devices}, summary="Paired devices, and the address for them")
     def listed() -> Response:

@@ -7,7 +7,6 @@ import datetime as dt
 from typing import cast
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.asked import Guesses, TriggerDepth
@@ -37,19 +36,13 @@ from ..formats import (
 )
 from ..formats.printing import FONTS_AT, font
 from .door import attachment, database, opened, press, remembered
-from .errors import ErrorBody
+from .interface import Interface
 from .models import BuildPath, FontPath, PaperQuery, TablePath
 
-api = APIBlueprint(
-    "papers",
-    __name__,
-    url_prefix="/api/builds/<uuid:build_id>/papers",
-    abp_tags=[Tag(name="papers")],
-    abp_responses={404: ErrorBody, 503: ErrorBody},
-)
+api = Interface("papers", __name__, "/api/builds/<uuid:build_id>/papers", refuses=(404, 503))
 
 
-letters = APIBlueprint("letters", __name__, url_prefix=FONTS_AT.rstrip("/"), abp_tags=[Tag(name="papers")], abp_responses={404: ErrorBody})
+letters = Interface("letters", __name__, FONTS_AT, under="papers", refuses=(404,))
 
 
 @letters.get("/<string:key>", summary="The letters of the papers, by their file")

@@ -6,21 +6,15 @@ import contextlib
 import datetime as dt
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..formats import photo as photo_format
 from .door import database, json_answer
 from .errors import ErrorBody
+from .interface import Interface
 from .models import PhotoKept, PhotoPath
 
-api = APIBlueprint(
-    "photos",
-    __name__,
-    url_prefix="/api/photos",
-    abp_tags=[Tag(name="photos")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+api = Interface("photos", __name__, "/api/photos")
 #: A photograph never changes under its key, so a browser may keep it for good.
 _FOR_GOOD = "private, max-age=31536000, immutable"
 

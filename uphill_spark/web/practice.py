@@ -7,7 +7,6 @@ import secrets
 from collections.abc import Sequence
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.asked.diagnosis import Evidence, diagnose, from_steps, taken
@@ -24,6 +23,7 @@ from ..store.tables import PracticeRow
 from .asked import key_of
 from .door import Opened, database, json_answer, opened, queue
 from .errors import ErrorBody, answer
+from .interface import Interface
 from .models import BuildPath
 from .practice_models import (
     BeginRequest,
@@ -38,9 +38,7 @@ from .practice_models import (
     WhoQuery,
 )
 
-api = APIBlueprint(
-    "practice", __name__, url_prefix="/api/builds/<uuid:build_id>", abp_tags=[Tag(name="practice")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody}
-)  # fmt: skip
+api = Interface("practice", __name__, "/api/builds/<uuid:build_id>")
 
 
 def table_of(found: Opened) -> FaultTable | tuple[str, float | None, str]:

@@ -5,22 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.given import Build
 from ..formats.csv_table import TABLES, Table
 from .door import attachment, json_answer, opened
-from .errors import ErrorBody
+from .interface import Interface
 from .models import BuildTablePath, PaperQuery, TableKind, TableRows, TableText
 
-api = APIBlueprint(
-    "tables",
-    __name__,
-    url_prefix="/api",
-    abp_tags=[Tag(name="tables")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+api = Interface("tables", __name__, "/api")
 
 
 def _table(kind: str) -> Table:

@@ -6,7 +6,6 @@ import json
 
 import numpy as np
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import store
 from ..core.asked.cycle import CycleDepth
@@ -25,6 +24,7 @@ from .asked import key_of
 from .builds import changed
 from .door import Opened, database, json_answer, opened, theirs
 from .errors import ErrorBody
+from .interface import Interface
 from .models import BuildPath, Changed, PaperQuery
 from .tune_models import (
     BackRequest,
@@ -41,13 +41,7 @@ from .tune_models import (
     Walk,
 )
 
-api = APIBlueprint(
-    "tune",
-    __name__,
-    url_prefix="/api/builds/<uuid:build_id>/tune",
-    abp_tags=[Tag(name="tune")],
-    abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody},
-)
+api = Interface("tune", __name__, "/api/builds/<uuid:build_id>/tune")
 
 
 @api.get("/trail", responses={200: Trail}, summary="The trail of the kept tune, newest first")

@@ -6,7 +6,6 @@ import datetime as dt
 import uuid
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
 
 from .. import demo, store
 from ..core.errors import BuildError, Problem
@@ -16,8 +15,8 @@ from ..core.stages.work.week import WorkSeen, seen
 from ..formats import calendar_file, off_tags, parts_table, station_sheet, week_sheet
 from ..store import feeds
 from .door import Opened, attachment, database, json_answer, opened, press
-from .errors import ErrorBody
 from .gate import FEEDS
+from .interface import Interface
 from .models import BuildPath, PaperQuery
 from .papers import small_photos, today
 from .work_models import (
@@ -34,10 +33,10 @@ from .work_models import (
     TagsQuery,
 )
 
-api = APIBlueprint("work", __name__, url_prefix="/api/builds/<uuid:build_id>/work", abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
-orders = APIBlueprint("orders", __name__, url_prefix="/api", abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 422: ErrorBody, 503: ErrorBody})  # fmt: skip
+api = Interface("work", __name__, "/api/builds/<uuid:build_id>/work")
+orders = Interface("orders", __name__, "/api", under="work")
 #: Outside of what a browser is asked for a pass at; what stands in the address is the pass.
-calendars = APIBlueprint("feeds", __name__, url_prefix=FEEDS.rstrip("/"), abp_tags=[Tag(name="work")], abp_responses={404: ErrorBody, 503: ErrorBody})  # fmt: skip
+calendars = Interface("feeds", __name__, FEEDS, under="work", refuses=(404, 503))
 _BOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 
