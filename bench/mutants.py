@@ -1,7 +1,7 @@
 """How many small changes of a constant the tests notice: `python -m bench.mutants [how many] [seed]`.
 
 A constant of the core, or of its reference data, is made five per cent larger in a copy of the program; what is kept of the cars is held against it first,
-then the limits that their findings turn at, then every test of the core and of the stand-ins. A change that no test notices is printed with its place.
+then the tests that name its module, the limits that findings turn at, every test of the core and of the stand-ins. A change that no test notices is printed with its place.
 As many copies as there are cores are tried side by side, each by one process, and each is left at its first failure.
 """
 
@@ -101,14 +101,24 @@ def caught(copy: pathlib.Path, one: Constant) -> str | None:
     lines[one.line - 1] = line[: one.column] + one.larger() + line[one.column + len(one.written) :]
     file.write_text("".join(lines))
     try:
-        return failing(copy)
+        return failing(copy, one.file)
     finally:
         file.write_text(before)
 
 
-def failing(copy: pathlib.Path) -> str | None:
-    """The first test class that fails in a copy of the program, the quick ones first."""
-    for parts in (("test_golden.Golden", "test_golden.Tables"), ("Limits.test_what_turns",), ("tests.core", "tests.standin")):
+def naming(file: pathlib.Path) -> tuple[str, ...]:
+    """The modules of tests in which a module of the core is named."""
+    word = re.compile(rf"\b{file.parent.name if file.stem == '__init__' else file.stem}\b")
+    found = (f for folder in ("core", "standin") for f in sorted((ROOT / "tests" / folder).glob("test_*.py")) if word.search(f.read_text()))
+    return tuple(f"{f.stem}." for f in found if f.stem != "test_golden")
+
+
+def failing(copy: pathlib.Path, file: pathlib.Path | None = None) -> str | None:
+    """The first test class that fails in a copy of the program, the quick ones first, then those that name the `file` that was changed."""
+    first = naming(file) if file else ()
+    for parts in (("test_golden.Golden", "test_golden.Tables"), first, ("Limits.test_what_turns",), ("tests.core", "tests.standin")):
+        if not parts:
+            continue
         deep = ["--deep"] if parts[0].startswith("Limits") else []
         ran = subprocess.run(
             [sys.executable, "-m", "tests.run", "--stop", *deep, *parts],

@@ -69,6 +69,8 @@ class Typing(BrowserCase):
 
 
 class Steps(BrowserCase):
+    cuts = True
+
     def test_undo_pressed_as_fast_as_a_hand_goes_that_many_steps(self) -> None:
         page = self.open(f"{self.car()}/engine/power")
         box = field(page, "/engine/power")

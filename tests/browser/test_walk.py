@@ -217,6 +217,8 @@ class Editing(BrowserCase):
 
 
 class Together(BrowserCase):
+    cuts = True
+
     def test_what_is_being_typed_stays_when_somebody_elses_change_comes_in(self) -> None:
         self.expect_failures = True
         car = self.car()

@@ -123,6 +123,8 @@ class Winter(OnAnEvening):
 
 
 class UnderTheCar(OnAnEvening):
+    cuts = True
+
     def test_an_evening_is_kept_by_thumb_with_and_without_signal(self) -> None:
         car = self.car()
         page = self.on(f"{car}/work/diary", 390, 844, touch=True)
