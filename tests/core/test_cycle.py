@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from uphill_spark.core.physics.cycle import Cylinder, Lanes, Valve, Worked, work
+from uphill_spark.core.physics.cycle import Cylinder, Lanes, Valve, Worked, stacked, work
 from uphill_spark.core.physics.cycle.burn import Charge, closed, duration, flame, set_free
 from uphill_spark.core.physics.cycle.gas import GAMMA, R, energy, heat, through
 
@@ -266,6 +266,20 @@ class MovesWhatItShould(unittest.TestCase):
         self.assertAlmostEqual(float(b.air[0] / a.air[0]), 1.0, delta=0.08)  # the volume behind it tunes the tract a little
         shut = work(c, replace(plate, plate_m2=np.array([1.2e-5])))
         self.assertLess(float(shut.behind_pa[0]), 0.5 * AMBIENT)
+
+    def test_several_cylinders_side_by_side_are_each_what_it_is_alone(self) -> None:
+        ones = [cylinder(), cylinder(bore=0.090, lasts=290, closes=72, out_lasts=280, tract=0.25), cylinder(ratio=8.0, lift=0.008)]
+        each = [lanes(c, [1500, 4000], [100.0], back=back) for c, back in zip(ones, (20e3, 8e3, 30e3), strict=True)]
+        both = {n: np.concatenate([getattr(at, n) for at in each]) for n in ("rev_s", "manifold_pa", "lamda")}
+        back = np.repeat([at.back_pa * (each[0].full_kg_s / at.full_kg_s) ** 2 for at in each], 2)
+        together = work(stacked(ones, [2, 2, 2]), replace(each[0], **both, back_pa=back))
+        for i, (c, at) in enumerate(zip(ones, each, strict=True)):
+            alone, there = work(c, at), together.part(slice(2 * i, 2 * i + 2))
+            for what, near in (("filling", 5e-3), ("torque", 5e-3), ("residual", 5e-3), ("exhaust_k", 5e-3), ("highest_pa", 0.015)):
+                np.testing.assert_allclose(getattr(there, what), getattr(alone, what), rtol=near, err_msg=f"{what} of {i}")
+            np.testing.assert_allclose(there.best_spark, alone.best_spark, atol=0.3)
+            self.assertAlmostEqual(float(there.trace_deg[1, 0]), c.inlet.shuts - 720)
+            self.assertAlmostEqual(float(there.trace_deg[1, -1]), c.exhaust.opens)
 
     def test_one_that_is_given_up_half_way_leaves_nothing(self) -> None:
         def stop(share: float) -> None:

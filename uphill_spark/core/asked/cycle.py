@@ -6,6 +6,7 @@ is off by at best (Heywood, ch. 14.3: a few per cent).
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable
 from dataclasses import replace
@@ -36,7 +37,8 @@ IDLE_ADVANCE = {"standard": 12.0, "touring": 13.0, "sport": 15.0, "competition":
 IDLE_ENDS, IDLE_WIDE = 1.6, 0.4
 TRACE_STEP = 6.0  # deg
 BEHIND_PLATE = 0.5  # of the tract's volume, what lies between plate and port
-FIRST_RUN = 3  # runs of the guesses that the first takes as long as
+FEW = 3  # one of so many speeds at full load is worked for every guess
+FIRST_OF_TWO = 0.5  # of the time, what is worked before each cylinder's own plate
 SAFE_BEST, SAFE_KNOCK = 2.0, 3.0  # deg before the best spark, and before the one that knocks
 
 
@@ -139,15 +141,17 @@ def look_deeper(trial: Trial, told: Told = nobody) -> CycleDepth:
     e = w.build.engine
     found = measures(w.build)
     speeds, (rpm, kpa), axes = _speeds(w, FULL_SPEEDS), _coarse(w), axes_of(w.build, w.engine)
-    runs = len(found.guesses) + FIRST_RUN  # the first, on all cells, counts as some
     plenum = axes.by == "manifold_pressure"
-    first = [(speeds, _top(w)), (rpm, kpa), *([(axes.rpm, np.array(axes.load))] if plenum else [])]
-    full, base, *grids = _at(w, found, *first, told=lambda share: told(share * FIRST_RUN / runs))
-    grid = grids[0] if plenum else _behind_plates(w, found, axes)
-    moved = []
-    for i, guess in enumerate(found.guesses):
-        done = FIRST_RUN + i
-        moved.append((guess, _shares(w, guess, (rpm, kpa), base, full, lambda share, done=done: told((done + share) / runs))))  # type: ignore[misc]
+    few, full_load = speeds[::FEW], _top(w)
+    asked = [(found, [(speeds, full_load), (rpm, kpa), *([(axes.rpm, np.array(axes.load))] if plenum else [])])]
+    asked += [(measures(w.build, {g.place: 1 + g.off}), [(rpm, kpa), (few, full_load)]) for g in found.guesses]
+    (full, base, *grids), *others = _side_by_side(w, asked, told if plenum else lambda share: told(share * FIRST_OF_TWO))
+    grid = grids[0] if plenum else _behind_plates(w, found, axes, lambda share: told(FIRST_OF_TWO + share * (1 - FIRST_OF_TWO)))
+    power = _power(w, full, speeds)
+    moved = [
+        (guess, (_share(cells, base), float(_power(w, top, few).max() / power[::FEW].max() - 1)))
+        for guess, (cells, top) in zip(found.guesses, others, strict=True)
+    ]
     doubt = np.sqrt(AT_BEST[e.cam] ** 2 + sum((share**2 for _, (share, _) in moved), np.zeros_like(base.filling)))
     power_doubt = math.sqrt(AT_BEST[e.cam] ** 2 + sum(p**2 for _, (_, p) in moved))
     return _told(w, found, full, grid, axes, (rpm, kpa, doubt), moved, power_doubt)
@@ -157,12 +161,20 @@ Pair = tuple[Array, Array]
 
 
 def _at(w: Worked, found: Measures, *grids: Pair, told: Told = nobody) -> list[model.Worked]:
-    """The engine at several grids of speed [rpm] and manifold pressure [kPa] at once, speeds running fastest: one integration costs little more than another lane."""
-    meshes = [[a.ravel() for a in np.meshgrid(rpm / 60, kpa * 1e3)] for rpm, kpa in grids]
-    speed, load = (np.concatenate([mesh[i] for mesh in meshes]) for i in (0, 1))
-    all_of = model.work(found.cylinder, _lanes(w, found, speed, load), told)
-    ends = np.cumsum([len(mesh[0]) for mesh in meshes])
-    return [all_of.part(slice(end - len(mesh[0]), end)) for end, mesh in zip(ends.tolist(), meshes, strict=True)]
+    """The engine at several grids of speed [rpm] and manifold pressure [kPa], speeds running fastest."""
+    return _side_by_side(w, [(found, list(grids))], told)[0]
+
+
+def _side_by_side(w: Worked, asked: list[tuple[Measures, list[Pair]]], told: Told) -> list[list[model.Worked]]:
+    """Engines of several measures, each at its grids, all at once: one integration costs little more than another lane."""
+    meshes = [[[a.ravel() for a in np.meshgrid(rpm / 60, kpa * 1e3)] for rpm, kpa in grids] for _, grids in asked]
+    speed, load = (np.concatenate([mesh[i] for each in meshes for mesh in each]) for i in (0, 1))
+    lanes = [sum(len(mesh[0]) for mesh in each) for each in meshes]
+    back = np.repeat([found.back_pa for found, _ in asked], lanes)
+    cylinder = model.stacked([found.cylinder for found, _ in asked], lanes)
+    all_of = model.work(cylinder, replace(_lanes(w, asked[0][0], speed, load), back_pa=back), told)
+    ends = itertools.accumulate(len(mesh[0]) for each in meshes for mesh in each)
+    return [[all_of.part(slice((end := next(ends)) - len(mesh[0]), end)) for mesh in each] for each in meshes]
 
 
 def _lanes(w: Worked, found: Measures, rev_s: Array, manifold_pa: Array) -> model.Lanes:
@@ -174,13 +186,13 @@ def _lanes(w: Worked, found: Measures, rev_s: Array, manifold_pa: Array) -> mode
     )  # fmt: skip
 
 
-def _behind_plates(w: Worked, found: Measures, axes: Axes) -> model.Worked:
+def _behind_plates(w: Worked, found: Measures, axes: Axes, told: Told) -> model.Worked:
     """The engine with a plate for each cylinder, at every speed and opening of the table."""
     speed = np.broadcast_to(axes.rev_s, axes.manifold_pa.shape).ravel()
     plates = np.broadcast_to(plate_area(w.build, np.array(axes.load) / 100)[:, None], axes.manifold_pa.shape).ravel()
     lanes = _lanes(w, found, speed, axes.manifold_pa.ravel())
     c = found.cylinder
-    return model.work(c, replace(lanes, plate_m2=plates, behind_m3=c.tract_area * c.tract_length * BEHIND_PLATE))
+    return model.work(c, replace(lanes, plate_m2=plates, behind_m3=c.tract_area * c.tract_length * BEHIND_PLATE), told)
 
 
 def _speeds(w: Worked, many: int) -> Array:
@@ -202,13 +214,9 @@ def _power(w: Worked, worked: model.Worked, rpm: Array) -> Array:
     return np.asarray(worked.torque * w.build.engine.cylinders * rpm / 60 * 2 * np.pi, dtype=np.float64)
 
 
-def _shares(w: Worked, guess: Guess, coarse: Pair, base: model.Worked, full: model.Worked, told: Told) -> tuple[Array, float]:
-    """By how much a guess moves filling at each coarse cell, and the highest power, as shares."""
-    few = _speeds(w, FULL_SPEEDS)[::3]
-    cells, top = _at(w, measures(w.build, {guess.place: 1 + guess.off}), coarse, (few, _top(w)), told=told)
-    power = _power(w, top, few).max() / _power(w, full, _speeds(w, FULL_SPEEDS))[::3].max() - 1
-    share = np.where(cells.runs & base.runs, cells.filling / base.filling - 1, 0.0)
-    return np.asarray(share, dtype=np.float64), float(power)
+def _share(cells: model.Worked, base: model.Worked) -> Array:
+    """By how much filling moves at each cell, as a share; nothing where it does not run."""
+    return np.asarray(np.where(cells.runs & base.runs, cells.filling / base.filling - 1, 0.0), dtype=np.float64)
 
 
 def _told(
@@ -284,9 +292,9 @@ def _idle_corner(w: Worked, axes: Axes, kpa: Array) -> Array:
 
 
 def _traces(grid: model.Worked, axes: Axes) -> Traces:
-    every = max(1, round(TRACE_STEP / float(grid.trace_deg[1] - grid.trace_deg[0])))
+    every = max(1, round(TRACE_STEP / float(grid.trace_deg[0, 1] - grid.trace_deg[0, 0])))
     shape = (*axes.manifold_pa.shape, -1)
-    return Traces(degrees=_list(grid.trace_deg[::every], 0), kpa=np.round(grid.trace_pa[:, ::every] / 1e3).reshape(shape).tolist())
+    return Traces(degrees=_list(grid.trace_deg[0, ::every], 0), kpa=np.round(grid.trace_pa[:, ::every] / 1e3).reshape(shape).tolist())
 
 
 def _valves(found: Measures) -> Valves:

@@ -17,9 +17,9 @@ from ..network import Array
 from .burn import HALF, Charge, Closed, closed, duration
 from .exchange import Around, Exchanged, State, begin, exchange
 from .gas import R, energy
-from .geometry import Cylinder, Valve
+from .geometry import Cylinder, Valve, repeated, stacked
 
-__all__ = ["Cylinder", "Lanes", "Valve", "Worked", "work"]
+__all__ = ["Cylinder", "Lanes", "Valve", "Worked", "stacked", "work"]
 
 #: Steps [deg] of the cycles: some coarse ones to come near, then fine ones until they agree.
 COARSE, FINE, FIRST, MOST = 2.0, 1.0, 3, 10
@@ -54,7 +54,7 @@ class Lanes:
     octane: float
     chamber: str
     ambient_pa: float
-    back_pa: float
+    back_pa: float | Array
     full_kg_s: float
     plate_m2: Array | None = None
     behind_m3: float = 0.0
@@ -70,7 +70,7 @@ class Worked:
     """What a lane came to, of one cylinder: air [kg] a cycle; volumetric efficiency against the air before the tract; share of the charge that is residual; work on the piston [J] with
     the spark used; friction as mean effective pressure [Pa]; torque [N m]; best, knock-limited (NaN where none tried knocks) and used spark [deg before top]; angle
     [deg after top] by which half is burned with the best one; highest pressure [Pa]; exhaust [K]; mean pressure behind a plate [Pa]; how far mass and energy are from closing (share);
-    pressure [Pa] with the spark used, a row a lane, over the angles [deg after top] from the inlet's closing to the exhaust's opening."""
+    pressure [Pa] with the spark used, a row a lane, over its angles [deg after top] from the inlet's closing to the exhaust's opening."""
 
     air: Array
     filling: Array
@@ -98,7 +98,7 @@ class Worked:
 
     def part(self, lanes: slice) -> Worked:
         """The same of some lanes."""
-        return replace(self, **{f.name: getattr(self, f.name)[lanes] for f in fields(self) if f.name not in ("cycles", "trace_deg")})
+        return replace(self, **{f.name: getattr(self, f.name)[lanes] for f in fields(self) if f.name != "cycles"})
 
 
 def work(cylinder: Cylinder, lanes: Lanes, told: Callable[[float], None] = lambda _: None, *, heat_scale: float = HEAT) -> Worked:
@@ -148,8 +148,8 @@ def _about_best(lanes: Lanes, charge: Charge) -> Array:
 
 def _around(cylinder: Cylinder, lanes: Lanes, air_s: Array, back_k: Array) -> Around:
     """Port and exhaust as the flow of the last cycle makes them."""
-    share, wide = lanes.fuel_share, float(np.sqrt(4 * cylinder.tract_area / np.pi))
-    reach = 1 - float(np.exp(-4 * cylinder.tract_length / wide * STANTON * FLOWING))
+    share, wide = lanes.fuel_share, np.sqrt(4 * cylinder.tract_area / np.pi)
+    reach = 1 - np.exp(-4 * cylinder.tract_length / wide * STANTON * FLOWING)
     charge_k = np.asarray(lanes.air_k + (PORT_WALL_K - lanes.air_k) * reach - EVAPORATES * LATENT * share / CP, dtype=np.float64)
     back = np.asarray(lanes.ambient_pa + lanes.back_pa * (air_s / (1 - share) / lanes.full_kg_s) ** 2, dtype=np.float64)
     return Around(lanes.rev_s, lanes.manifold_pa, charge_k, back, back_k, WALL_K, lanes.plate_m2, lanes.ambient_pa, lanes.behind_m3)
@@ -178,7 +178,7 @@ def _told(
     all_of = replace(
         charge, mass=_many(charge.mass), temperature=_many(charge.temperature), residual=_many(charge.residual), lamda=_many(charge.lamda), fuel=_many(charge.fuel)
     )  # fmt: skip
-    swept = closed(cylinder, _many(lanes.rev_s), all_of, tried, _many(lasts), step=2.0)
+    swept = closed(repeated(cylinder, SPARKS), _many(lanes.rev_s), all_of, tried, _many(lasts), step=2.0)
     told(0.95)
     best = np.asarray(middle + _peak(steps, swept.work.reshape(SPARKS, n)), dtype=np.float64)
     limit = np.asarray(middle + _crossing(steps, swept.knock.reshape(SPARKS, n)), dtype=np.float64)
@@ -199,7 +199,7 @@ def _told(
         torque=np.asarray((gained - friction * cylinder.swept) / (4 * np.pi), dtype=np.float64), best_spark=-best, knock_spark=-limit, used_spark=-used,
         half_deg=np.asarray(best + HALF * lasts, dtype=np.float64), highest_pa=final.highest_pa, exhaust_k=found.exhaust_k, behind_pa=found.behind_pa,
         mass_open=np.asarray(np.abs(found.inlet - found.exhaust) / found.trapped, dtype=np.float64), energy_open=np.asarray(np.abs(left) / final.freed, dtype=np.float64), trace_pa=np.asarray(final.trace.T, dtype=np.float64),
-        trace_deg=final.degrees, cycles=cycles,
+        trace_deg=np.broadcast_to(final.degrees.reshape(len(final.trace), -1).T, (n, len(final.trace))), cycles=cycles,
     )  # fmt: skip
 
 

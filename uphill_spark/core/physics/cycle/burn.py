@@ -49,7 +49,8 @@ class Charge:
 @dataclass(frozen=True, slots=True)
 class Closed:
     """What came of it, by lane: work [J], the state when the exhaust opens [K], the highest pressure [Pa] and its angle [deg], heat to the walls [J], the angle by
-    which half is burned [deg], how full the knock integral is (1: it knocks), heat set free [J]; the trace [Pa] by step where it was asked for."""
+    which half is burned [deg], how full the knock integral is (1: it knocks), heat set free [J]; the angles [deg] of its steps, by lane where cylinders differ, and the trace [Pa]
+    by step where it was asked for."""
 
     work: Array
     end_k: Array
@@ -89,7 +90,7 @@ def closed(
 ) -> Closed:
     """The closed part for sparks [deg after top] and durations [deg]."""
     start, end = cylinder.inlet.shuts - 720.0, cylinder.exhaust.opens
-    n = max(int(np.ceil((end - start) / step)), 1)
+    n = max(int(np.ceil(np.max((end - start) / step))), 1)
     degrees = np.linspace(start, end, n + 1)
     middle = (degrees[1:] + degrees[:-1]) / 2
     volume, half_volume = cylinder.volume(degrees), cylinder.volume(middle)

@@ -117,11 +117,12 @@ def exchange(
     """One cycle's exchange in steps of so many degrees [deg], `state` carried along in place: the cylinder as it stands when the exhaust opens, and the port's own motion to the
     next time that it does. `heat_scale` (1: Woschni's) scales the heat to the walls."""
     start, shuts = cylinder.exhaust.opens, cylinder.inlet.shuts
-    n = int(np.ceil((shuts - start) / step))
+    n = int(np.ceil(np.max((shuts - start) / step)))
     degrees = np.linspace(start, shuts, n + 1)
     middle = (degrees[1:] + degrees[:-1]) / 2
     volume, walls = cylinder.volume(degrees), cylinder.walls(middle)
     inlet, outlet = cylinder.inlet.area(middle), cylinder.exhaust.area(middle)
+    lets_out, lets_in = (np.any((area > 0).reshape(n, -1), axis=1).tolist() for area in (outlet, inlet))
     dt = (degrees[1] - degrees[0]) / 360.0 / around.rev_s
     port_m3 = PORT_SHARE * cylinder.tract_area * cylinder.tract_length
     inertia = cylinder.tract_length / cylinder.tract_area
@@ -178,7 +179,7 @@ def exchange(
         out_m = np.zeros_like(dt)
         gained = -wall - work
         hot = t
-        if outlet[i] > 0:
+        if lets_out[i]:
             leaving = p >= around.exhaust_pa
             swing = EVENS * np.abs(p - around.exhaust_pa) * volume[i] / (GAMMA * R * t)  # what brings both sides to one pressure
             out_m = np.where(
@@ -196,7 +197,7 @@ def exchange(
             total["hot"] += np.maximum(out_m, 0.0) * t
             total["left"] += np.maximum(out_m, 0.0)
         in_m = np.zeros_like(dt)
-        if inlet[i] > 0:
+        if lets_in[i]:
             coming = port_pa >= p
             k = np.where(coming, port_k, t)
             swing = EVENS * np.abs(port_pa - p) / (GAMMA * R * k * (1 / volume[i] + 1 / port_m3))
@@ -223,7 +224,7 @@ def exchange(
         total["in"] += tract(port_pa, port_k, dt)
     trapped = s.mass.copy()
     trapped_k, residual = temperature(s.energy, s.mass, s.burned, gases), s.burned / s.mass
-    rest = int(np.ceil((start + 720 - shuts) / (2 * step)))  # both valves shut: the port's gas alone swings on
+    rest = int(np.ceil(np.max((start + 720 - shuts) / (2 * step))))  # both valves shut: the port's gas alone swings on
     seconds = (start + 720 - shuts) / rest / 360.0 / around.rev_s
     for _ in range(rest):
         port_k = temperature(s.port_energy, s.port_mass, s.port_burned, gases)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, fields
+from typing import Any
 
 import numpy as np
 
@@ -76,7 +78,7 @@ class Cylinder:
     @property
     def swept(self) -> float:
         """Swept volume [m3]."""
-        return float(np.pi / 4 * self.bore**2 * self.stroke)
+        return np.pi / 4 * self.bore**2 * self.stroke
 
     @property
     def clearance(self) -> float:
@@ -99,3 +101,29 @@ class Cylinder:
     def piston_speed(self, rev_s: Array) -> Array:
         """Mean piston speed [m/s]."""
         return np.asarray(2 * self.stroke * rev_s, dtype=np.float64)
+
+
+class _Cylinders(Cylinder):
+    """Cylinders, a lane each: asked as one is, each measure an array over the lanes. Each was looked at when it was made."""
+
+    def __post_init__(self) -> None:
+        pass
+
+
+def stacked(cylinders: Sequence[Cylinder], lanes: Sequence[int]) -> Cylinder:
+    """Several cylinders to be worked side by side, each for so many lanes in a row; one alone stays as it is. Angles over which they are asked run down the first axis."""
+    return cylinders[0] if len(cylinders) == 1 else _measured(_Cylinders, list(cylinders), lambda values: np.repeat(values, lanes))
+
+
+def repeated(cylinder: Cylinder, times: int) -> Cylinder:
+    """The same lanes so many times one after the other."""
+    return _measured(_Cylinders, [cylinder], lambda values: np.tile(values[0], times)) if isinstance(cylinder, _Cylinders) else cylinder
+
+
+def _measured(kind: type[Any], ones: list[Any], arrayed: Callable[[list[Any]], Array]) -> Any:
+    """A thing of that kind whose every measure is made of those of several."""
+    made: dict[str, Any] = {}
+    for field in fields(ones[0]):
+        values = [getattr(one, field.name) for one in ones]
+        made[field.name] = _measured(Valve, values, arrayed) if isinstance(values[0], Valve) else arrayed(values)
+    return kind(**made)
