@@ -1,4 +1,4 @@
-"""Drives of the stand-in for tests, side by side and driven once a process: each with an error that is known."""
+"""Drives of the stand-in for tests, side by side and driven once a run: each with an error that is known."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from typing import Any
 import numpy as np
 
 from tests.builds import document
+from tests.once import once_a_run
 from uphill_spark.core.given import parse
 from uphill_spark.core.logs import Log
 from uphill_spark.core.plan import evaluated
@@ -27,7 +28,7 @@ def tern() -> Worked:
     return evaluated(parse(document())).worked
 
 
-@functools.cache
+@once_a_run
 def driven() -> dict[str, Log]:
     """A short warm drive of each truth."""
     legs = [*set_cycle(5, cold=False)[:36], Leg("idle", 22), Leg("hold", 5, 0.3, 0.5, 3), Leg("pull", 12, 0.18, 1.0, 3)]

@@ -71,13 +71,19 @@ def other_values(info: Any, old: Any) -> list[Any]:
     return [f"{old} x"] if isinstance(old, str) else [old[::-1], old[:-1]] if isinstance(old, list) else []
 
 
-def another(doc: dict[str, Any], pointer: str) -> Build | None:
-    """The build with another value at a place; None where the place holds no value of the build, or no other will do."""
+def with_sections_of(build: Build, doc: dict[str, Any], pointer: str) -> Build:
+    """A build that differs from another at a place alone: the sections beside that are taken as they were read, as an edit does. Raises what reading it raises."""
+    return parse(doc, {key: getattr(build, key) for key in doc.keys() & Build.model_fields.keys() - {pointer.split("/")[1]}})
+
+
+def another(doc: dict[str, Any], pointer: str, build: Build | None = None) -> Build | None:
+    """The build with another value at a place; None where the place holds no value of the build, or no other will do. `build` is the document's own, where it was read."""
     if pointer.startswith(NOT_VALUES):
         return None
     for value in other_values(info_at(pointer), at(doc, pointer)):
         try:
-            return parse(with_value(doc, pointer, value))
+            other = with_value(doc, pointer, value)
+            return parse(other) if build is None else with_sections_of(build, other, pointer)
         except BuildError:
             continue
     return None

@@ -15,7 +15,10 @@ import warnings
 from collections.abc import Iterator
 from concurrent.futures import as_completed
 from dataclasses import dataclass, field
+from tempfile import TemporaryDirectory
+from unittest import mock
 
+from tests.once import FOLDER
 from tests.speed import slower
 from uphill_spark.processes import pool
 
@@ -161,7 +164,11 @@ def main(arguments: list[str]) -> int:
     tasks = found(chosen.parts)
     passed = skipped = 0
     failures: list[tuple[str, str]] = []
-    with pool(min(PROCESSES, max(len(tasks), 1))) as processes:
+    with (
+        TemporaryDirectory() as folder,
+        mock.patch.dict(os.environ, {FOLDER: folder}),
+        pool(min(PROCESSES, max(len(tasks), 1))) as processes,
+    ):
         waiting = [processes.submit(run, task, ids, chosen.stop) for task, ids in tasks.items()]
         for done in as_completed(waiting):
             outcome = done.result()

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import random
 import unittest
-from functools import cache
 
 import numpy as np
 
 from tests.builds import document, edited
+from tests.once import once_a_run
 from uphill_spark.core.asked import Trial
 from uphill_spark.core.asked.diagnosis import Evidence, complaint, diagnose, next_look, taken, tells
 from uphill_spark.core.asked.faults import FaultRow, FaultTable, LookRow, apart, doubt, look_deeper, rests_on
@@ -28,7 +28,7 @@ from uphill_spark.core.worked import work_out
 CARS = ("tern", "hollin", "brindle")
 
 
-@cache
+@once_a_run
 def table(car: str = "tern") -> FaultTable:
     doc = document(car)
     return look_deeper(Trial(doc, evaluated(parse(doc))))

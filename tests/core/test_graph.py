@@ -29,7 +29,7 @@ class _Incremental:
         before = evaluated(parse(doc))
         tried = 0
         for pointer in leaves(doc)[:: self.EVERY]:
-            build = another(doc, pointer)
+            build = another(doc, pointer, before.worked.build)
             if build is None:
                 continue
             tried += 1

@@ -13,7 +13,7 @@ from typing import Any, ClassVar
 
 from tests import DEEP
 from tests.builds import document, edited, plan
-from tests.leaves import at, leaves, other_values, with_value
+from tests.leaves import at, leaves, other_values, with_sections_of, with_value
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError
 from uphill_spark.core.figures import Result
@@ -177,7 +177,7 @@ class _Moves:
                 if pointer == "/ignition/kind":
                     doc = with_value(doc, "/ignition/outputs", [])
                 try:
-                    after = published(work_out(parse(doc), worked), ()).figures
+                    after = published(work_out(with_sections_of(worked.build, doc, pointer), worked), ()).figures
                 except BuildError:  # a neighbour rule may forbid one value; that none at all is taken is seen below
                     continue
                 taken += 1

@@ -13,7 +13,7 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 from tests.golden import document
-from tests.leaves import NOT_VALUES, at, leaves, with_value
+from tests.leaves import NOT_VALUES, at, leaves, with_sections_of, with_value
 from uphill_spark import demo
 from uphill_spark.core.errors import BuildError, NotConverged
 from uphill_spark.core.findings import judge
@@ -67,7 +67,8 @@ class Car:
     def said_with(self, pointer: str, value: str | int) -> Said | None:
         """What is said with another value; None where that would be no build."""
         try:
-            return said(work_out(parse(with_value(self.doc, pointer, value)), self.worked, drawn=False))
+            build = with_sections_of(self.worked.build, with_value(self.doc, pointer, value), pointer)
+            return said(work_out(build, self.worked, drawn=False))
         except (BuildError, NotConverged):
             return None
 

@@ -1,4 +1,4 @@
-"""Answers that take seconds, put where the worker would have put them: worked once a process."""
+"""Answers that take seconds, put where the worker would have put them: worked once a run."""
 
 from __future__ import annotations
 
