@@ -8,10 +8,9 @@ import unittest
 import numpy as np
 
 from tests.builds import document, edited
-from tests.once import once_a_run
-from uphill_spark.core.asked import Trial
+from tests.fault_tables import table
 from uphill_spark.core.asked.diagnosis import Evidence, complaint, diagnose, next_look, taken, tells
-from uphill_spark.core.asked.faults import FaultRow, FaultTable, LookRow, apart, doubt, look_deeper, rests_on
+from uphill_spark.core.asked.faults import FaultRow, LookRow, apart, doubt, rests_on
 from uphill_spark.core.asked.practice import RISKS, SWAPS, NotAMove, PracticeMove, harder, hide, play
 from uphill_spark.core.errors import UnitError
 from uphill_spark.core.given import parse
@@ -26,12 +25,6 @@ from uphill_spark.core.standin.start import Doubts, start
 from uphill_spark.core.worked import work_out
 
 CARS = ("tern", "hollin", "brindle")
-
-
-@once_a_run
-def table(car: str = "tern") -> FaultTable:
-    doc = document(car)
-    return look_deeper(Trial(doc, evaluated(parse(doc))))
 
 
 def look(key: str, car: str = "tern") -> LookRow:

@@ -3,7 +3,7 @@
 import unittest
 
 from tests import DEEP
-from tests.golden import FOLDER, begun, limits, said, tables
+from tests.golden import FOLDER, begun, faults, limits, said, tables
 
 
 class Said(unittest.TestCase):
@@ -35,6 +35,13 @@ class Tables(unittest.TestCase):
 
     def test_what_is_worked_out_over_whole_tables_is_as_it_was_read_last(self) -> None:
         self.assertMultiLineEqual(tables(), (FOLDER / "tables.txt").read_text())
+
+
+class Faults(unittest.TestCase):
+    maxDiff = 4000
+
+    def test_what_each_fault_looks_like_and_costs_is_as_it_was_read_last(self) -> None:
+        self.assertMultiLineEqual(faults(), (FOLDER / "faults.txt").read_text())
 
 
 class Limits(unittest.TestCase):

@@ -590,6 +590,10 @@ class Columns(unittest.TestCase):
         self.assertAlmostEqual(2.5 * factor + offset, 1.02)
         self.assertIn("0 V and at 5 V", self.taken(("O2 lambda", "V", wave), car="hollin")["lambda"][3])
         self.assertIn("rich and lean", self.taken(("O2 lambda", "V", np.where(wave > 2, 0.9, 0.1)))["lambda"][3])
+        for low, high, narrow in ((-0.099, 0.9, True), (-0.101, 0.9, False), (0.1, 1.149, True), (0.1, 1.151, False)):
+            with self.subTest(low=low, high=high):
+                asks = self.taken(("O2 lambda", "V", np.where(wave > 2, high, low)))["lambda"][3]
+                self.assertEqual("rich and lean" in asks, narrow)
 
     def test_what_is_asked_for_is_kept_out_until_it_is_told(self) -> None:
         rows = [Column("n", "", np.full(10, 2000.0)), Column("O2 lambda", "V", np.linspace(0.4, 4.6, 10))]

@@ -14,8 +14,10 @@ from uphill_spark.core.asked import Trial, rehearsal
 from uphill_spark.core.given import parse
 from uphill_spark.core.physics.air import R_AIR
 from uphill_spark.core.plan import evaluated
+from uphill_spark.core.stages.tune.axes import OPENINGS, manifold_by_throttle
 from uphill_spark.core.stages.tune.in_use import read, tables_in_use
 from uphill_spark.core.standin.ails import Ails, lanes_of
+from uphill_spark.core.standin.drive import Drive, Leg, Truth
 from uphill_spark.core.standin.engine import Car, Filled, Lanes, burns, friction, starter, step
 from uphill_spark.core.standin.plant import as_built, in_turn, pressed
 from uphill_spark.core.standin.running import Plant
@@ -303,6 +305,21 @@ class Rehearsed(unittest.TestCase):
         self.assertAlmostEqual(in_turn(typed), 4 / 6)
         turned = work_out(edited("tern", {"/tune/typed/firing_order": [3, 6, 2, 4, 1, 5]}))
         self.assertEqual(in_turn(turned), 1.0)
+
+
+class BehindPlates(unittest.TestCase):
+    def test_what_stands_behind_the_plates_of_a_drive_is_what_they_let_through(self) -> None:
+        for car, throttled in (("hollin", True), ("tern", False)):
+            w = evaluated(parse(document(car))).worked
+            drive = Drive(w, [Truth()], [Leg("hold", 5, 0.3, 0.5)])
+            self.assertEqual(drive._behind is not None, throttled)
+            if drive._behind is None:
+                continue
+            for rpm in (w.tune.tables[0].x[2], w.tune.tables[0].x[-2]):
+                for opening in OPENINGS[1:4]:
+                    there = manifold_by_throttle(w.build, np.array([[rpm / 60]]), np.array([[opening / 100]]), w.engine.ambient_pressure_pa)
+                    got = drive._behind.at(np.array([rpm]), np.array([float(opening)]))
+                    self.assertAlmostEqual(float(got[0]) / float(there[0, 0]), 1.0, places=9)
 
 
 if __name__ == "__main__":

@@ -16,8 +16,12 @@ from typing import Any
 import numpy as np
 from pydantic import BaseModel
 
+from tests.fault_tables import table as fault_table
 from uphill_spark import demo
 from uphill_spark.core.asked import ASKED, LONG, Trial, answer
+from uphill_spark.core.asked.faults import doubt
+from uphill_spark.core.asked.faults import said as look_said
+from uphill_spark.core.asked.practice import RISKS, SWAPS
 from uphill_spark.core.circuit.states import ORDER
 from uphill_spark.core.equilibrium import _Balance
 from uphill_spark.core.fresh import new_document
@@ -183,8 +187,36 @@ def tables() -> str:
     return "\n".join(lines) + "\n"
 
 
+def faults() -> str:
+    """What each look shows on the demo cars and takes, how far it may be off; what each fault changes of that on the first of them that can have it, how hard it is to find, what its mend
+    takes; what parts and dares cost."""
+    lines: list[str] = []
+    met: set[str] = set()
+    for name in demo.NAMES:
+        table = fault_table(name)
+        look = {row.key: row for row in table.looks}
+        lines += ["", f"looks on {name}"]
+        for row in table.looks:
+            off = "" if isinstance(row.sound, str) or row.sound is None else f" ± {doubt(row.key, row.sound):.4g}"
+            lines.append(f"  {row.key}, step {row.step}, {row.minutes:g} min, {row.unit or 'words'}: {look_said(row, row.sound)}{off}")
+        lines += ["", f"faults of {name}"]
+        for fault in table.faults:
+            if fault.key not in met:
+                lines.append(
+                    f"  {fault.key}, level {fault.level}, {fault.minutes:g} min, {fault.money:g} of money, settled by {fault.settles}"
+                )
+                lines += [f"    {key}: {look_said(look[key], shown)}" for key, shown in fault.differs.items() if key in look]
+                met.add(fault.key)
+        lines += ["", f"what {name} cannot have", *(f"  {row.words}: {row.why}" for row in table.cannot)]
+    lines += ["", "swaps and dares"]
+    lines += [f"  {key}: {minutes:g} min, {money:g}, {sorted(cures)}" for key, (_, minutes, money, cures) in SWAPS.items()]
+    lines += [f"  {key}: {minutes:g} min" for key, (_, _, minutes) in RISKS.items()]
+    return "\n".join(lines[1:]) + "\n"
+
+
 def write() -> None:
     """Write the texts anew."""
+    (FOLDER / "faults.txt").write_text(faults())
     (FOLDER / "begun.txt").write_text(begun())
     (FOLDER / "tables.txt").write_text(tables())
     for name in CARS:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from tests.core.test_car_faults import table
+from tests.fault_tables import table
 from uphill_spark import store
 from uphill_spark.core.given import parse
 from uphill_spark.core.worked import work_out

@@ -8,7 +8,7 @@ import unittest
 import uuid
 from typing import Any
 
-from tests.core.test_car_faults import table
+from tests.fault_tables import table
 from tests.store.kept_answers import keep_faults
 from tests.web.test_api import WebCase
 from uphill_spark.core.asked.practice import hide

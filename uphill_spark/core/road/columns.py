@@ -22,7 +22,7 @@ STRIP = 160  # points of the small strip of a column
 AFR = (7.0, 25.0)  # between which a mixture is a ratio by mass
 GAUGE_LEAST = -5.0  # kPa, under which a pressure is against the air outside
 HALF = 0.5  # of the rows that have to lie where a quantity can be believed
-NARROW = (0.0, 1.15)  # V between which a sensor that knows only rich and lean speaks
+NARROW = (-0.1, 1.15)  # V between which a sensor that knows only rich and lean speaks, its ground a little off
 
 
 class ColumnSeen(Result):
@@ -154,7 +154,7 @@ def _mixture(build: Build, t: SignalTaken, column: Column, values: Array, middle
     if unit in ("v", "mv", "volt", "volts") or (unit == "" and high > 2.2 and low < AFR[0] - 2 and high < 5.6):
         volts = values / 1000 if unit == "mv" else values
         scale = 1e-3 if unit == "mv" else 1.0
-        if NARROW[0] - 0.1 <= float(volts.min()) and float(volts.max()) <= NARROW[1]:
+        if NARROW[0] <= float(volts.min()) and float(volts.max()) <= NARROW[1]:
             return ColumnIs(
                 column=column.name,
                 quantity=t.quantity,
