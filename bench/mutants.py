@@ -116,7 +116,12 @@ def naming(file: pathlib.Path) -> tuple[str, ...]:
 def failing(copy: pathlib.Path, file: pathlib.Path | None = None) -> str | None:
     """The first test class that fails in a copy of the program, the quick ones first, then those that name the `file` that was changed."""
     first = naming(file) if file else ()
-    for parts in (("test_golden.Golden", "test_golden.Tables"), first, ("Limits.test_what_turns",), ("tests.core", "tests.standin")):
+    for parts in (
+        ("test_golden.Golden", "test_golden.Tables", "test_golden.Faults"),
+        first,
+        ("Limits.test_what_turns",),
+        ("tests.core", "tests.standin"),
+    ):
         if not parts:
             continue
         deep = ["--deep"] if parts[0].startswith("Limits") else []
