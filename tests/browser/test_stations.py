@@ -123,7 +123,7 @@ class InjectorsInDepth(BrowserCase):
         page.get_by_role("button", name="Take these rows").first.click()
         best = page.get_by_label("The box, best first")
         expect(best.get_by_role("listitem").first).to_contain_text("1. red")
-        expect(best).to_contain_text("of the time at full power, 85% wanted at most")
+        expect(best).to_contain_text("of the time at full power, 85 % wanted at most")
         best.get_by_role("button", name="Fit these: red").click()
         expect(page.get_by_test_id("ripple")).to_contain_text("port injector 150 → red")
         self.assertEqual(self.stored(car)["injectors"]["flow"], "215 cc/min")

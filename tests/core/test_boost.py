@@ -242,7 +242,7 @@ class Words(unittest.TestCase):
         half = f"{w.injectors.flow_nominal_kg_s * 6e4 / 2:.4f} g/min"
         found = next(f for f in plan("tern", {"/tune/typed/injector_flow": half}).findings if f.code == "TUNE-01")
         self.assertEqual(found.severity, "stop")
-        self.assertIn("100% rich", found.why)
+        self.assertIn("100 % rich", found.why)
 
     def test_what_is_typed_as_volume_is_taken_with_the_fluid_it_is_rated_with_and_says_so(self) -> None:
         w = worked("tern")

@@ -319,7 +319,7 @@ class Health(unittest.TestCase):
 
     def test_what_escapes_where_names_the_part(self) -> None:
         why = next(f.why for f in plan("brindle").findings if f.code == "ENG-02")
-        self.assertEqual(why, "Cylinder 3 loses 36%, past the rings.")
+        self.assertEqual(why, "Cylinder 3 loses 36 %, past the rings.")
 
 
 class UsualClosing(unittest.TestCase):

@@ -28,7 +28,7 @@ def to_drive(plan: Plan, said: LogSaid, name: str) -> Sheet:
     return Sheet(
         station="road",
         title="To drive",
-        lead=f"After the log '{name}': {said.where.coverage:.0%} of the cells that are driven in were visited enough",
+        lead=f"After the log '{name}': {said.where.coverage * 100:.0f} % of the cells that are driven in were visited enough",
         cautions=cautions,
         figures=(),
         blocks=[Block("Stretches", rows, ("What", "for", "road speed", "why"), tick=True)] if rows else [],
@@ -43,7 +43,7 @@ def reading(plan: Plan, said: LogSaid, name: str, day: str) -> Sheet:
         blocks.append(
             Block(
                 "What is off",
-                [(c.name, c.words, f"{c.share:.0%}" if c.share else "–", c.do) for c in said.split.causes if c.named]
+                [(c.name, c.words, f"{c.share * 100:.0f} %" if c.share else "–", c.do) for c in said.split.causes if c.named]
                 or [("Nothing", said.split.words, "–", "–")],
                 ("Cause", "found", "share", "what to do"),
             )
@@ -92,11 +92,11 @@ def sheet(plan: Plan, build: Build, photos: Mapping[str, bytes]) -> Sheet:
         (
             d.name,
             d.day,
-            f"{d.error:.1%}",
+            f"{d.error * 100:.1f} %",
             ", ".join(NAMES[key].lower() for key, c in d.causes.items() if c.named) or ("the table" if d.rest_is else "nothing"),
             ", ".join(DONE.get(x, x.replace("_", " ")) for x in d.did) or "–",
-            f"{d.coverage:.0%}",
-            f"{told(d.power, plan.units)} ± {d.power_doubt or 0:.0%}" if d.power else "–",
+            f"{d.coverage * 100:.0f} %",
+            f"{told(d.power, plan.units)} ± {(d.power_doubt or 0) * 100:.0f} %" if d.power else "–",
         )
         for d in build.road.drives
     ]

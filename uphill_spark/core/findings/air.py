@@ -40,7 +40,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
         )
         return
     severity = grade(from_si(a.drop_full_pa, "kPa"), *DROP)
-    lost = f"It loses {owners.own(w, 'throttle_loss', a.drop_full_pa)} at full power, {a.power_lost or 0:.1%} of the power."
+    lost = f"It loses {owners.own(w, 'throttle_loss', a.drop_full_pa)} at full power, {(a.power_lost or 0) * 100:.1f} % of the power."
     told = severity != "sound"
     if told:
         yield say(severity, lost, "A larger bore, if the power is the target.", limit=above(severity, *DROP))
@@ -48,7 +48,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
         told = True
         yield say(
             "watch",
-            f"Half of the air flows at {a.half_pedal:.0%} of the pedal at {FEEL_SPEED * 60:,.0f} rpm: nervous near idle.",
+            f"Half of the air flows at {a.half_pedal * 100:.0f} % of the pedal at {FEEL_SPEED * 60:,.0f} rpm: nervous near idle.",
             "A smaller body, or a lever with a progressive cam.",
             figure="air.pedal.half",
             limit=HALF_PEDAL,
@@ -91,7 +91,7 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
     elif full < PEDAL_ENOUGH:
         yield say(
             "sort_out",
-            f"Full pedal opens the plate to {full:.0%} of its travel.",
+            f"Full pedal opens the plate to {full * 100:.0f} % of its travel.",
             "A shorter lever, or more travel at the pedal.",
             limit=PEDAL_ENOUGH,
         )
@@ -115,7 +115,7 @@ def linkage(w: Worked, say: Say) -> Iterator[Finding]:
     if link.cable_angle is not None and link.cable_angle.si > ASKEW:
         yield say("watch", f"The cable pulls askew by {link.cable_angle}: it wears, and the lever turns less than its pull.", "A bracket that leads it along the lever's own line.", at="/air/linkage/cable_angle")  # fmt: skip
     if full is not None and PEDAL_ENOUGH <= full <= PEDAL_MOST and link.moves == "free":
-        yield say("sound", f"Full pedal opens the plate to {min(full, 1.0):.0%}, and it moves freely.", limit=PEDAL_ENOUGH)
+        yield say("sound", f"Full pedal opens the plate to {min(full, 1.0) * 100:.0f} %, and it moves freely.", limit=PEDAL_ENOUGH)
 
 
 @check(

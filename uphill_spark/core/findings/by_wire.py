@@ -34,7 +34,7 @@ def by_wire(w: Worked, say: Say) -> Iterator[Finding]:
             yield say("unknown", f"The two tracks of the {name} were not read at rest, half way and at full.", "Key on, engine off: six readings.", at=f"/air/by_wire/{name}", settle="a meter on both tracks")  # fmt: skip
         elif apart > TRACKS_APART:
             told = True
-            yield say("stop", f"Half way the two tracks of the {name} differ by {apart:.0%} of its travel: the unit believes neither and holds the limp opening.", "Plug, ground, 5 V of each track; then the part.", at=f"/air/by_wire/{name}")  # fmt: skip
+            yield say("stop", f"Half way the two tracks of the {name} differ by {apart * 100:.0f} % of its travel: the unit believes neither and holds the limp opening.", "Plug, ground, 5 V of each track; then the part.", at=f"/air/by_wire/{name}")  # fmt: skip
     if t.limp_test == "stayed":
         told = True
         yield say("stop", "With one track pulled the plate stayed where it was: a broken wire would leave the throttle open.", "Do not start it. The unit's own fault handling, then the wiring of the tracks.", at="/air/by_wire/limp_test")  # fmt: skip

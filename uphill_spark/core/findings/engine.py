@@ -58,7 +58,7 @@ def compression(w: Worked, say: Say) -> Iterator[Finding]:
                   "Check the gauge, blow the bore out and read again.", limit=COMPRESSION_SPREAD[0])  # fmt: skip
         return
     rings = wet is not None and wet > WET_RISE * e.read[cylinder]
-    why = f"Spread {spread:.0%}, lowest is cylinder {cylinder} with {owners.compression(w, lowest)}."
+    why = f"Spread {spread * 100:.0f} %, lowest is cylinder {cylinder} with {owners.compression(w, lowest)}."
     if severity == "sound":
         yield say(severity, why, limit=COMPRESSION_SPREAD[0])
         return

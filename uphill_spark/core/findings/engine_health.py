@@ -56,7 +56,7 @@ def leak_down(w: Worked, say: Say) -> Iterator[Finding]:
     )
     yield say(
         severity,
-        f"Cylinder {worst.cylinder} loses {lost:.0%}{where}.",
+        f"Cylinder {worst.cylinder} loses {lost * 100:.0f} %{where}.",
         do,
         limit=above(severity, *LEAK_DOWN),
     )

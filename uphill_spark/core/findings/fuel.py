@@ -59,7 +59,7 @@ def capacity(w: Worked, say: Say) -> Iterator[Finding]:
 )
 def wiring(w: Worked, say: Say) -> Iterator[Finding]:
     full, lost = w.fuel.points["full"], w.fuel.wire_loss_share
-    why = f"{full.volts:.1f} V of {full.supply_volts:.1f} V reach the pump; {lost:.0%} of its flow is lost to {w.fuel.wire_ohms * 1e3:.0f} mΩ of wire and contacts."
+    why = f"{full.volts:.1f} V of {full.supply_volts:.1f} V reach the pump; {lost * 100:.0f} % of its flow is lost to {w.fuel.wire_ohms * 1e3:.0f} mΩ of wire and contacts."
     if lost <= WIRE_LOSS[0]:
         yield say("sound", why, limit=WIRE_LOSS[0])
     else:
@@ -157,7 +157,7 @@ def materials(w: Worked, say: Say) -> Iterator[Finding]:
         elif pressurised and data.working_pressure is not None and data.working_pressure < needed:
             why = f"{data.label} is good for {owners.pressure(w, data.working_pressure)}; {owners.pressure(w, needed)} is {WORKING:g} times what it sees."
         elif data.alcohol < alcohol:
-            why = f"{data.label} is made for up to {data.alcohol:.0%} alcohol; {w.build.engine.fuel} holds {alcohol:.0%}."
+            why = f"{data.label} is made for up to {data.alcohol * 100:.0f} % alcohol; {w.build.engine.fuel} holds {alcohol * 100:.0f} %."
         if why:
             bad = True
             yield say(
@@ -215,10 +215,10 @@ def table(w: Worked, say: Say) -> Iterator[Finding]:
         told.append(
             f"the pump is known by one figure, {owners.flow(w, rated.flow.si)} at {owners.typed(w, rated.pressure)} on {rated.voltage}, the rest goes by the usual shape"
             if abs(gives) <= FIT
-            else f"its one figure, {owners.flow(w, rated.flow.si)} at {owners.typed(w, rated.pressure)}, and its table are {abs(gives):.0%} apart"
+            else f"its one figure, {owners.flow(w, rated.flow.si)} at {owners.typed(w, rated.pressure)}, and its table are {abs(gives) * 100:.0f} % apart"
         )
     if f.fit_residual > FIT:
-        told.append(f"the table fits a straight pump only to {f.fit_residual:.0%} of its flow")
+        told.append(f"the table fits a straight pump only to {f.fit_residual * 100:.0f} % of its flow")
     if f.fit_assumed_slope:
         told.append("all rows are at one voltage, so the loss with falling volts is assumed, none at 4 V")
     if told:
@@ -226,4 +226,4 @@ def table(w: Worked, say: Say) -> Iterator[Finding]:
         yield say("watch", f"{why[0].upper()}{why[1:]}.", "Get figures at two voltages and up to the working pressure, or measure flow into a can.",
                   limit=0.05, settle="flow into a measuring can at working pressure")  # fmt: skip
     else:
-        yield say("sound", f"The table covers the working point and fits to {f.fit_residual:.1%}.", limit=0.05)
+        yield say("sound", f"The table covers the working point and fits to {f.fit_residual * 100:.1f} %.", limit=0.05)

@@ -267,7 +267,7 @@ def regulator(w: Worked, say: Say) -> Iterator[Finding]:
         left = full.held_across_pa / f.regulator.set_pressure.si
         yield say(
             "stop" if left < ACROSS_NONE else "sort_out",
-            f"{owners.typed(w, boost)} of boost pushes back: {left:.0%} of the set pressure is left across the injectors at full power.",
+            f"{owners.typed(w, boost)} of boost pushes back: {left * 100:.0f} % of the set pressure is left across the injectors at full power.",
             "Let the regulator's spring side see the duct before the plates."
             if w.build.injectors.enters == "above_plates"
             else "Let the regulator's spring side see the manifold.",
@@ -464,10 +464,10 @@ def fuel(w: Worked, say: Say) -> Iterator[Finding]:
         return
     alcohol, seals = fuels()[w.build.engine.fuel].alcohol, w.build.fuel.seals
     if alcohol and seals == "not_fit":
-        yield say("stop", f"{w.build.engine.fuel} holds {alcohol:.0%} alcohol, and a seal or hose on its way is not made for it: it swells and leaks. Fire.",
+        yield say("stop", f"{w.build.engine.fuel} holds {alcohol * 100:.0f} % alcohol, and a seal or hose on its way is not made for it: it swells and leaks. Fire.",
                   "Seals and hose that are rated for alcohol, in pump, injectors, regulator and tank.", at="/fuel/seals")  # fmt: skip
     elif alcohol > SEALS_ASK and seals == "not_looked_at":
-        yield say("unknown", f"{w.build.engine.fuel} holds {alcohol:.0%} alcohol; whether seals and hose are made for it was not looked at.",
+        yield say("unknown", f"{w.build.engine.fuel} holds {alcohol * 100:.0f} % alcohol; whether seals and hose are made for it was not looked at.",
                   "The sheets of pump, injectors, regulator, hose.", at="/fuel/seals", settle="the parts' sheets")  # fmt: skip
     else:
         yield say("sound", f"{w.build.engine.fuel}, {owners.flow(w, w.fuel.need_m3_s)} at full power; nothing in it harms the sensor.")

@@ -120,7 +120,7 @@ def dwell(w: Worked, say: Say) -> Iterator[Finding]:
         severity = "watch"
     spare = g.gap_limit_s * 1e3
     left = f"{spare:.1f} ms left after the spark" if spare >= 0 else f"{-spare:.1f} ms too long for charge and spark"
-    why = f"Charging takes {g.duty_limit:.0%} of the time at the rev limit, {left}."
+    why = f"Charging takes {g.duty_limit * 100:.0f} % of the time at the rev limit, {left}."
     do = (
         ""
         if severity == "sound"

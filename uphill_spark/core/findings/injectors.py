@@ -35,26 +35,26 @@ def duty(w: Worked, say: Say) -> Iterator[Finding]:
     if share > 1.0:
         yield say(
             "stop",
-            f"The injectors would have to be open {share:.0%} of the time: the engine goes lean.",
+            f"The injectors would have to be open {share * 100:.0f} % of the time: the engine goes lean.",
             f"Fit injectors of {size} or more.",
             limit=1.0,
         )
     elif share > DUTY_HARD_LIMIT:
         yield say(
             "sort_out",
-            f"Open {share:.0%} of the time at full power; past 85 % flow stops following the pulse.",
+            f"Open {share * 100:.0f} % of the time at full power; past 85 % flow stops following the pulse.",
             f"Fit injectors of {size} or more, or raise the pressure.",
             limit=DUTY_HARD_LIMIT,
         )
     elif share > wanted:
         yield say(
             "watch",
-            f"Open {share:.0%} of the time at full power, more than the {wanted:.0%} wanted.",
+            f"Open {share * 100:.0f} % of the time at full power, more than the {wanted * 100:.0f} % wanted.",
             f"Fit injectors of {size} or more.",
             limit=wanted,
         )
     else:
-        yield say("sound", f"Open {share:.0%} of the time at full power.", limit=wanted)
+        yield say("sound", f"Open {share * 100:.0f} % of the time at full power.", limit=wanted)
 
 
 @check("INJ-02", "/injectors/flow", "Pulse at idle", figure="injectors.pulse.idle", source="effective pulse of 1.5 ms repeats well")
@@ -124,7 +124,7 @@ def driver(w: Worked, say: Say) -> Iterator[Finding]:
 def dead_time(w: Worked, say: Say) -> Iterator[Finding]:
     if w.injectors.dead_time_assumed:
         share = w.injectors.dead_time_full_s / (w.injectors.pulse_idle_s + w.injectors.dead_time_full_s)
-        yield say("unknown", f"Dead time is assumed, and at idle it is {share:.0%} of the pulse: an error shows as mixture that is off at small pulses.",
+        yield say("unknown", f"Dead time is assumed, and at idle it is {share * 100:.0f} % of the pulse: an error shows as mixture that is off at small pulses.",
                   "Enter the table from the injector's sheet, five voltages from 8 to 16 V.", settle="dead-time table")  # fmt: skip
     else:
         yield say("sound", f"Dead time is from a table of {len(w.build.injectors.dead_time)} voltages.")
@@ -150,7 +150,9 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
         apart, kind = ohms[odd] / middle - 1, ohms[odd] / i.resistance.si - 1
         if max(abs(apart), abs(kind)) > OHMS_APART:
             against = (
-                f"{apart:+.0%} against its mates" if abs(apart) > OHMS_APART else f"{kind:+.0%} against the {i.resistance} that are entered"
+                f"{apart * 100:+.0f} % against its mates"
+                if abs(apart) > OHMS_APART
+                else f"{kind * 100:+.0f} % against the {i.resistance} that are entered"
             )
             yield say("sort_out", f"Injector {odd} has {ohms[odd]:.1f} Ω, {against}: a coil that is going, or another kind.", "Leave it out, or enter what they are.", at="/injectors/bench")  # fmt: skip
     leaking = [row for row in b.rows if row.drops]
@@ -178,15 +180,19 @@ def bench(w: Worked, say: Say) -> Iterator[Finding]:
     do = "" if severity == "sound" else trims if severity == "watch" else f"Find closer ones, or clean and test again. {trims}"
     fitted_rows = [row for row in b.rows if row.cylinder is not None and row.deviation is not None]
     worst_row = max(fitted_rows, key=lambda row: abs(row.deviation or 0.0))
-    named = f" Farthest off is {worst_row.mark}, for cylinder {worst_row.cylinder}, {worst_row.deviation or 0:+.1%}." if fitted_rows else ""
-    yield say(severity, f"The set to fit spreads {b.spread:.1%}, all tested spread {b.spread_all or 0:.1%}.{named}", do, limit=above(severity, SPREAD_SOUND, SPREAD_SORT_OUT))  # fmt: skip
+    named = (
+        f" Farthest off is {worst_row.mark}, for cylinder {worst_row.cylinder}, {(worst_row.deviation or 0) * 100:+.1f} %."
+        if fitted_rows
+        else ""
+    )
+    yield say(severity, f"The set to fit spreads {b.spread * 100:.1f} %, all tested spread {(b.spread_all or 0) * 100:.1f} %.{named}", do, limit=above(severity, SPREAD_SOUND, SPREAD_SORT_OUT))  # fmt: skip
     off = (b.mean_kg_s or 0.0) / w.injectors.flow_rated_kg_s - 1
     if i.altered:
         yield say("note", f"Altered injectors: the bench mean, {owners.own(w, 'injector', w.injectors.flow_rated_kg_s, 1)}, is their figure, and a jet is what they spray.", at="/injectors/altered")  # fmt: skip
     elif abs(off) > MEAN_OFF:
         yield say(
             "watch",
-            f"The set gives {off:+.0%} against its rating: either the rating or the test is not what it is taken for.",
+            f"The set gives {off * 100:+.0f} % against its rating: either the rating or the test is not what it is taken for.",
             "Check pressure, time and fluid of the test; where they were opened up or altered, say so: then the bench mean is the figure.",
             at="/injectors/flow",
         )
@@ -209,19 +215,19 @@ def across(w: Worked, say: Say) -> Iterator[Finding]:
     air = "They spray above the plates and meet the open air" if above else "They spray below the plates and meet the manifold"
     if abs(left) <= ACROSS[0]:
         works = i.unit_compensates and abs(change) > ACROSS[0]
-        yield say("sound", f"Flow at idle differs by {change:+.0%}; the control unit works it out." if works else f"{air}: flow at idle is within {abs(change):.1%} of full power.", limit=ACROSS[0])  # fmt: skip
+        yield say("sound", f"Flow at idle differs by {change * 100:+.0f} %; the control unit works it out." if works else f"{air}: flow at idle is within {abs(change) * 100:.1f} % of full power.", limit=ACROSS[0])  # fmt: skip
         return
     severity, limit = grade(abs(left), *ACROSS), ACROSS[abs(left) > ACROSS[1]]
     if i.unit_compensates and abs(change) <= ACROSS[0]:
-        yield say(severity, f"{air}, yet the control unit scales the pulse by the manifold's pressure: {left:+.0%} fuel at idle.", "Switch that correction off in the unit.", limit=limit)  # fmt: skip
+        yield say(severity, f"{air}, yet the control unit scales the pulse by the manifold's pressure: {left * 100:+.0f} % fuel at idle.", "Switch that correction off in the unit.", limit=limit)  # fmt: skip
     elif above:
         follows = f"the regulator follows {'the manifold' if sees == 'manifold' else 'what they do not see'}"
-        yield say(severity, f"{air}; {follows}: the same pulse gives {left:+.0%} fuel at idle.",
+        yield say(severity, f"{air}; {follows}: the same pulse gives {left * 100:+.0f} % fuel at idle.",
                   "Leave the regulator's spring side open to the air, or under a blower lead it to the duct before the plates.", at="/injectors/enters", limit=limit)  # fmt: skip
     else:
         yield say(
             severity,
-            f"{air}; the rail does not follow it: the same pulse gives {left:+.0%} fuel at idle.",
+            f"{air}; the rail does not follow it: the same pulse gives {left * 100:+.0f} % fuel at idle.",
             "Let the control unit work the difference out, lead the regulator to the manifold, or scale the table by it.",
             limit=limit,
         )

@@ -49,7 +49,7 @@ def _cause(w: Worked, say: Say, key: RoadCause) -> Iterator[Finding]:
         return
     yield say(
         severity,
-        f"{size_words(w, key, found.size, found.doubt, d.leans)}: {found.share:.0%} of the error in {d.name}.",
+        f"{size_words(w, key, found.size, found.doubt, d.leans)}: {found.share * 100:.0f} % of the error in {d.name}.",
         deed_words(w, key, found.size, d.leans),
     )
 
@@ -146,14 +146,18 @@ def table(w: Worked, say: Say) -> Iterator[Finding]:
     if d is None:
         return
     if w.road.changed:
-        yield say("note", f"{d.name} was {d.error:.1%} off in the middle. What the unit runs on has changed since.", "Drive and log again.")
+        yield say(
+            "note",
+            f"{d.name} was {d.error * 100:.1f} % off in the middle. What the unit runs on has changed since.",
+            "Drive and log again.",
+        )
     elif d.rest_is:
         severity: Severity = "sort_out" if d.rest > REST_SORT_OUT else "watch"
         others = any(c.named for c in d.causes.values())
-        yield say(severity, f"Cells are off by {d.rest:.1%} (root of the mean square) in {d.name}, beyond what any constant explains.",
+        yield say(severity, f"Cells are off by {d.rest * 100:.1f} % (root of the mean square) in {d.name}, beyond what any constant explains.",
                   "Put the constants right first; then have the cells corrected." if others else "Have the cells corrected where they were driven; the rest stays.")  # fmt: skip
     elif not any(c.named for c in d.causes.values()):
-        yield say("sound", f"The mixture was {d.error:.1%} off in the middle of {d.name}, and nothing in it is more than chance.")
+        yield say("sound", f"The mixture was {d.error * 100:.1f} % off in the middle of {d.name}, and nothing in it is more than chance.")
 
 
 @check("LEARN-09", _AT, "Oxygen sensor on the road", source="a sensor that is cold, pegged or stuck says nothing of the mixture")
@@ -190,11 +194,11 @@ def coverage(w: Worked, say: Say) -> Iterator[Finding]:
     if d is None:
         return
     if d.coverage >= COVERED:
-        yield say("sound", f"{d.coverage:.0%} of the cells that are driven in were visited enough.", limit=COVERED)
+        yield say("sound", f"{d.coverage * 100:.0f} % of the cells that are driven in were visited enough.", limit=COVERED)
     else:
         yield say(
             "watch" if d.coverage < COVERED_LEAST else "note",
-            f"{d.coverage:.0%} of the cells that are driven in were visited enough.",
+            f"{d.coverage * 100:.0f} % of the cells that are driven in were visited enough.",
             "The drive plan says what to drive next. A passenger reads it out.",
             limit=COVERED,
         )
@@ -214,18 +218,18 @@ def power(w: Worked, say: Say) -> Iterator[Finding]:
         return
     aim, doubt = w.build.engine.power.si, d.power_doubt or 0.1
     apart_by = d.power.si / aim - 1
-    told = f"{owners.power(w, d.power.si)} ± {doubt:.0%} in standard air"
+    told = f"{owners.power(w, d.power.si)} ± {doubt * 100:.0f} % in standard air"
     if apart_by < -(doubt + POWER_OFF):
         yield say(
             "watch",
-            f"The pull gave {told}, {-apart_by:.0%} less than the {owners.power(w, aim)} that are aimed at.",
+            f"The pull gave {told}, {-apart_by * 100:.0f} % less than the {owners.power(w, aim)} that are aimed at.",
             "Mixture and spark at full load first, then plates that open fully, compression, exhaust.",
             limit=round(aim / 1e3, 1),
         )
     elif apart_by > doubt + POWER_OFF:
         yield say(
             "watch",
-            f"The pull gave {told}, {apart_by:.0%} more than the {owners.power(w, aim)} that pump and injectors are sized for.",
+            f"The pull gave {told}, {apart_by * 100:.0f} % more than the {owners.power(w, aim)} that pump and injectors are sized for.",
             "Mass and gearing told right? Then size for what it gives.",
             limit=round(aim / 1e3, 1),
         )
@@ -276,18 +280,20 @@ def worked(w: Worked, say: Say) -> Iterator[Finding]:
         )
     elif before is not None and not w.road.changed:
         if d.error <= before * WORKED_BETTER:
-            yield say("sound", f"It worked: {before:.1%} off in the middle before, {d.error:.1%} now.", limit=round(before, 4))
+            yield say(
+                "sound", f"It worked: {before * 100:.1f} % off in the middle before, {d.error * 100:.1f} % now.", limit=round(before, 4)
+            )
         elif d.error > before / WORKED_BETTER:
             yield say(
                 "watch",
-                f"It is worse than before: {before:.1%} off in the middle then, {d.error:.1%} now.",
+                f"It is worse than before: {before * 100:.1f} % off in the middle then, {d.error * 100:.1f} % now.",
                 "Roll the tune back, and look for what changed on the car.",
                 limit=round(before, 4),
             )
         else:
             yield say(
                 "note",
-                f"Much as before: {before:.1%} off in the middle then, {d.error:.1%} now.",
+                f"Much as before: {before * 100:.1f} % off in the middle then, {d.error * 100:.1f} % now.",
                 "If that is more than the sensor's own one per cent: another cause; read what is off.",
                 limit=round(before, 4),
             )

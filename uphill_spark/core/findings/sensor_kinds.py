@@ -95,14 +95,16 @@ def composition(w: Worked, say: Say) -> Iterator[Finding]:
     if abs(off) <= BLEND_APART:
         yield say(
             "sound",
-            f"{c.blend} alcohol in the tank: within {abs(off):.0%} of the fuel that everything is sized for, {w.build.engine.fuel}.",
+            f"{c.blend} alcohol in the tank: within {abs(off) * 100:.0f} % of the fuel that everything is sized for, {w.build.engine.fuel}.",
         )
     elif c.unit_follows == "yes":
-        yield say("sound", f"{c.blend} alcohol in the tank asks for {off:+.0%} fuel against {w.build.engine.fuel}; the unit scales it.")
+        yield say(
+            "sound", f"{c.blend} alcohol in the tank asks for {off * 100:+.0f} % fuel against {w.build.engine.fuel}; the unit scales it."
+        )
     else:
         yield say(
             "sort_out" if c.unit_follows == "no" else "unknown",
-            f"{c.blend} alcohol in the tank asks for {off:+.0%} fuel against {w.build.engine.fuel}, and "
+            f"{c.blend} alcohol in the tank asks for {off * 100:+.0f} % fuel against {w.build.engine.fuel}, and "
             + ("the unit does not scale it." if c.unit_follows == "no" else "whether the unit scales it is not known."),
             "Switch its scaling on, or fill up with the fuel that is planned.",
             at="/sensors/composition/unit_follows",

@@ -286,7 +286,7 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
             "Ground to one outer pin, 5 V to the other, signal from the middle.",
         )
     if t.screen_reached is False and b.screen is not None:
-        wants = b.screen_least or f"{t.screen_least or 0:.0%}"
+        wants = b.screen_least or f"{(t.screen_least or 0) * 100:.0f} %"
         yield say(
             "sort_out",
             f"With the pedal down the unit's own scale shows {b.screen}, and it takes no less than {wants} for wide open: full-load fuel and flood clear never come.",
@@ -313,14 +313,14 @@ def throttle(w: Worked, say: Say) -> Iterator[Finding]:
     elif t.pedal_share < PEDAL:
         yield say(
             "sort_out",
-            f"The pedal opens it to {t.pedal_share:.0%} of its own stop: the linkage falls short.",
+            f"The pedal opens it to {t.pedal_share * 100:.0f} % of its own stop: the linkage falls short.",
             "Linkage at the Air station: lever, ratio, slack.",
             limit=PEDAL,
         )
     elif t.span_v >= SPAN_LEAST and not t.zero_again and t.screen_reached is not False:
         yield say(
             "sound",
-            f"The pedal opens it to {t.pedal_share:.0%}{', signal falling as it opens: set reversed in the unit' if t.backwards else ''}.",
+            f"The pedal opens it to {t.pedal_share * 100:.0f} %{', signal falling as it opens: set reversed in the unit' if t.backwards else ''}.",
             limit=PEDAL,
         )
 

@@ -60,7 +60,7 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
         wrong = True
         of = f", taken as {fluid}" if key == "injector_flow" and fluid else ""
         yield say("stop" if severity == "sort_out" else "watch",
-                  f"{name.capitalize()} typed in is {told(given)}{of}; the build says {told(want)}: every cell would be {abs(off):.0%} {'rich' if off > 0 else 'lean'}.",
+                  f"{name.capitalize()} typed in is {told(given)}{of}; the build says {told(want)}: every cell would be {abs(off) * 100:.0f} % {'rich' if off > 0 else 'lean'}.",
                   f"Type {told(want)}.", at=f"/tune/typed/{key}")  # fmt: skip
     for finding in (*_order(w, say), *_spark(w, say), *_cam(w, say)):
         wrong = True
@@ -73,7 +73,7 @@ def constants(w: Worked, say: Say) -> Iterator[Finding]:
             settle="a look at the unit's settings",
         )
     if not missing and not wrong:
-        yield say("sound", f"All four constants agree with the build within {TYPED_OFF[0]:.0%} of fuel.")
+        yield say("sound", f"All four constants agree with the build within {TYPED_OFF[0] * 100:.0f} % of fuel.")
 
 
 def _order(w: Worked, say: Say) -> Iterator[Finding]:
@@ -112,7 +112,7 @@ def _cam(w: Worked, say: Say) -> Iterator[Finding]:
     other = w.build.model_copy(update={"engine": e.model_copy(update={"cam": typed})})
     at = np.array([e.idle_speed.si]), np.array([w.engine.idle_manifold_pressure_pa]), w.engine.ambient_pressure_pa
     off = float(filling(other, *at)[0] / filling(w.build, *at)[0]) - 1
-    yield say("watch", f"The cam typed in is {typed}; the build's is {e.cam}: the unit takes an idling cylinder for {abs(off):.0%} {'fuller' if off > 0 else 'emptier'} than it is, and gives so much {'more' if off > 0 else 'less'} fuel.",
+    yield say("watch", f"The cam typed in is {typed}; the build's is {e.cam}: the unit takes an idling cylinder for {abs(off) * 100:.0f} % {'fuller' if off > 0 else 'emptier'} than it is, and gives so much {'more' if off > 0 else 'less'} fuel.",
               f"Type {e.cam}.", at="/tune/typed/cam")  # fmt: skip
 
 
@@ -277,7 +277,7 @@ def reach(w: Worked, say: Say) -> Iterator[Finding]:
     if t.duty_full > OPEN:
         yield say(
             "stop",
-            f"The table asks the injectors to be open {t.duty_full:.0%} of the time at full power.",
+            f"The table asks the injectors to be open {t.duty_full * 100:.0f} % of the time at full power.",
             "Fit larger injectors, or lower the rev limit and the filling at the top.",
             limit=OPEN,
         )
@@ -294,6 +294,6 @@ def reach(w: Worked, say: Say) -> Iterator[Finding]:
     else:
         yield say(
             "sound",
-            f"The table asks for {owners.flow(w, asked)} and {t.duty_full:.0%} duty at full power; pump and injectors have it.",
+            f"The table asks for {owners.flow(w, asked)} and {t.duty_full * 100:.0f} % duty at full power; pump and injectors have it.",
             limit=OPEN,
         )

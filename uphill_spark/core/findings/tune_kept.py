@@ -61,7 +61,7 @@ def agrees(w: Worked, say: Say) -> Iterator[Finding]:
     if use.power_w is None or use.power_doubt is None:
         return
     aim = target_w(w.build, w.engine)
-    apart, told = use.power_w / aim - 1, f"{owners.power(w, use.power_w)} ± {use.power_doubt:.0%}"
+    apart, told = use.power_w / aim - 1, f"{owners.power(w, use.power_w)} ± {use.power_doubt * 100:.0f} %"
     if use.stale:
         yield say(
             "watch",
@@ -73,8 +73,8 @@ def agrees(w: Worked, say: Say) -> Iterator[Finding]:
     if abs(apart) <= use.power_doubt:
         yield say("sound", f"The worked engine gives {told}; {owners.power(w, aim)} are aimed at.", limit=round(aim / 1e3, 1))
     elif apart < 0:
-        yield say("watch", f"The worked engine gives {told}, {-apart:.0%} less than the {owners.power(w, aim)} that are aimed at: more than the doubt explains.",
+        yield say("watch", f"The worked engine gives {told}, {-apart * 100:.0f} % less than the {owners.power(w, aim)} that are aimed at: more than the doubt explains.",
                   "Measure what was guessed of valves, cam and exhaust; else aim lower: pump and injectors are sized for the aim.", limit=round(aim / 1e3, 1))  # fmt: skip
     else:
-        yield say("watch", f"The worked engine gives {told}, {apart:.0%} more than the {owners.power(w, aim)} that are aimed at: it may ask for more fuel than was sized for.",
+        yield say("watch", f"The worked engine gives {told}, {apart * 100:.0f} % more than the {owners.power(w, aim)} that are aimed at: it may ask for more fuel than was sized for.",
                   "Measure what was guessed, and look at pump and injectors for the higher figure.", limit=round(aim / 1e3, 1))  # fmt: skip

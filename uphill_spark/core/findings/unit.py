@@ -320,7 +320,7 @@ def speed(w: Worked, say: Say) -> Iterator[Finding]:
     if abs(off) > SPEED_OFF:
         yield say(
             "stop" if locked and off > 0 else "sort_out",
-            f"{typed:,.0f} pulses a kilometre are set in the unit, {right:,.0f} come: it reads {abs(1 / (1 + off) - 1):.0%} too {'slow' if off > 0 else 'fast'}"
+            f"{typed:,.0f} pulses a kilometre are set in the unit, {right:,.0f} come: it reads {(abs(1 / (1 + off) - 1)) * 100:.0f} % too {'slow' if off > 0 else 'fast'}"
             + (f", and the reverse lock opens at {REVERSE_OPENS * 3.6 * (1 + off):.0f} km/h." if locked and off > 0 else "."),
             f"Type {right:,.0f}.",
             at="/wiring/gearbox/typed_pulses",

@@ -220,7 +220,7 @@ def _words(rich: float | None, lean: float | None, hot: float | None, *, stuck: 
         told.append(f"its controller says {' and '.join(ends)} at most")
     if share > 0.2:
         told.append(
-            f"and stood there {share:.0%} of the time: too much to be right, look for a leak in the exhaust before it, or a sensor that is worn out"
+            f"and stood there {share * 100:.0f} % of the time: too much to be right, look for a leak in the exhaust before it, or a sensor that is worn out"
         )
     return (
         ("The oxygen sensor was " if hot else "Of the oxygen sensor: ") + ", ".join(told) + "."

@@ -248,7 +248,7 @@ def _mixture(log: Log, k: Known, off: Array) -> list[Snag]:
         return []
     a, b = max(found, key=lambda s: float(lean[s[0] : s[1]].mean()) * (s[1] - s[0]))
     most, row = float(np.quantile(lean[a:b], 0.8)), int(a + np.argmax(lean[a:b]))
-    return [_snag(log, "lean", "stop" if most > LEAN_WORST else "sort_out", a, b, f"{np.expm1(most):.0%} leaner than wanted at {_where(log, row)}: lambda {seen[row]:.2f} where {k.wanted[row]:.2f} is wanted.",
+    return [_snag(log, "lean", "stop" if most > LEAN_WORST else "sort_out", a, b, f"{np.expm1(most) * 100:.0f} % leaner than wanted at {_where(log, row)}: lambda {seen[row]:.2f} where {k.wanted[row]:.2f} is wanted.",
                   "Foot off there until it is put right: a lean engine under load burns its pistons.")]  # fmt: skip
 
 
@@ -274,7 +274,7 @@ def _rail(w: Worked, log: Log) -> list[Snag]:
             "sort_out" if most > SAGS_WORST else "watch",
             a,
             b,
-            f"The rail is {most:.0%} under what the regulator is set to at {_where(log, row)}.{told}",
+            f"The rail is {most * 100:.0f} % under what the regulator is set to at {_where(log, row)}.{told}",
             "Pump, its volts, filter: read all three at that load.",
         )
     ]

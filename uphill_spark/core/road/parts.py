@@ -163,7 +163,7 @@ def cold(w: Worked, log: Log, off: Off) -> Cold:
 
 
 def _more(share: float) -> str:
-    return f"{abs(np.expm1(share)):.0%} {'more' if share > 0 else 'less'}"
+    return f"{abs(np.expm1(share)) * 100:.0f} % {'more' if share > 0 else 'less'}"
 
 
 def _since_caught(log: Log) -> Array:

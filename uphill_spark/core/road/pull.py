@@ -129,7 +129,7 @@ def _pull(w: Worked, car: Driven, log: Log, a: int, b: int, gear: _Gear, outside
         for i in chosen
     ]
     told = f"gear {gear.number}" if gear.number else "gear not known, third taken"
-    words = f"{power[k] / 1e3:.0f} kW ± {doubt[k]:.0%} at {smooth[k] * 60:.0f} rpm, {torque[t]:.0f} N m at {smooth[t] * 60:.0f} rpm ({told}; times {factor:.3f} to standard air{'' if holds else ', more than the standard allows'})."
+    words = f"{power[k] / 1e3:.0f} kW ± {doubt[k] * 100:.0f} % at {smooth[k] * 60:.0f} rpm, {torque[t]:.0f} N m at {smooth[t] * 60:.0f} rpm ({told}; times {factor:.3f} to standard air{'' if holds else ', more than the standard allows'})."
     if not car.told:
         words += " Mass, gears and drag are taken as usual: tell them at Engine, Power."
     return Pull(

@@ -317,10 +317,10 @@ def _middle(values: Array, weights: Array) -> float:
 def _first_words(causes: list[CauseTold], f: Fit, error: float) -> str:
     named = [c for c in causes if c.named]
     if not named and not f.rest_is:
-        return f"{error:.1%} off in the middle, and nothing in it is more than chance. Leave it."
+        return f"{error * 100:.1f} % off in the middle, and nothing in it is more than chance. Leave it."
     if not named:
-        return f"{error:.1%} off in the middle. No constant explains it: it is {REST.lower()}."
-    first = f"{error:.1%} off in the middle. {named[0].words}."
+        return f"{error * 100:.1f} % off in the middle. No constant explains it: it is {REST.lower()}."
+    first = f"{error * 100:.1f} % off in the middle. {named[0].words}."
     if len(named) > 1:
         first += f" And: {', '.join(c.name.lower() for c in named[1:])}."
     return first + (" What is left is the table." if f.rest_is else " The table is right.")

@@ -23,19 +23,17 @@ def size_words(w: Worked, key: RoadCause, size: float, doubt: float, leans: int 
     off, share = 2 * doubt, abs(math.expm1(size))
     if key == "scale":
         flow = math.exp(-size)
-        return (
-            f"Everywhere {share:.1%} too {'lean' if size > 0 else 'rich'}: the injectors give {flow:.3f} ± {off:.3f} of the figure typed in"
-        )
+        return f"Everywhere {share * 100:.1f} % too {'lean' if size > 0 else 'rich'}: the injectors give {flow:.3f} ± {off:.3f} of the figure typed in"
     if key == "dead_time":
         return f"Dead time is {abs(size):.2f} ± {off:.2f} ms {'longer' if size > 0 else 'shorter'} than typed in"
     if key == "reference":
-        return f"The regulator sees {size:.0%} ± {off:.0%} of the air outside where it should see the manifold"
+        return f"The regulator sees {size * 100:.0f} % ± {off * 100:.0f} % of the air outside where it should see the manifold"
     if key == "air":
-        return f"{abs(size) * 30 / 100:.1%} ± {off * 30 / 100:.1%} too {'lean' if size > 0 else 'rich'} for every 30 K that the air sensor is hotter"
+        return f"{abs(size) * 30:.1f} % ± {off * 30:.1f} % too {'lean' if size > 0 else 'rich'} for every 30 K that the air sensor is hotter"
     if key == "high_flow":
-        return f"At full flow {share:.1%} ± {off:.1%} too {'lean' if size > 0 else 'rich'}, and not below"
+        return f"At full flow {share * 100:.1f} % ± {off * 100:.1f} % too {'lean' if size > 0 else 'rich'}, and not below"
     if key == "bank":
-        return f"Bank {leans} is {share:.1%} ± {off:.1%} leaner than the other"
+        return f"Bank {leans} is {share * 100:.1f} % ± {off * 100:.1f} % leaner than the other"
     return f"{abs(size):.2f} ± {off:.2f} of a squirt {'more' if size > 0 else 'less'} wets the wall than the unit is told"
 
 

@@ -125,7 +125,7 @@ def work(cylinder: Cylinder, lanes: Lanes, told: Callable[[float], None] = lambd
         air_s = np.maximum(found.fresh * (1 - share), 1e-9) * lanes.rev_s / 2
         around = _around(cylinder, lanes, air_s, back_k)
     if moved > GIVEN_UP:
-        raise NotConverged(f"cycle: the trapped mass still moves by {moved:.1%} after {MOST} cycles")
+        raise NotConverged(f"cycle: the trapped mass still moves by {moved * 100:.1f} % after {MOST} cycles")
     return _told(cylinder, lanes, around, state, found, charge, MOST, told)
 
 

@@ -78,7 +78,7 @@ def ranked(build: Build, pulse_full_kg: float, pulse_idle_kg: float, period_s: f
         pulse = pulse_idle_kg / idle
         fails, costs = [], []
         if duty > i.duty_limit.si:
-            fails.append(f"open {duty:.0%} of the time at full power, {i.duty_limit.si:.0%} wanted at most")
+            fails.append(f"open {duty * 100:.0f} % of the time at full power, {i.duty_limit.si * 100:.0f} % wanted at most")
         if pulse < 1.0e-3:
             fails.append(f"{pulse * 1e3:.2f} ms at idle, too short to repeat")
         if one.pieces < i.count:

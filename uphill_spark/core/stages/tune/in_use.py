@@ -129,7 +129,7 @@ def doubt_of(table: KeptTable, usual: str) -> str:
     if table.ruled:
         return RULED
     cells = [d for row in table.doubt for d in row]
-    return f"± {min(cells):.0%} to {max(cells):.0%}, cell by cell" if cells else usual
+    return f"± {min(cells) * 100:.0f} % to {max(cells) * 100:.0f} %, cell by cell" if cells else usual
 
 
 def tables_in_use(quick: Sequence[Table], use: InUse) -> list[Table]:
