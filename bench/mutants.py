@@ -110,7 +110,7 @@ def naming(file: pathlib.Path) -> tuple[str, ...]:
     """The modules of tests in which a module of the core is named."""
     word = re.compile(rf"\b{file.parent.name if file.stem == '__init__' else file.stem}\b")
     found = (f for folder in ("core", "standin") for f in sorted((ROOT / "tests" / folder).glob("test_*.py")) if word.search(f.read_text()))
-    return tuple(f"{f.stem}." for f in found if f.stem != "test_golden")
+    return tuple(f"{f.parent.name}.{f.stem}." for f in found if f.stem != "test_golden")
 
 
 def failing(copy: pathlib.Path, file: pathlib.Path | None = None) -> str | None:

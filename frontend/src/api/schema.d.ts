@@ -10943,7 +10943,7 @@ export interface components {
         };
         /**
          * LookRow
-         * @description A look: its key, words, how, at which step, minutes, unit of a figure or the answers in words, a caution, whether the engine has to run for it, and what a sound car of this build shows.
+         * @description A look: its key, words, how, at which step, minutes, unit of a figure (and as a person writes it) or the answers in words, a caution, whether the engine has to run for it, and what a sound car of this build shows.
          */
         LookRow: {
             /** Key */
@@ -10958,6 +10958,8 @@ export interface components {
             minutes: number;
             /** Unit */
             unit: string;
+            /** Printed */
+            printed: string;
             /** Answers */
             answers: {
                 [key: string]: string;

@@ -8,6 +8,7 @@ from ..figures import Result
 from ..reference import CarFaultData, LookData, car_faults, looks
 from ..standin.case import Case
 from ..standin.script import MAKES, Seen, tried
+from ..units import printed
 from ..worked import Worked
 from .trial import Trial
 
@@ -23,7 +24,7 @@ for _data in car_faults().values():
 
 
 class LookRow(Result):
-    """A look: its key, words, how, at which step, minutes, unit of a figure or the answers in words, a caution, whether the engine has to run for it, and what a sound car of this build shows."""
+    """A look: its key, words, how, at which step, minutes, unit of a figure (and as a person writes it) or the answers in words, a caution, whether the engine has to run for it, and what a sound car of this build shows."""
 
     key: str
     words: str
@@ -31,6 +32,7 @@ class LookRow(Result):
     step: int
     minutes: float
     unit: str
+    printed: str
     answers: dict[str, str]
     caution: str
     runs: bool
@@ -108,14 +110,18 @@ def said(row: LookRow, shown: Shown) -> str:
         return "not to be had, it does not run"
     if isinstance(shown, str):
         return row.answers.get(shown, shown)
-    unit = {"1": "", "degC": " °C", "deg": "°"}.get(row.unit, f" {row.unit}")
     digits = 2 if row.unit in ("V", "1") and abs(shown) < 20 else 1 if abs(shown) < 100 and row.unit not in ("rpm", "%") else 0
-    return f"{shown:.{digits}f}{unit}".replace("-", "−")
+    return f"{shown:.{digits}f}{_behind(row.unit)}".replace("-", "−")
+
+
+def _behind(unit: str) -> str:
+    """What a person writes behind a figure of a look."""
+    return {"1": "", "deg": "°"}.get(unit, f" {printed(unit)}")
 
 
 def _look(key: str, data: LookData, sound: Seen) -> LookRow:
     return LookRow(
-        key=key, words=data.words, how=data.how, step=data.step, minutes=data.minutes, unit=data.unit, answers=data.answers, caution=data.caution, runs=data.runs, sound=_round(sound[key])
+        key=key, words=data.words, how=data.how, step=data.step, minutes=data.minutes, unit=data.unit, printed=_behind(data.unit).strip(), answers=data.answers, caution=data.caution, runs=data.runs, sound=_round(sound[key])
     )  # fmt: skip
 
 

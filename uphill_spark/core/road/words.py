@@ -29,7 +29,9 @@ def size_words(w: Worked, key: RoadCause, size: float, doubt: float, leans: int 
     if key == "reference":
         return f"The regulator sees {size * 100:.0f} % ± {off * 100:.0f} % of the air outside where it should see the manifold"
     if key == "air":
-        return f"{abs(size) * 30:.1f} % ± {off * 30:.1f} % too {'lean' if size > 0 else 'rich'} for every 30 K that the air sensor is hotter"
+        return (
+            f"{abs(size) * 30:.1f} % ± {off * 30:.1f} % too {'lean' if size > 0 else 'rich'} for every 30 K that the air sensor is hotter"
+        )
     if key == "high_flow":
         return f"At full flow {share * 100:.1f} % ± {off * 100:.1f} % too {'lean' if size > 0 else 'rich'}, and not below"
     if key == "bank":

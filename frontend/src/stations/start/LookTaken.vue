@@ -14,7 +14,6 @@ watch(
 const put = () => {
   if (typed.value.trim() && typed.value.trim() !== props.shown) emit("put", typed.value.trim());
 };
-const unit = { "1": "", degC: "°C", deg: "°" } as Record<string, string>;
 </script>
 
 <template>
@@ -49,7 +48,7 @@ const unit = { "1": "", degC: "°C", deg: "°" } as Record<string, string>;
           placeholder="read"
           @change="put"
           @keydown.enter="put"
-        />{{ unit[look.unit] ?? look.unit }}</label
+        />{{ look.printed }}</label
       >
       <button
         v-if="look.runs"
