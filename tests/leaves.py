@@ -6,7 +6,7 @@ import copy
 from typing import Any
 
 from uphill_spark.core.errors import BuildError
-from uphill_spark.core.given import Build, parse
+from uphill_spark.core.given import VERSION, Build, parse
 from uphill_spark.core.given.fields import FieldInfo, info_at
 from uphill_spark.core.units import si
 from uphill_spark.core.units import written as in_words
@@ -73,7 +73,10 @@ def other_values(info: Any, old: Any) -> list[Any]:
 
 def with_sections_of(build: Build, doc: dict[str, Any], pointer: str) -> Build:
     """A build that differs from another at a place alone: the sections beside that are taken as they were read, as an edit does. Raises what reading it raises."""
-    return parse(doc, {key: getattr(build, key) for key in doc.keys() & Build.model_fields.keys() - {pointer.split("/")[1]}})
+    beside = (
+        doc.keys() & Build.model_fields.keys() - {pointer.split("/")[1]} if doc.get("version") == VERSION else set()
+    )  # an old one is moved about first
+    return parse(doc, {key: getattr(build, key) for key in beside})
 
 
 def another(doc: dict[str, Any], pointer: str, build: Build | None = None) -> Build | None:
