@@ -186,7 +186,7 @@ def _lanes(w: Worked, found: Measures, rev_s: Array, manifold_pa: Array) -> mode
     )  # fmt: skip
 
 
-def _behind_plates(w: Worked, found: Measures, axes: Axes, told: Told) -> model.Worked:
+def _behind_plates(w: Worked, found: Measures, axes: Axes, told: Told = nobody) -> model.Worked:
     """The engine with a plate for each cylinder, at every speed and opening of the table."""
     speed = np.broadcast_to(axes.rev_s, axes.manifold_pa.shape).ravel()
     plates = np.broadcast_to(plate_area(w.build, np.array(axes.load) / 100)[:, None], axes.manifold_pa.shape).ravel()
