@@ -24,8 +24,10 @@ from queue import SimpleQueue
 ROOT = pathlib.Path(__file__).resolve().parents[1]
 CORE = pathlib.Path("uphill_spark/core")
 LARGER = 1.05
-#: Calls whose numbers are no physics: how long a list or text may be, how much is remembered, how many digits are kept.
-NO_PHYSICS = {"lru_cache", "round", "Field", "range", "linspace", "zeros", "brentq"}
+#: Calls whose numbers are no physics: how long a list or text may be, how much is remembered, how many digits are kept, where a row of random numbers begins.
+NO_PHYSICS = {"lru_cache", "round", "Field", "range", "linspace", "zeros", "brentq", "default_rng", "Random"}
+#: In these a number as small as that only keeps a divisor from nought.
+KEEPS_OFF, NOUGHT = {"max", "maximum", "fmax"}, 1e-3
 NO_WORDS = {"max_length", "min_length", "maxsize", "xtol"}
 #: Constants that only say when a solver may rest.
 NO_NAMES = {"SETTLED"}
@@ -56,6 +58,8 @@ def in_python(file: pathlib.Path) -> Iterator[Constant]:
     for node in ast.walk(tree):
         if isinstance(node, ast.Call) and getattr(node.func, "id", getattr(node.func, "attr", "")) in NO_PHYSICS:
             passed |= {n for a in (*node.args, *node.keywords) for n in ast.walk(a)}
+        if isinstance(node, ast.Call) and getattr(node.func, "id", getattr(node.func, "attr", "")) in KEEPS_OFF:
+            passed |= {a for a in node.args if isinstance(a, ast.Constant) and isinstance(a.value, float) and a.value < NOUGHT}
         if isinstance(node, ast.keyword) and node.arg in NO_WORDS:
             passed |= set(ast.walk(node))
         if isinstance(node, ast.Assign) and {getattr(t, "id", "") for t in node.targets} & NO_NAMES:

@@ -57,6 +57,13 @@ class Compression(unittest.TestCase):
 
 
 class Power(unittest.TestCase):
+    def test_filling_is_best_no_lower_than_a_fifth_over_idle(self) -> None:
+        build = edited("tern", {"/engine/power_speed": "1500 rpm", "/engine/idle_speed": "1000 rpm"})
+        best, beside = full_load_filling(build, np.array([1200, 1140]) / 60), full_load_filling(build, np.array([1200, 1260]) / 60)
+        self.assertAlmostEqual(float(best[0]), 0.83, places=12)
+        self.assertLess(float(best[1]), 0.83 - 1e-3)
+        self.assertLess(float(beside[1]), 0.83 - 1e-5)
+
     def test_from_air_by_hand(self) -> None:
         one = estimate(worked("tern").engine, "air")
         assert one is not None

@@ -3,6 +3,7 @@
 import functools
 import unittest
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any, ClassVar
 
 from tests.builds import DEAD_HEAD, TANK_REGULATOR, document, kept_rows, plan, pump_wire, severity, strung
@@ -863,6 +864,24 @@ class OfTheRoad(unittest.TestCase):
             )
         for limit, under, over in ((0.016, "sound", "note"), (0.025, "note", "watch")):
             self.sides("LEARN-14", limit, lambda error: road(drive(error=0.02, ran="0" * 16), drive(error=error)), under, over)
+
+
+class OfTheLine(unittest.TestCase):
+    def test_a_line_is_watched_and_sorted_out_by_the_worse_of_speed_and_loss(self) -> None:
+        """Both sides of both limits of each, the other well under its own."""
+        stands = work_out(parse(document()))
+        for moved, limits, still in (
+            ("velocity_m_s", (2.5, 5.0), {"line_loss_pa": 1e3}),
+            ("line_loss_pa", (30e3, 60e3), {"velocity_m_s": 1.0}),
+        ):
+            for limit, under, over in zip(limits, ("sound", "watch"), ("watch", "sort_out"), strict=True):
+                for value, wanted in ((limit * 0.99, under), (limit * 1.01, over)):
+                    full = stands.fuel.points["full"].model_copy(update={moved: value, **still})
+                    fuel = stands.fuel.model_copy(update={"points": {**stands.fuel.points, "full": full}})
+                    w = replace(stands, results={**stands.results, "fuel": fuel})
+                    found = {f.severity for f in judge(Recall(w), FiguresAsAsked(w), ()) if f.code == "FUEL-04"}
+                    with self.subTest(moved, value=value):
+                        self.assertEqual({"sound" if x == "sound_if" else x for x in found}, {wanted})
 
 
 class OnlyTried(unittest.TestCase):

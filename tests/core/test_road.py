@@ -578,6 +578,11 @@ class Columns(unittest.TestCase):
         self.assertAlmostEqual(found["volts"][1], 1e-3)
         self.assertEqual(found["throttle"][1], 100.0)
 
+    def test_a_bare_number_that_only_fahrenheit_can_be_is_that(self) -> None:
+        _, factor, offset, _ = self.taken(("Coolant", "", np.linspace(170, 212, 400)))["coolant"]
+        self.assertAlmostEqual(212 * factor + offset, 100.0)
+        self.assertAlmostEqual(32 * factor + offset, 0.0)
+
     def test_an_absolute_pressure_stays_and_bar_becomes_kilopascal(self) -> None:
         wave = np.linspace(0, 1, 400)
         self.assertEqual(self.taken(("MAP", "kPa", 30 + 70 * wave))["manifold"][1:3], (1.0, 0.0))
