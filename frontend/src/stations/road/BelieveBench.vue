@@ -14,7 +14,7 @@ const STEP = 40;
 const TOP = 30;
 const all = (said: LogSaid) => said.funnel[0]!.took + said.funnel[0]!.left;
 const sieve = (said: LogSaid): Sieve => said.funnel.find((s) => s.key === chosen.value) ?? said.funnel[0]!;
-const share = (n: number, of: number) => `${((n / Math.max(of, 1)) * 100).toFixed(n && n < of / 1000 ? 1 : 0)}%`;
+const share = (n: number, of: number) => `${((n / Math.max(of, 1)) * 100).toFixed(n && n < of / 1000 ? 1 : 0)} %`;
 const lost = (s: Sieve, said: LogSaid) => (s.took ? `− ${s.took.toLocaleString("en-GB")} (${share(s.took, all(said))})` : "none");
 const words = (said: LogSaid) =>
   `Of ${all(said).toLocaleString("en-GB")} rows ${said.funnel.at(-1)!.left.toLocaleString("en-GB")} are believed. Taken away: ${said.funnel.map((s) => `${s.word.toLowerCase()} ${s.took.toLocaleString("en-GB")}`).join(", ")}.`;

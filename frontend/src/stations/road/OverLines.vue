@@ -33,7 +33,7 @@ const draw = (l: RoadLine, width: number) =>
     .curve(curveMonotoneX)(l.y) ?? "";
 const words = computed(
   () =>
-    `${props.title}: ${props.lines.length} ${props.lines.length === 1 ? "line" : "lines"}; at most ${(Math.max(...props.lines.flatMap((l) => l.y), 0) * 100).toFixed(1)}% too lean.`,
+    `${props.title}: ${props.lines.length} ${props.lines.length === 1 ? "line" : "lines"}; at most ${(Math.max(...props.lines.flatMap((l) => l.y), 0) * 100).toFixed(1)} % too lean.`,
 );
 const ticks = computed(() => y.value.ticks(5));
 </script>
@@ -46,7 +46,7 @@ const ticks = computed(() => y.value.ticks(5));
       <g v-for="t in ticks" :key="t">
         <path :d="`M${LEFT} ${y(t)}H${width - 14}`" :stroke="t ? 'var(--hair)' : 'var(--ink)'" />
         <text :x="LEFT - 5" :y="y(t) + 4" text-anchor="end" font-size="12" class="num">{{
-          `${(t * 100).toFixed(0).replace("-", "−")}%`
+          `${(t * 100).toFixed(0).replace("-", "−")} %`
         }}</text>
       </g>
       <text :x="width - 18" y="28" text-anchor="end" font-size="12">too lean</text>

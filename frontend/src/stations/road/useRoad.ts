@@ -91,6 +91,6 @@ export function useRoad() {
   return { ...all, store, line, id, choose, told, againTold, answer: mine, said, why, same, inBuild, did, progress, again: refetch };
 }
 export type UseRoad = ReturnType<typeof useRoad>;
-export const percent = (share: number, digits = 1): string => `${(share * 100).toFixed(digits).replace("-", "−")}%`;
+export const percent = (share: number, digits = 1): string => `${(share * 100).toFixed(digits).replace("-", "−")} %`;
 /** Minutes and seconds of a log. */
 export const minutes = (s: number): string => `${Math.floor(s / 60)}:${String(Math.floor(s % 60)).padStart(2, "0")}`;
