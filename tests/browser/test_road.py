@@ -27,14 +27,14 @@ class Road(Screens):
         """The drive that ships, brought and taken as it was guessed."""
         page.get_by_role("button", name="The drive that ships").click()
         taken = page.get_by_role("button", name=re.compile(r"^Take \d+ columns so"))
-        split = page.get_by_text(re.compile(r"\d% off in the middle"))
+        split = page.get_by_text(re.compile(r"\d % off in the middle"))
         expect(taken.or_(split).first).to_be_visible()
         if taken.count():
             taken.click()
         expect(split.first).to_be_visible()
 
     def error(self, page: Page) -> float:
-        told = page.get_by_text(re.compile(r"^\d+\.\d% off in the middle")).first
+        told = page.get_by_text(re.compile(r"^\d+\.\d % off in the middle")).first
         expect(told).to_be_visible(timeout=WORKED_OUT)
         return float(re.match(r"(\d+\.\d)%", told.inner_text().strip()).group(1))  # type: ignore[union-attr]
 
@@ -104,7 +104,7 @@ class WithALog(Road):
         car = "" if own else self.car_read
         page = self.open(f"{car or self.demo_car('tern')}/road")
         if car:
-            expect(page.get_by_text(re.compile(r"\d% off in the middle")).first).to_be_visible()
+            expect(page.get_by_text(re.compile(r"\d % off in the middle")).first).to_be_visible()
             return car, page
         self.shipped(page)
         car = urlsplit(page.url).path.removesuffix("/road")
