@@ -36,7 +36,7 @@ class Road(Screens):
     def error(self, page: Page) -> float:
         told = page.get_by_text(re.compile(r"^\d+\.\d % off in the middle")).first
         expect(told).to_be_visible(timeout=WORKED_OUT)
-        return float(re.match(r"(\d+\.\d)%", told.inner_text().strip()).group(1))  # type: ignore[union-attr]
+        return float(re.match(r"(\d+\.\d) %", told.inner_text().strip()).group(1))  # type: ignore[union-attr]
 
     def put_right(self, page: Page, deed: str) -> None:
         page.get_by_role("button", name=deed).click()
@@ -77,7 +77,7 @@ class Road(Screens):
         self.put_right(page, "Take the reading into the build")
         expect(page.get_by_text("This reading is in the build")).to_be_visible()
         page.get_by_role("navigation", name="Benches").get_by_role("link", name="Logs").click()
-        expect(page.get_by_text(f"It worked: {before:.1f}% off in the middle before").first).to_be_attached()
+        expect(page.get_by_text(f"It worked: {before:.1f} % off in the middle before").first).to_be_attached()
 
     def test_the_tern_is_put_right_and_driven_again(self) -> None:
         self.driven_again(self.demo_car("tern"), ("Fix the injector figure", "Fix the share of fuel"), 0.2)
