@@ -73,9 +73,8 @@ def other_values(info: Any, old: Any) -> list[Any]:
 
 def with_sections_of(build: Build, doc: dict[str, Any], pointer: str) -> Build:
     """A build that differs from another at a place alone: the sections beside that are taken as they were read, as an edit does. Raises what reading it raises."""
-    beside = (
-        doc.keys() & Build.model_fields.keys() - {pointer.split("/")[1]} if doc.get("version") == VERSION else set()
-    )  # an old one is moved about first
+    current = doc.get("version") == VERSION  # an old one is moved about first
+    beside = doc.keys() & Build.model_fields.keys() - {pointer.split("/")[1]} if current else set()
     return parse(doc, {key: getattr(build, key) for key in beside})
 
 

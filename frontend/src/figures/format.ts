@@ -15,3 +15,6 @@ export function split(shown: string): { number: string; unit: string } {
   const match = /^([-−\d.,]+)\s*(.*)$/.exec(shown);
   return match ? { number: match[1]!, unit: match[2]! } : { number: "–", unit: "" };
 }
+
+/** A doubt or what it moves, as a share: a tenth of a per cent below ten, none above. */
+export const doubtful = (share: number) => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`;

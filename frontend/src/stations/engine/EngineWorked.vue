@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The engine worked from its measures, once the person pauses: power and torque with their band, the valves, and which measure would make it surer.
 import { computed, ref } from "vue";
+import { doubtful } from "@/figures/format";
 import { useScales } from "@/figures/owners";
 import WorkedOut from "@/parts/WorkedOut.vue";
 import { useAsked } from "@/stores/useAsked";
@@ -13,7 +14,6 @@ const here = ref<HTMLElement | null>(null);
 const asked = useAsked("cycle", here);
 const { found } = asked;
 const limit = computed(() => Math.max(...(found.value?.curve.rpm ?? [0])));
-const percent = (share: number) => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`;
 const apart = computed(() => (found.value ? found.value.power_w / found.value.target_w - 1 : 0));
 </script>
 
@@ -23,15 +23,15 @@ const apart = computed(() => (found.value ? found.value.power_w / found.value.ta
     <template v-if="found">
       <p class="num text-[1.6rem] leading-tight font-semibold" data-testid="worked">
         {{ own.power.tell(found.power_w) }}
-        <span class="text-[1rem] font-normal">at {{ Math.round(found.power_rpm / 10) * 10 }} rpm, ± {{ percent(found.doubt) }}</span>
+        <span class="text-[1rem] font-normal">at {{ Math.round(found.power_rpm / 10) * 10 }} rpm, ± {{ doubtful(found.doubt) }}</span>
       </p>
       <p class="text-[0.95rem]">
         <template v-if="Math.abs(apart) <= found.doubt">What is aimed at lies within that.</template>
         <template v-else-if="apart < 0"
-          >{{ percent(-apart) }} less than is aimed at, more than the doubt explains: a measure is other than it is taken for, or the aim is
-          too high.</template
+          >{{ doubtful(-apart) }} less than is aimed at, more than the doubt explains: a measure is other than it is taken for, or the aim
+          is too high.</template
         >
-        <template v-else>{{ percent(apart) }} more than is aimed at: the engine has some in hand.</template>
+        <template v-else>{{ doubtful(apart) }} more than is aimed at: the engine has some in hand.</template>
       </p>
       <WorkedCurve :found="found" :limit-rpm="limit" />
       <SharpensTable :found="found" />

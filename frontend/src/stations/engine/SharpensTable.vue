@@ -1,11 +1,11 @@
 <script setup lang="ts">
 // Measures that nobody told, by how much each may move filling and power: the first one to measure stands first.
 import type { CycleDepth } from "@/api/types";
+import { doubtful } from "@/figures/format";
 import { useBuild } from "@/stores/build";
 
 defineProps<{ found: CycleDepth }>();
 const store = useBuild();
-const percent = (share: number) => `${(share * 100).toFixed(share < 0.095 ? 1 : 0)} %`;
 /** Where a measure is entered. */
 const at = (place: string) => `/b/${store.id}/engine/itself#f${place}`;
 </script>
@@ -28,9 +28,9 @@ const at = (place: string) => `/b/${store.id}/engine/itself#f${place}`;
           <th scope="row" class="py-1.5 text-left font-normal">
             <RouterLink :to="at(s.place)" class="underline">{{ s.label }}</RouterLink>
           </th>
-          <td class="num text-right">± {{ percent(s.full) }}</td>
-          <td class="num text-right">± {{ percent(s.driven) }}</td>
-          <td class="num text-right">± {{ percent(s.power) }}</td>
+          <td class="num text-right">± {{ doubtful(s.full) }}</td>
+          <td class="num text-right">± {{ doubtful(s.driven) }}</td>
+          <td class="num text-right">± {{ doubtful(s.power) }}</td>
         </tr>
       </tbody>
     </table>
