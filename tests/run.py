@@ -8,6 +8,7 @@ from __future__ import annotations
 import argparse
 import gc
 import os
+import re
 import sys
 import time
 import unittest
@@ -151,6 +152,14 @@ def run(task: str, ids: list[str], stop: bool = False) -> Outcome:
     return Outcome(task, result.passed, len(result.skipped), time.monotonic() - since, told)
 
 
+def _in_short(text: str) -> str:
+    """Where in the tests a failure was, and what it said first: enough to go on where only the end of a run is kept."""
+    lines = [line.strip() for line in text.splitlines()]
+    at = [line for line in lines if line.startswith("File ") and "/tests/" in line]
+    said = next((line for line in lines if re.match(r"[\w.]*(Error|Exception|Warning|Exit)\b", line)), "")
+    return f"{at[-1].rpartition('/')[2].replace(chr(34), '') if at else ''}: {said}"[:400]
+
+
 def main(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="tests.run")
     parser.add_argument("--deep", action="store_true", help="the large random profile, and what takes long")
@@ -182,7 +191,7 @@ def main(arguments: list[str]) -> int:
                 processes.shutdown(wait=False, cancel_futures=True)
                 break
     if failures:
-        print("\n".join(("  FAILED:", *(f"  {name}" for name, _ in failures))), flush=True)
+        print("\n".join(("  FAILED:", *(f"  {name}: {_in_short(text)}" for name, text in failures))), flush=True)
     took = time.monotonic() - since
     pace = (before + slower()) / 2
     print(

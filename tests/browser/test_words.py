@@ -26,6 +26,16 @@ class Words(Screens):
         page.get_by_role("term").filter(has_text="Peak and hold").wait_for()
         self.axe(page, "the words of a bench")
 
+    def test_pressed_as_soon_as_it_can_be(self) -> None:
+        """The card's own script comes late: the word cannot be pressed before it is there."""
+        page = self.open()
+        page.route("**/WordCard*.js", lambda route: (page.wait_for_timeout(2000), route.continue_()))
+        page.goto(f"{self.address}{self.car('brindle')}/injectors/fired")
+        page.get_by_role("article", name="Stop: Driver and coil resistance").get_by_role("button", name="ballast", exact=True).press(
+            "Enter"
+        )
+        expect(page.get_by_role("dialog", name="Ballast")).to_contain_text("it has to go")
+
     def test_on_a_telephone(self) -> None:
         page = self.open(f"{self.car('tern')}/tune", width=390, height=844, touch=True)
         near = page.get_by_role("table", name="round the cell that is chosen")

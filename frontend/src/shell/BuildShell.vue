@@ -21,7 +21,8 @@ const PaletteDialog = defineAsyncComponent(() => import("./PaletteDialog.vue"));
 const OverruleDialog = defineAsyncComponent(() => import("./OverruleDialog.vue"));
 const KeysDialog = defineAsyncComponent(() => import("./KeysDialog.vue"));
 const RippleBar = defineAsyncComponent(() => import("./RippleBar.vue"));
-const WordCard = defineAsyncComponent(() => import("./WordCard.vue"));
+const wordCard = () => import("./WordCard.vue");
+const WordCard = defineAsyncComponent(wordCard);
 const ClashDialog = defineAsyncComponent(() => import("./ClashDialog.vue"));
 
 const route = useRoute();
@@ -73,7 +74,8 @@ watch(
   { immediate: true },
 );
 async function ahead(): Promise<void> {
-  await words.load();
+  const card = await wordCard().catch(() => null);
+  if (card) await words.load(); // a word that can be pressed has its card
   await store.fetchAhead(SCREENS.flatMap((s) => s.needs));
   for (const load of [...SCREENS.map((s) => s.view), () => import("./RippleBar.vue"), () => import("@/parts/QuestionList.vue")])
     await load().catch(() => undefined);
