@@ -133,6 +133,25 @@ class Steps(unittest.TestCase):
         (place / "a").rename(place / "b")
         self.assertEqual(len({first, second, machine.fingerprint(place)}), 3)
 
+    def test_packages_are_installed_for_the_environments_own_python_whichever_runs_this(self) -> None:
+        places = Places(folder(self), folder(self))
+        for name in ("requirements.txt", "requirements-dev.txt"):
+            (places.root / name).write_text(name)
+        places.python.parent.mkdir(parents=True)
+        places.python.write_text("")
+        (places.venv / "pyvenv.cfg").write_text("version = 3.11.2")
+        with mock.patch.object(machine, "run") as installed:
+            machine.python_environment(places, tests=True)
+            machine.python_environment(places, tests=False)  # the tests' packages are there: they stay right too
+            with mock.patch.object(sys, "version", "another"):
+                machine.python_environment(places, tests=True)
+            self.assertEqual(installed.call_count, 1)
+            (places.venv / "pyvenv.cfg").write_text("version = 3.12.0")
+            machine.python_environment(places, tests=False)
+            (places.root / "requirements-dev.txt").write_text("one more")
+            machine.python_environment(places, tests=False)
+        self.assertEqual([call.args[0].count("-r") for call in installed.call_args_list], [2, 2, 2])
+
     def test_stamps(self) -> None:
         stamp = folder(self) / "stamps" / "x"
         self.assertFalse(machine.done(stamp, "1"))

@@ -37,7 +37,7 @@ class Places:
 
 def fingerprint(*paths: Path) -> str:
     """A sum of the contents of files and folders."""
-    digest = hashlib.sha256(sys.version.encode())
+    digest = hashlib.sha256()
     for path in paths:
         for file in sorted(p for p in ([path] if path.is_file() else path.rglob("*")) if p.is_file()):
             digest.update(str(file.relative_to(path.parent)).encode())
@@ -92,14 +92,11 @@ def interpreter() -> str:
 
 def python_environment(places: Places, *, tests: bool) -> None:
     """A virtual environment with the locked packages."""
+    tests = tests or places.stamp("python-dev").is_file()
     locks = [places.root / "requirements.txt", *([places.root / "requirements-dev.txt"] if tests else [])]
-    mark = fingerprint(*locks)
-    stamps = [places.stamp("python-dev"), places.stamp("python")]
-    if not tests and places.stamp("python-dev").is_file():
-        locks.append(places.root / "requirements-dev.txt")
-        mark, tests = fingerprint(*locks), True
-    stamp = stamps[0] if tests else stamps[1]
-    if done(stamp, mark) and places.python.exists():
+    stamp = places.stamp("python-dev" if tests else "python")
+    made = places.venv / "pyvenv.cfg"  # says which Python it was made with, whichever runs this
+    if places.python.exists() and done(stamp, fingerprint(made, *locks)):
         return
     if not places.python.exists():
         python = interpreter()
@@ -116,7 +113,7 @@ def python_environment(places: Places, *, tests: bool) -> None:
         [str(places.python), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-input", *lists],
         "Installing Python packages", "Check the network, then run this again.", log=places.log,
     )  # fmt: skip
-    mark_done(stamp, mark)
+    mark_done(stamp, fingerprint(made, *locks))
 
 
 def page(places: Places) -> None:
