@@ -8,6 +8,7 @@ import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import unittest
 from unittest import mock
 
@@ -158,6 +159,30 @@ class Steps(unittest.TestCase):
         machine.mark_done(stamp, "1")
         self.assertTrue(machine.done(stamp, "1"))
         self.assertFalse(machine.done(stamp, "2"))
+
+    def test_side_by_side_all_that_fails_is_told_when_all_has_ended(self) -> None:
+        ended = []
+
+        def fails(name: str, after: threading.Event) -> None:
+            after.wait(10)
+            ended.append(name)
+            raise Trouble(f"{name} failed.")
+
+        later, now = threading.Event(), threading.Event()
+        now.set()
+        with self.assertRaises(Trouble) as caught:
+            machine.side_by_side(lambda: fails("the first", later), lambda: fails("the second", now), later.set)
+        self.assertEqual((str(caught.exception), sorted(ended)), ("the first failed. the second failed.", ["the first", "the second"]))
+
+    def test_the_page_and_the_environment_are_made_beside_each_other_after_the_packages(self) -> None:
+        there, met = threading.Event(), []
+        with (
+            mock.patch.object(machine, "packages", side_effect=lambda *_: met.append("packages")),
+            mock.patch.object(machine, "python_environment", side_effect=lambda *_, tests: met.append(there.wait(10))),
+            mock.patch.object(machine, "page", side_effect=lambda *_: there.set()),  # while the other still waits
+        ):
+            machine.everything(Places(ROOT, folder(self)), ("one",), tests=True)
+        self.assertEqual(met, ["packages", True])
 
     def test_missing_packages_without_root_or_sudo_are_named(self) -> None:
         places = Places(ROOT, folder(self))

@@ -18,7 +18,7 @@ from typing import Any
 from ..words import new_word
 from . import backup
 from .cluster import Cluster, private
-from .machine import SERVER_PACKAGES, TEST_PACKAGES, Places, packages, page, python_environment
+from .machine import SERVER_PACKAGES, TEST_PACKAGES, Places, everything, packages, python_environment, side_by_side
 from .say import Trouble, step
 from .supervise import InUse, Supervisor, notices_file, speaks
 
@@ -115,9 +115,7 @@ def _env(places: Places, **more: str) -> dict[str, str]:
 def _start(given: argparse.Namespace) -> int:
     places = Places(ROOT, given.data)
     _free(given.port)
-    packages(places, SERVER_PACKAGES)
-    python_environment(places, tests=False)
-    page(places)
+    everything(places, SERVER_PACKAGES, tests=False)
     cluster = Cluster(places)
     in_use = InUse(places, alone=False)
     cluster.start()
@@ -206,9 +204,7 @@ def _free(port: int) -> None:
 def _with_everything(command: list[str]) -> int:
     """Run a module with packages, page, browser and a running cluster."""
     places = Places(ROOT)
-    packages(places, SERVER_PACKAGES + TEST_PACKAGES)
-    python_environment(places, tests=True)
-    page(places)
+    everything(places, SERVER_PACKAGES + TEST_PACKAGES, tests=True)
     cluster = Cluster(places)
     cluster.start()
     try:
@@ -287,8 +283,7 @@ def _running_cluster(data: Path | None) -> Iterator[Cluster]:
 
 def _generate(given: argparse.Namespace) -> int:
     places = Places(ROOT)
-    python_environment(places, tests=True)
-    page(places)
+    everything(places, (), tests=True)
     for module in (["uphill_spark.generated", "write"], ["tests.golden"]):
         done = subprocess.run([str(places.python), "-m", *module], env=_env(places), cwd=ROOT).returncode
         if done:
@@ -317,24 +312,29 @@ def _audit(places: Places) -> None:
 
 def _check(given: argparse.Namespace) -> int:
     places = Places(ROOT)
-    packages(places, SERVER_PACKAGES)
-    python_environment(places, tests=True)
-    page(places)
-    tool = [str(places.python), "-m"]
-    steps = (
+    everything(places, SERVER_PACKAGES, tests=True)
+    tool, front = [str(places.python), "-m"], ROOT / "frontend"
+    of_python = (
         ("lint", [*tool, "ruff", "check", "."], ROOT),
         ("format", [*tool, "ruff", "format", "--check", "."], ROOT),
         ("types of the core", [*tool, "mypy"], ROOT),
         ("generated files", [*tool, "uphill_spark.generated", "check"], ROOT),
-        ("page: lint", ["npm", "run", "--silent", "lint"], ROOT / "frontend"),
-        ("page: format", ["npm", "run", "--silent", "format:check"], ROOT / "frontend"),
-        ("page: types", ["npm", "run", "--silent", "typecheck"], ROOT / "frontend"),
     )
-    failed = []
-    for name, command, where in steps:
-        step(name)
-        if subprocess.run(command, cwd=where, env=_env(places)).returncode != 0:
-            failed.append(name)
+    of_the_page = (
+        ("page: lint", ["npm", "run", "--silent", "lint"], front),
+        ("page: format", ["npm", "run", "--silent", "format:check"], front),
+        ("page: types", ["npm", "run", "--silent", "typecheck"], front),
+    )
+    failed: list[str] = []
+
+    def clean(steps: tuple[tuple[str, list[str], Path], ...]) -> None:
+        for name, command, where in steps:
+            done = subprocess.run(command, cwd=where, env=_env(places), stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+            step(f"{name}\n{done.stdout}".rstrip())
+            if done.returncode != 0:
+                failed.append(name)
+
+    side_by_side(lambda: clean(of_python), lambda: clean(of_the_page))
     _audit(places)
     if failed:
         raise Trouble(f"not clean: {', '.join(failed)}. Mend what is named above.")

@@ -7,6 +7,9 @@ import os
 import shutil
 import subprocess
 import sys
+import threading
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from .say import Trouble, run
@@ -61,8 +64,17 @@ def as_root(command: list[str]) -> list[str]:
     return command if os.geteuid() == 0 else ["sudo", "-n", *command]
 
 
+#: The distribution's installer lets one in at a time.
+_INSTALLER = threading.Lock()
+
+
 def packages(places: Places, wanted: tuple[str, ...]) -> None:
     """Install the Debian packages that are missing."""
+    with _INSTALLER:
+        _packages(places, wanted)
+
+
+def _packages(places: Places, wanted: tuple[str, ...]) -> None:
     if shutil.which("dpkg-query") is None:
         raise Trouble("This is not a Debian system. Install by hand: " + " ".join(wanted) + ".")
     shown = subprocess.run(["dpkg-query", "-W", "-f", "${Package} ${db:Status-Status}\n", *wanted], capture_output=True, text=True).stdout
@@ -119,6 +131,7 @@ def python_environment(places: Places, *, tests: bool) -> None:
 def page(places: Places) -> None:
     """The page, built from its sources when they changed."""
     front = places.root / "frontend"
+    log = places.log.with_name("page.log")  # its own: it is made beside other things
     if shutil.which("npm") is None:
         packages(places, ("nodejs", "npm"))
     lock = fingerprint(front / "package-lock.json", front / "package.json")
@@ -127,7 +140,7 @@ def page(places: Places) -> None:
             ["npm", "ci", "--no-audit", "--no-fund", "--loglevel=error"],
             "Installing the page's packages",
             "Check the network and that Node is 20 or newer.",
-            log=places.log,
+            log=log,
             cwd=front,
         )
         mark_done(places.stamp("npm"), lock)
@@ -139,7 +152,27 @@ def page(places: Places) -> None:
             ["npm", "run", "--silent", "build"],
             "Building the page",
             "Look at the output for the file that does not compile.",
-            log=places.log,
+            log=log,
             cwd=front,
         )
         mark_done(places.stamp("page"), sources)
+
+
+def side_by_side(*works: Callable[[], object]) -> None:
+    """Do at once what does not need each other. Raises Trouble with all that did not work, once everything has ended."""
+    troubles: list[str] = []
+    with ThreadPoolExecutor(len(works)) as beside:
+        for doing in [beside.submit(work) for work in works]:
+            try:
+                doing.result()
+            except Trouble as trouble:
+                troubles.append(str(trouble))
+    if troubles:
+        raise Trouble(" ".join(troubles))
+
+
+def everything(places: Places, wanted: tuple[str, ...], *, tests: bool) -> None:
+    """All that the program needs: Debian's packages, then the Python environment and the page."""
+    if wanted:
+        packages(places, wanted)
+    side_by_side(lambda: python_environment(places, tests=tests), lambda: page(places))
