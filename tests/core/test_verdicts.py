@@ -14,7 +14,7 @@ from uphill_spark.core.given.injectors import Donor
 from uphill_spark.core.plan import evaluate
 from uphill_spark.core.shaped import injector_flow, pump_curve
 from uphill_spark.core.stages.sensors.keyon import manifold_band
-from uphill_spark.core.stages.start import AGREE
+from uphill_spark.core.stages.start.steps import AGREE
 
 #: A throttle body on the Tern, spraying above its plates on a regulator that sees the open air.
 ABOVE: dict[str, Any] = {"/injectors/enters": "above_plates", "/fuel/regulator/reference": "open_air"}

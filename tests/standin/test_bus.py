@@ -207,7 +207,7 @@ class Readings(unittest.TestCase):
 
     def test_they_are_judged_as_if_typed(self) -> None:
         w = work_out(edited("tern"))
-        rows = {e.key: e for e in live(w, one(w, 3), {"rail_prime": "120 kPa"})}
+        rows = {e.key: e for e in live(one(w, 3), {"rail_prime": "120 kPa"})}
         self.assertEqual((rows["rail_prime"].verdict, rows["rail_prime"].off), ("low", "165 kPa under"))
         self.assertEqual(rows["loss_prime"].verdict, "open")
 

@@ -18,7 +18,6 @@ from ..core.stages.start import SheetStep, live, work_out
 from ..core.standin.case import Case, Impossible
 from ..core.standin.script import makes
 from ..core.units import printed
-from ..core.worked import Worked
 from ..standin.bus import Seen, Where, of_build, where
 from ..standin.frames import Frames, own, read
 from ..store import buses, practices
@@ -152,8 +151,7 @@ def hand(path: BuildPath, body: HandRequest) -> Response:
 )
 def stream(path: BuildPath, query: LiveQuery) -> Response:
     at, frames, _ = _heard(path)
-    w = opened(path.build_id).standing.worked
-    step = work_out(w).steps[query.step]
+    step = work_out(opened(path.build_id).standing.worked).steps[query.step]
     theirs = ears()
     reader = theirs.on(at, frames)
     if reader is None:
@@ -169,7 +167,7 @@ def stream(path: BuildPath, query: LiveQuery) -> Response:
                 t = time.monotonic()
                 if fresh != newest or t - said >= QUIET:
                     newest, said = fresh, t
-                    yield f"data: {_told(w, step, seen, held, t, reader.let_go).model_dump_json()}\n\n"
+                    yield f"data: {_told(step, seen, held, t, reader.let_go).model_dump_json()}\n\n"
                 time.sleep(EVERY)
         finally:
             theirs.off(at, frames)
@@ -177,7 +175,7 @@ def stream(path: BuildPath, query: LiveQuery) -> Response:
     return Response(told(), mimetype="text/event-stream", headers={"Cache-Control": "no-store"})
 
 
-def _told(w: Worked, step: SheetStep, seen: Seen, held: dict[str, float], t: float, flood: int) -> LiveTold:
+def _told(step: SheetStep, seen: Seen, held: dict[str, float], t: float, flood: int) -> LiveTold:
     """What is said at a moment; `held` keeps since when each reading lies in its band."""
     is_stale, now = stale(seen.age), seen.now
     gauges = [
@@ -186,7 +184,7 @@ def _told(w: Worked, step: SheetStep, seen: Seen, held: dict[str, float], t: flo
         if info.key in now and info.key in SHOWN
     ]  # fmt: skip
     came = {} if is_stale else readings(seen.samples)
-    rows = live(w, step, {key: value.typed for key, value in came.items()})
+    rows = live(step, {key: value.typed for key, value in came.items()})
     told = []
     for row in rows:
         key = cast(ReadingKey, row.key)
