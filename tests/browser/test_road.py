@@ -170,6 +170,7 @@ class WithALog(Road):
         page.goto(f"{self.address}{car}/road/strip")
         strip = page.get_by_role("application", name=re.compile("^Strip"))
         expect(strip.locator("canvas").first).to_be_visible()
+        expect(strip.locator("[data-pane]")).to_have_text(["LambdaLambda target", "Engine speed, rpm", "Manifold pressure, kPaThrottle, %"])
         told = page.get_by_text("Each point is the least and most")
         expect(told).to_be_visible()
         strip.focus()

@@ -88,12 +88,8 @@ async function draw(): Promise<void> {
   await nextTick();
   if (!hold.value || !width.value) return;
   clear();
-  hold.value.innerHTML = "";
-  plots = props.panes.map((pane, i) => {
-    const div = document.createElement("div");
-    hold.value!.append(div);
-    return new uPlot(options(pane, i === props.panes.length - 1), dataOf(props.time, pane), div);
-  });
+  const places = [...hold.value.children].map((pane) => pane.lastElementChild as HTMLElement);
+  plots = props.panes.map((pane, i) => new uPlot(options(pane, i === props.panes.length - 1), dataOf(props.time, pane), places[i]));
 }
 // A canvas takes its colours once: by another theme it is drawn anew.
 watch([width, () => settings.theme, () => props.panes.map((p) => p.lines.map((l) => l.key).join()).join("|")], draw, { immediate: true });
@@ -130,15 +126,6 @@ const colour = (i: number) => `var(${COLOURS[i % 3]})`;
         <button type="button" class="btn btn-small -ml-px" aria-label="Back" @click="pan(-0.5)"><IconChevronLeft :size="17" /></button>
         <button type="button" class="btn btn-small -ml-px" aria-label="On" @click="pan(0.5)"><IconChevronRight :size="17" /></button>
       </div>
-      <span
-        v-for="(l, i) in panes.flatMap((p) => p.lines.map((x, k) => ({ ...x, k })))"
-        :key="`${l.key}${i}`"
-        class="flex items-center gap-1.5 text-[0.88rem]"
-      >
-        <svg width="22" height="8" aria-hidden="true">
-          <path d="M0 4H22" :stroke="colour(l.k)" stroke-width="2" :stroke-dasharray="dash(l.k)" /></svg
-        >{{ l.word }}{{ l.unit ? `, ${written(l.unit)}` : "" }}
-      </span>
       <span v-if="spans?.length" class="flex items-center gap-1.5 text-[0.88rem]"
         ><span class="inline-block h-3 w-5" style="background: var(--care); opacity: 0.4" aria-hidden="true"></span>{{ spansWord }}</span
       >
@@ -151,7 +138,19 @@ const colour = (i: number) => `var(${COLOURS[i % 3]})`;
       aria-label="Strip: arrow left and right to move, plus and minus to look closer or further, 0 for all of it; drag over a stretch to look at it"
       @wheel="wheel"
       @keydown="keys"
-    ></div>
+    >
+      <div v-for="pane in panes" :key="pane.lines.map((l) => l.key).join()">
+        <!-- What the lines of a pane are stands over it: each pane begins its strokes anew. -->
+        <p class="flex flex-wrap gap-x-4 pt-1.5 pl-[52px] text-[0.88rem] leading-tight" :data-pane="pane.lines[0]?.key">
+          <span v-for="(l, k) in pane.lines" :key="l.key" class="flex items-center gap-1.5">
+            <svg v-if="pane.lines.length > 1" width="22" height="8" aria-hidden="true">
+              <path d="M0 4H22" :stroke="colour(k)" stroke-width="2" :stroke-dasharray="dash(k)" /></svg
+            >{{ l.word }}{{ l.unit ? `, ${written(l.unit)}` : "" }}
+          </span>
+        </p>
+        <div></div>
+      </div>
+    </div>
     <p class="mt-1 min-h-[1.4em] text-[0.88rem] leading-snug text-soft">
       {{
         values

@@ -18,7 +18,7 @@ export interface StripActs {
   told: (u: uPlot) => void;
   go: (to: [number, number]) => void;
 }
-const HIGH = 124;
+const HIGH = 112;
 export const DASHES = [[], [6, 4], [2, 3]];
 export const COLOURS = ["--ink", "--spark", "--info"];
 const LETTERS = "12px 'Atkinson Hyperlegible Next Variable'";
@@ -52,12 +52,11 @@ export function optionsOf(pane: Pane, last: boolean, width: number, acts: StripA
     scales: { x: { time: false, range: acts.range } },
     axes: [
       {
-        show: last,
         stroke: soft,
         grid: { stroke: hair, width: 1 },
-        ticks: { stroke: hair },
+        ticks: { show: last, stroke: hair },
         size: last ? 34 : 0,
-        values: (_, v) => v.map(minutes),
+        values: (_, v) => (last ? v.map(minutes) : v.map(() => "")), // one clock: its words once, its lines through all
         font: LETTERS,
       },
       {
@@ -65,6 +64,7 @@ export function optionsOf(pane: Pane, last: boolean, width: number, acts: StripA
         grid: { stroke: hair, width: 1 },
         ticks: { show: false },
         size: 52,
+        space: 22,
         font: LETTERS,
       },
     ],
