@@ -341,6 +341,12 @@ class Correcting(unittest.TestCase):
             if (cell.row, cell.column) in ink and cell.what not in ("corrected", "limited", "kept", "held"):
                 self.assertEqual(cell.new, cell.old)
 
+    def test_a_bend_is_weighed_against_the_doubt_of_its_cells(self) -> None:
+        """Least squares by hand: of (0, 1, 0) each doubted by half of what a filling bends, the middle keeps 1 - 4 / (6 + 4)."""
+        found, doubt = smoothed(np.tile([0.0, 0.05, 0.0], (3, 1)), np.full((3, 3), 0.006))
+        self.assertTrue(np.allclose(found, np.tile([0.01, 0.03, 0.01], (3, 1)), atol=1e-4), found)
+        self.assertTrue((doubt < 0.006).all(), "each is helped by those beside it")
+
     def test_smoothing_leaves_what_is_sure_and_bends_what_is_not(self) -> None:
         mean = np.zeros((5, 5))
         mean[2, 2] = 0.1
@@ -604,6 +610,11 @@ class Columns(unittest.TestCase):
         rows = [Column("n", "", np.full(10, 2000.0)), Column("O2 lambda", "V", np.linspace(0.4, 4.6, 10))]
         log = log_of(np.arange(10.0), rows, guess(parse(document("hollin")), rows))
         self.assertNotIn("lambda", log)
+
+    def test_a_pressure_well_under_nothing_is_against_the_air_outside(self) -> None:
+        for least, added in ((-5.1, 98.0), (-4.9, 0.0)):
+            with self.subTest(least=least):
+                self.assertEqual(self.taken(("MAP", "kPa", np.maximum(np.linspace(-40, 60, 400), least)))["manifold"][2], added)
 
     def test_numbers_that_no_quantity_can_have_are_not_taken_for_it(self) -> None:
         self.assertNotIn("coolant", self.taken(("Coolant", "°C", 4000.0)))
