@@ -8,7 +8,7 @@ from typing import Any
 from uphill_spark import demo
 from uphill_spark.core.asked import Trial
 from uphill_spark.core.circuit.netlist import PUMP_WIRES
-from uphill_spark.core.given import Build, apply_edit, parse
+from uphill_spark.core.given import VERSION, Build, apply_edit, parse
 from uphill_spark.core.given.document import copied
 from uphill_spark.core.plan import Evaluated, Plan, evaluated
 from uphill_spark.core.worked import Worked, work_out
@@ -31,10 +31,18 @@ def _at(document: Any, tokens: list[str]) -> Any:
     return document
 
 
+@functools.cache
+def _read(name: str) -> Build:
+    return parse(_document(name))
+
+
 def edited(name: str = "tern", changes: dict[str, Any] | None = None) -> Build:
-    """A demo car with values set by pointer; None takes a value out."""
-    doc = document(name)
-    for pointer, value in (changes or {}).items():
+    """A demo car with values set by pointer; None takes a value out. What lies in other sections is as it was read, as with an edit."""
+    if not changes:
+        return _read(name)
+    written = {pointer.split("/")[1] for pointer in changes}
+    doc = {section: copied(value) if section in written else value for section, value in _document(name).items()}
+    for pointer, value in changes.items():
         tokens = pointer.split("/")[1:]
         above = _at(doc, tokens[:-1])
         key: Any = int(tokens[-1]) if isinstance(above, list) else tokens[-1]
@@ -42,7 +50,8 @@ def edited(name: str = "tern", changes: dict[str, Any] | None = None) -> Build:
             del above[key]
         else:
             above[key] = value
-    return parse(doc)
+    beside = doc.keys() & Build.model_fields.keys() - written if doc["version"] == VERSION else set()
+    return parse(doc, {section: getattr(_read(name), section) for section in beside})
 
 
 def kept_rows(key: str, value: float) -> list[list[float]]:
@@ -68,7 +77,7 @@ def pump_wire(size: str | None = None, metres: float | None = None, joints: list
 @functools.cache
 def stands(name: str) -> Evaluated:
     """A demo car as it is, with all that is worked out from it."""
-    return evaluated(parse(_document(name)))
+    return evaluated(_read(name))
 
 
 def plan(name: str = "tern", changes: dict[str, Any] | None = None) -> Plan:
@@ -82,7 +91,8 @@ def trial(doc: dict[str, Any]) -> Trial:
 
 
 def worked(name: str = "tern", changes: dict[str, Any] | None = None) -> Worked:
-    return work_out(edited(name, changes))
+    """What a demo car's stages come to, changed; as with its plan."""
+    return work_out(edited(name, changes), stands(name).worked) if changes else stands(name).worked
 
 
 def severity(code: str, name: str = "tern", changes: dict[str, Any] | None = None) -> set[str]:
@@ -113,4 +123,4 @@ def strung(name: str = "tern", put: dict[str, Any] | None = None, before: str = 
 
 
 def patched(name: str, patch: list[dict[str, Any]]) -> tuple[dict[str, Any], list[dict[str, Any]], Build]:
-    return apply_edit(document(name), patch)
+    return apply_edit(document(name), patch, _read(name))

@@ -7,13 +7,13 @@ from typing import Any
 import jsonpatch
 
 from tests.builds import document, edited
-from tests.leaves import NOT_VALUES, at, leaves, other_values, with_value
+from tests.leaves import NOT_VALUES, at, leaves, other_values, with_sections_of, with_value
 from uphill_spark.core.asked import Trial
 from uphill_spark.core.asked.turns import key, turns, with_turns
 from uphill_spark.core.errors import BuildError, PatchError, SparkError
 from uphill_spark.core.findings import AT_REST, CHECKS
 from uphill_spark.core.fresh import new_document
-from uphill_spark.core.given import apply_edit, parse
+from uphill_spark.core.given import Build, apply_edit, parse
 from uphill_spark.core.given.document import touches, upgraded
 from uphill_spark.core.given.fields import info_at
 from uphill_spark.core.given.pencil import pencilled
@@ -207,7 +207,7 @@ class Rests(unittest.TestCase):
                 p for p in (*leaves(doc), *pencilled(parse(doc))) if not p.startswith((*NOT_VALUES, "/start")) and p.split("/")[1] in doc
             ]
             for place in spots[n :: self.EVERY]:
-                for changed in self.others(doc, place)[:2]:
+                for changed in self.others(base.worked.build, doc, place)[:2]:
                     tried += 1
                     after = evaluated(changed, base).plan
                     still = {f.code for f in after.findings if f.severity in AT_REST[1:]}
@@ -217,7 +217,7 @@ class Rests(unittest.TestCase):
                             self.assertTrue(any(touches(place, p) for p in places[code]))
         self.assertGreater(tried, 150)
 
-    def others(self, doc: dict[str, Any], place: str) -> list[Any]:
+    def others(self, build: Build, doc: dict[str, Any], place: str) -> list[Build]:
         info = info_at(place)
         found = []
         try:
@@ -230,7 +230,7 @@ class Rests(unittest.TestCase):
                     changed = with_value(doc, place, value)
                 except (KeyError, IndexError):
                     changed = jsonpatch.apply_patch(doc, [{"op": "add", "path": place, "value": value}])
-                found.append(parse(changed))
+                found.append(with_sections_of(build, changed, place))
             except SparkError:
                 continue
         return found
