@@ -186,6 +186,13 @@ class Edits(unittest.TestCase):
         self.assertEqual(holders(one) & holders(other), set())
         self.assertGreater(len(holders(one)), 200)
 
+    def test_two_readings_of_one_text_are_equal_whatever_was_asked_of_one(self) -> None:
+        asked, fresh = parse(document()), parse(document())
+        self.assertTrue(asked.fuel.sections.forward)  # kept with the record once it is worked out
+        self.assertEqual(asked.fuel, fresh.fuel)
+        self.assertEqual(fresh, asked)
+        self.assertNotEqual(asked.fuel, parse(document("brindle")).fuel)
+
     def test_a_written_value_is_no_longer_assumed(self) -> None:
         doc, full, build = patched("tern", [{"op": "replace", "path": "/wiring/fitted/pump_feed/length", "value": "5 m"}])
         self.assertEqual(build.wiring.fitted["pump_feed"].length, "5 m")

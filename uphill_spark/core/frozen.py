@@ -11,4 +11,14 @@ class Frozen(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     def __eq__(self, other: object) -> bool:
-        return self is other or (type(self) is type(other) and self.__dict__ == other.__dict__)
+        if self is other:
+            return True
+        if type(self) is not type(other):
+            return False
+        mine, theirs = self.__dict__, other.__dict__
+        if mine == theirs:
+            return True
+        fields = type(self).__pydantic_fields__
+        if len(mine) == len(theirs) == len(fields):
+            return False
+        return all(mine.get(name) == theirs.get(name) for name in fields)  # one of them has kept what it worked out of itself
