@@ -153,6 +153,46 @@ class Steps(unittest.TestCase):
             machine.python_environment(places, tests=False)
         self.assertEqual([call.args[0].count("-r") for call in installed.call_args_list], [2, 2, 2])
 
+    def test_packages_come_by_the_quick_installer_and_by_the_slow_one_where_that_fails(self) -> None:
+        places = Places(folder(self), folder(self))
+        (places.root / "requirements.txt").write_text("one==1\nuv==2")
+        (places.root / "requirements-dev.txt").write_text("two==2")
+        places.python.parent.mkdir(parents=True)
+        places.python.write_text("")
+        (places.venv / "pyvenv.cfg").write_text("version = 3.11.2")
+
+        def done(*, fails: bool) -> list[str]:
+            asked: list[str] = []
+
+            def runs(command: list[str], *_: object, **__: object) -> None:
+                words = " ".join(command[1:])
+                asked.append(words.replace(str(places.root), "").replace(str(places.python), "python"))
+                if fails and "uv pip" in words:
+                    raise Trouble("it cannot be reached")
+
+            with (
+                mock.patch.object(machine, "run", side_effect=runs),
+                mock.patch.object(machine, "_mirror", return_value="https://mirror.example/simple"),
+            ):
+                machine.python_environment(places, tests=True)
+            places.stamp("python-dev").unlink()
+            return asked
+
+        both, slow = "-r /requirements.txt -r /requirements-dev.txt", "-m pip install -q --disable-pip-version-check --no-input"
+        quick = [f"{slow} uv==2", f"-m uv pip install --python python -q --default-index https://mirror.example/simple {both}"]
+        self.assertEqual(done(fails=False), quick)
+        self.assertEqual(done(fails=True), [*quick, f"{slow} {both}"])
+
+    def test_the_mirror_that_pip_is_told_of_holds_for_the_quick_one_too(self) -> None:
+        python = pathlib.Path(sys.executable)
+        with mock.patch.dict(os.environ, {"PIP_INDEX_URL": "https://mirror.example/simple"}):
+            self.assertEqual(machine._mirror(python), "https://mirror.example/simple")
+        own = folder(self) / "pip.conf"
+        own.write_text("[global]\nindex-url = https://other.example/simple\n")
+        with mock.patch.dict(os.environ, {"PIP_CONFIG_FILE": str(own)}):
+            os.environ.pop("PIP_INDEX_URL", None)
+            self.assertEqual(machine._mirror(python), "https://other.example/simple")
+
     def test_stamps(self) -> None:
         stamp = folder(self) / "stamps" / "x"
         self.assertFalse(machine.done(stamp, "1"))

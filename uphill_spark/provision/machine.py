@@ -120,12 +120,38 @@ def python_environment(places: Places, *, tests: bool) -> None:
             "Install python3-venv.",
             log=places.log,
         )
-    lists = [item for lock in locks for item in ("-r", str(lock))]
-    run(
-        [str(places.python), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-input", *lists],
-        "Installing Python packages", "Check the network, then run this again.", log=places.log,
-    )  # fmt: skip
+    _install(places, locks)
     mark_done(stamp, fingerprint(made, *locks))
+
+
+def _install(places: Places, locks: list[Path]) -> None:
+    """The locked packages into the environment: by uv, which takes a tenth of the time that pip takes, and by pip where uv cannot be had or cannot reach what only pip is told of."""
+    lists = [item for lock in locks for item in ("-r", str(lock))]
+    pip = [str(places.python), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-input"]
+    doing, mend = "Installing Python packages", "Check the network, then run this again."
+    uv = next((line for line in locks[0].read_text().splitlines() if line.startswith("uv==")), None)
+    if uv is not None:
+        try:
+            run([*pip, uv], "Fetching the installer", mend, log=places.log)
+            mirror = _mirror(places.python)
+            index = ["--default-index", mirror] if mirror else []
+            run(
+                [str(places.python), "-m", "uv", "pip", "install", "--python", str(places.python), "-q", *index, *lists],
+                doing,
+                mend,
+                log=places.log,
+            )
+            return
+        except Trouble:
+            doing = f"{doing}, the slow way"
+    run([*pip, *lists], doing, mend, log=places.log)
+
+
+def _mirror(python: Path) -> str:
+    """The index that pip is told to take packages from, empty for the usual one: uv does not read what pip is told."""
+    told = subprocess.run([str(python), "-m", "pip", "config", "list"], capture_output=True, text=True).stdout
+    said = {key: value.strip("'") for key, _, value in (line.partition("=") for line in told.splitlines())}
+    return next((said[key] for key in (":env:.index-url", "install.index-url", "global.index-url") if key in said), "")
 
 
 def page(places: Places) -> None:
