@@ -14,7 +14,7 @@ from ..core.asked.practice import hide
 from ..core.errors import BuildError, NoBus, Problem
 from ..core.given.readings_start import ReadingKey
 from ..core.live import HOLDS, QUANTITIES, Live, SignalTaken, readings, stale, turning
-from ..core.stages.start import SheetStep, live, work_out
+from ..core.stages.start import SheetStep, live
 from ..core.standin.case import Case, Impossible
 from ..core.standin.script import makes
 from ..core.units import printed
@@ -151,7 +151,7 @@ def hand(path: BuildPath, body: HandRequest) -> Response:
 )
 def stream(path: BuildPath, query: LiveQuery) -> Response:
     at, frames, _ = _heard(path)
-    step = work_out(opened(path.build_id).standing.worked).steps[query.step]
+    step = opened(path.build_id).standing.plan.stages.start.steps[query.step]
     theirs = ears()
     reader = theirs.on(at, frames)
     if reader is None:
