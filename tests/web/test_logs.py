@@ -102,6 +102,15 @@ class Logs(WebCase):
         again = self.read_in(at, gzip.decompress(data), name="again.csv")
         self.assertEqual(again["line"]["state"], "kept", "the source is remembered")
 
+    def test_logs_of_one_name_are_told_apart_by_a_number(self) -> None:
+        at, long = self.car(), "x" * 120
+        names = [
+            self.send(at, text(30), name=name).get_json()["line"]["name"]
+            for name in ("sunday.csv", "sunday.csv", "sunday, 2.csv", "sunday.csv", long, long)
+        ]
+        self.assertEqual(names, ["sunday", "sunday, 2", "sunday, 2, 2", "sunday, 3", "x" * 120, "x" * 115 + ", 2"])
+        self.assertEqual(self.send(self.car("hollin"), text(30)).get_json()["line"]["name"], "sunday", "another car's logs are its own")
+
     def test_its_file_is_let_go_of_once_its_columns_are_kept(self) -> None:
         at = self.car()
         told = self.read_in(at, text(3000))

@@ -25,6 +25,7 @@ from .tables import LogChunkRow, LogPieceRow, LogRow, LogSourceRow
 LogState = Literal["arriving", "waiting", "reading", "asks", "kept", "failed", "cancelled"]
 PIECE = 1_000_000  # bytes of a file on its way
 LOGS_MOST = 400  # of a build
+NAME_MOST = 120  # letters of its name
 STRETCHES = 2_000  # of a whole log, for its overview
 TRIES_MOST = 3
 #: What may still be given up.
@@ -49,7 +50,7 @@ def begin(
     row = LogRow(
         id=log_id,
         build_id=build_id,
-        name=name,
+        name=_apart(session, build_id, name),
         day=day,
         photos=[],
         who=who,
@@ -65,6 +66,13 @@ def begin(
     session.add(row)
     session.flush()
     return row
+
+
+def _apart(session: Session, build_id: uuid.UUID, name: str) -> str:
+    """A name by which the log can be told from the build's others: with a number behind it where one is called so already."""
+    taken = set(session.scalars(select(LogRow.name).where(LogRow.build_id == build_id)))
+    numbered = (f"{name[: NAME_MOST - 5]}, {n}" for n in range(2, LOGS_MOST + 2))
+    return name if name not in taken else next(x for x in numbered if x not in taken)
 
 
 def file_in(session: Session, log: LogRow, pieces: Iterable[bytes]) -> int:

@@ -93,7 +93,7 @@ def send(path: BuildPath, query: LogQuery) -> Response:
             session,
             path.build_id,
             log_id,
-            name=query.name.rsplit(".", 1)[0][:120] or "log",
+            name=query.name.rsplit(".", 1)[0][: logs.NAME_MOST] or "log",
             day=query.day or dt.date.today(),
             who=query.who,
             kind="file",
