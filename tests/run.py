@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 import gc
+import importlib
 import os
 import re
 import sys
@@ -134,6 +135,11 @@ def _mixed(busy: list[str], waiting: list[str]) -> list[str]:
     return found
 
 
+def load() -> None:
+    """Load what most tests ask for."""
+    importlib.import_module("tests.browser.served")
+
+
 def run(task: str, ids: list[str], stop: bool = False) -> Outcome:
     """Run the tests of one class in this process; with `stop`, up to the first that fails."""
     warnings.simplefilter("error")
@@ -170,14 +176,15 @@ def main(arguments: list[str]) -> int:
         os.environ["UPHILL_SPARK_DEEP"] = "1"
     before = slower()
     since = time.monotonic()
-    tasks = found(chosen.parts)
     passed = skipped = 0
     failures: list[tuple[str, str]] = []
-    with (
-        TemporaryDirectory() as folder,
-        mock.patch.dict(os.environ, {FOLDER: folder}),
-        pool(min(PROCESSES, max(len(tasks), 1))) as processes,
-    ):
+    with TemporaryDirectory() as folder, mock.patch.dict(os.environ, {FOLDER: folder}), pool(PROCESSES) as processes:
+        # One of those that run them looks for the tests and has them loaded then; the others load meanwhile what most tests ask for.
+        looking = processes.submit(found, chosen.parts)
+        if not chosen.parts:
+            for _ in range(PROCESSES - 1):
+                processes.submit(load)
+        tasks = looking.result()
         waiting = [processes.submit(run, task, ids, chosen.stop) for task, ids in tasks.items()]
         for done in as_completed(waiting):
             outcome = done.result()

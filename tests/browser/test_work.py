@@ -11,6 +11,7 @@ from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.browser.served import WORKED_OUT, BrowserCase, to_bench, type_in
+from tests.leaf import leaves
 
 EVENING = "2027-01-12T18:00:00"
 
@@ -109,6 +110,7 @@ class Winter(OnAnEvening):
             self.assertIn(b"BEGIN:VEVENT", answer.read())
 
     def test_an_archive_is_put_back_from_the_garage(self) -> None:
+        leaves(self)
         car = self.car("hollin")
         with urllib.request.urlopen(f"{self.address}/api/builds/{car.split('/')[2]}/archive.zip") as answer:
             data = answer.read()

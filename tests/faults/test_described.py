@@ -12,7 +12,7 @@ from hypothesis.errors import Unsatisfiable
 from tests import DEEP
 from tests.builds import document
 from tests.database import DatabaseCase
-from uphill_spark.formats.printing import to_pdf
+from tests.leaf import leaves
 from uphill_spark.web import create_app
 from uphill_spark.web.listening import Ears
 
@@ -29,11 +29,8 @@ class Described(DatabaseCase):
         no_process = mock.patch.object(Ears, "begin")  # a stand-in for each request would be a hundred of them
         no_process.start()
         self.addCleanup(no_process.stop)
-        if not DEEP:  # each paper is set in full by the tests of its own: here it is asked whether its page is made
-            leaf, numbers = to_pdf("<p>A leaf"), "Numbers of the pages"
-            press = mock.patch("uphill_spark.web.printing.to_pdf", side_effect=lambda page: to_pdf(page) if numbers in page else leaf)
-            press.start()
-            self.addCleanup(press.stop)
+        if not DEEP:
+            leaves(self)
         build = client.post("/api/builds/import", data=json.dumps(document()), content_type="application/json").get_json()["id"]
         schema = schemathesis.openapi.from_dict(json.loads((ROOT / "frontend" / "openapi.json").read_text()))
         modes = (schemathesis.GenerationMode.POSITIVE, schemathesis.GenerationMode.NEGATIVE)

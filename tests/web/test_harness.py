@@ -6,6 +6,7 @@ import unittest
 from typing import Any
 
 from tests.builds import worked
+from tests.leaf import leaves
 from tests.web.test_api import WebCase
 
 
@@ -118,6 +119,7 @@ class Harness(WebCase):
         self.assertEqual(self.client.get(self.at).get_json()["head"], before["head"])
 
     def test_papers_of_the_harness(self) -> None:
+        leaves(self)
         for key in ("tests", "fuses", "connectors", "which-wire", "hand-over"):
             self.assertTrue(self.client.get(f"{self.at}/papers/sheets/{key}.pdf").get_data().startswith(b"%PDF"), key)
         connectors = list(csv.reader(io.StringIO(self.client.get(f"{self.at}/papers/sheets/connectors.csv").get_data(as_text=True))))
