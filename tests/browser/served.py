@@ -72,6 +72,7 @@ class BrowserCase(DatabaseCase):
     address: str
     works = False  # whether the worker runs beside, for what takes seconds
     cuts = False  # whether the wire to the database can be cut
+    ahead = False  # whether all stations are fetched once the first is drawn, or data saved
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -116,6 +117,8 @@ class BrowserCase(DatabaseCase):
             viewport={"width": width, "height": height}, accept_downloads=True, reduced_motion="reduce", has_touch=touch
         )
         self.addCleanup(context.close)
+        if not self.ahead:
+            context.add_init_script("Object.defineProperty(NetworkInformation.prototype, 'saveData', {get: () => true})")
         context.add_init_script(f"localStorage.setItem('uphill-spark.theme', '{theme}')")
         page = context.new_page()
         self.pages.append(page)

@@ -263,6 +263,8 @@ class Keys(Screens):
 class OverTheWire(Screens):
     """How much comes over the wire: what a person on a telephone in a yard waits for."""
 
+    ahead = True
+
     MOST, REQUESTS, AN_EDIT = 180_000, 15, 20_000  # bytes, bytes
 
     def counted(self, page: Page) -> list[float]:
@@ -306,6 +308,23 @@ class OverTheWire(Screens):
                 type_in(page, "/fuel/parts/supply/bore", "6.3 mm")
                 expect(page.get_by_test_id("ripple")).to_contain_text("6.3 mm")
                 self.assertLessEqual(max(sizes), self.AN_EDIT)
+
+    def test_what_comes_ahead_at_ease_does_not_where_data_are_saved(self) -> None:
+        car = self.car("tern")
+        for saves in (False, True):
+            self.ahead = not saves
+            page = self.open()
+            with page.expect_response("**/api/words") as words:
+                page.goto(f"{self.address}{car}/fuel")
+            asked: list[str] = []
+            page.on("request", lambda request, asked=asked: asked.append(request.url.rsplit("/", 1)[1]))
+            words.value.finished()
+            if saves:
+                page.wait_for_timeout(1500)
+                self.assertEqual([name for name in asked if "Station" in name], [])
+                page.locator("body").press("7")  # gone to, it comes
+            self.until(lambda asked=asked: any(name.startswith("WiringStation") for name in asked))  # type: ignore[misc]
+            page.close()
 
 
 if __name__ == "__main__":

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // Around every screen of a build: bar, ridge line, station, ripple, and the dialogs.
-import { useEventListener } from "@vueuse/core";
+import { useEventListener, useNetwork } from "@vueuse/core";
 import { computed, defineAsyncComponent, nextTick, provide, ref, watch } from "vue";
 import { RouterLink, RouterView, useRoute, useRouter } from "vue-router";
 import type { Finding, StationKey } from "@/api/types";
@@ -66,7 +66,8 @@ useEventListener(document, "visibilitychange", async () => {
   if (document.hidden || store.readOnly || !store.plan) return;
   moved.value = await store.refresh();
 });
-/** All stations at hand once the first is drawn: the store may be away when the next is wanted. */
+/** All stations at hand once the first is drawn: the store may be away when the next is wanted. Not where the browser is told to save data: each comes when it is gone to. */
+const { saveData } = useNetwork();
 const AT_EASE = 4000; // ms
 watch(
   () => store.plan !== null,
@@ -76,6 +77,7 @@ watch(
 async function ahead(): Promise<void> {
   const card = await wordCard().catch(() => null);
   if (card) await words.load(); // a word that can be pressed has its card
+  if (saveData.value) return;
   await store.fetchAhead(SCREENS.flatMap((s) => s.needs));
   for (const load of [...SCREENS.map((s) => s.view), () => import("./RippleBar.vue"), () => import("@/parts/QuestionList.vue")])
     await load().catch(() => undefined);
