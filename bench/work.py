@@ -29,7 +29,8 @@ from uphill_spark.core.plan import evaluated
 from uphill_spark.core.reads import Recall
 from uphill_spark.core.stages.work import work_out
 from uphill_spark.core.stages.work.made import Asks
-from uphill_spark.core.stages.work.planned import Net, Schedule, _strata, held, net_of, plan
+from uphill_spark.core.stages.work.net import Net
+from uphill_spark.core.stages.work.planned import Schedule, _strata, held, net_of, plan
 from uphill_spark.core.stages.work.tasks import rows as task_rows
 from uphill_spark.store.tables import DiaryRow
 

@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo, available_timezones
 from ..core.errors import BuildError, Problem
 from ..core.given.calendar import Free, read_week
 from ..core.given.work import BUSY_MOST
+from ..core.stages.work.net import AHEAD
 
 LARGEST = 4_000_000  # bytes
 EVENTS_MOST = 20_000
@@ -19,8 +20,6 @@ EVENTS_MOST = 20_000
 TIMES_MOST = 40_000
 #: Between two appointments, less than this is no time to lie under a car.
 GAP = dt.timedelta(minutes=60)
-#: Days that are looked ahead of the first.
-AHEAD = 730
 #: A rule that comes back more often than this on one day is no appointment.
 A_DAY_MOST = 8
 _WANTS = f"an iCalendar file (.ics) of at most {LARGEST // 1_000_000} MB and {EVENTS_MOST:,} events"

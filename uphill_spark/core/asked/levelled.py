@@ -15,7 +15,8 @@ import numpy as np
 
 from ..figures import Result
 from ..physics.schedule import DAY, FUEL, HOT, Chances, Hours, Scheduled, schedule
-from ..stages.work.planned import Net, Schedule, held, net_of, plan
+from ..stages.work.net import Net
+from ..stages.work.planned import Schedule, held, net_of, plan
 from ..worked import Worked
 from .trial import Trial
 
