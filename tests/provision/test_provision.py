@@ -155,19 +155,20 @@ class Steps(unittest.TestCase):
 
     def test_packages_come_by_the_quick_installer_and_by_the_slow_one_where_that_fails(self) -> None:
         places = Places(folder(self), folder(self))
-        (places.root / "requirements.txt").write_text("one==1\nuv==2")
+        (places.root / "requirements.txt").write_text("one==1")
+        (places.root / "requirements-installer.txt").write_text("uv==2")
         (places.root / "requirements-dev.txt").write_text("two==2")
         places.python.parent.mkdir(parents=True)
         places.python.write_text("")
         (places.venv / "pyvenv.cfg").write_text("version = 3.11.2")
 
-        def done(*, fails: bool) -> list[str]:
+        def done(fails: str) -> list[str]:
             asked: list[str] = []
 
             def runs(command: list[str], *_: object, **__: object) -> None:
                 words = " ".join(command[1:])
                 asked.append(words.replace(str(places.root), "").replace(str(places.python), "python"))
-                if fails and "uv pip" in words:
+                if fails and fails in words:
                     raise Trouble("it cannot be reached")
 
             with (
@@ -179,9 +180,13 @@ class Steps(unittest.TestCase):
             return asked
 
         both, slow = "-r /requirements.txt -r /requirements-dev.txt", "-m pip install -q --disable-pip-version-check --no-input"
-        quick = [f"{slow} uv==2", f"-m uv pip install --python python -q --default-index https://mirror.example/simple {both}"]
-        self.assertEqual(done(fails=False), quick)
-        self.assertEqual(done(fails=True), [*quick, f"{slow} {both}"])
+        quick = [
+            f"{slow} -r /requirements-installer.txt",
+            f"-m uv pip install --python python -q --default-index https://mirror.example/simple {both}",
+        ]
+        self.assertEqual(done(fails=""), quick)
+        self.assertEqual(done(fails="uv pip"), [*quick, f"{slow} {both}"])
+        self.assertEqual(done(fails="installer.txt"), [quick[0], f"{slow} {both}"], "where it cannot be had at all")
 
     def test_the_mirror_that_pip_is_told_of_holds_for_the_quick_one_too(self) -> None:
         python = pathlib.Path(sys.executable)

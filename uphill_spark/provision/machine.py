@@ -129,10 +129,10 @@ def _install(places: Places, locks: list[Path]) -> None:
     lists = [item for lock in locks for item in ("-r", str(lock))]
     pip = [str(places.python), "-m", "pip", "install", "-q", "--disable-pip-version-check", "--no-input"]
     doing, mend = "Installing Python packages", "Check the network, then run this again."
-    uv = next((line for line in locks[0].read_text().splitlines() if line.startswith("uv==")), None)
-    if uv is not None:
+    quick = places.root / "requirements-installer.txt"  # no package of the program: where it cannot be had the others still can
+    if quick.is_file():
         try:
-            run([*pip, uv], "Fetching the installer", mend, log=places.log)
+            run([*pip, "-r", str(quick)], "Fetching the installer", mend, log=places.log)
             mirror = _mirror(places.python)
             index = ["--default-index", mirror] if mirror else []
             run(
